@@ -1,0 +1,93 @@
+import type { Kind } from '@rellin/core/kinds';
+import type { LookKind } from './originals.js';
+
+export interface JournalLine {
+  id: string;
+  at: string;
+  act: string;
+  summary: string;
+  /** "automatic" for what Rellin did by itself. */
+  by: 'person' | 'automatic';
+  undoneAt: string | null;
+  undoable: boolean;
+}
+
+export interface OpeningResult {
+  openingId: string;
+  name: string;
+  /** "viewer" where the stand-in shows it inside Rellin, "system" where the system's opener took it. */
+  how: 'viewer' | 'system';
+  /** The argument list that was, or would have been, started. */
+  argv: string[];
+  /** Set where the viewer can show it. */
+  look: { placeId: number; originalId: string; look: LookKind | null } | null;
+  /** Set where the identity was followed on the way. */
+  notice: string | null;
+}
+
+export interface OpeningRecord {
+  id: string;
+  at: string;
+  name: string;
+  how: 'viewer' | 'system';
+  argv: string[];
+  shortcutId: string | null;
+}
+
+export interface FindAnswerView {
+  group: 'shortcut' | 'original';
+  id: string;
+  name: string;
+  kind: Kind;
+  state: string | null;
+  trail: string;
+  ranges: [number, number][];
+  placeId: number | null;
+  originalId: string | null;
+  shortcutId: string | null;
+  seconds: number | null;
+  steps: number | null;
+}
+
+export interface FindView {
+  query: string;
+  answers: FindAnswerView[];
+}
+
+export interface SettingsView {
+  pinLimit: number;
+  appearance: 'system' | 'light' | 'dark';
+  halfLifeDays: number;
+  startView: 'reach' | 'catalogue' | 'originals';
+  reachConstants: Record<string, number>;
+}
+
+export interface SessionView {
+  signedIn: boolean;
+  needsPassphrase: boolean;
+  version: string;
+  demo: boolean;
+}
+
+/** RFC 9457 problem details, with Rellin's own members. */
+export interface Problem {
+  type: string;
+  title: string;
+  status: number;
+  detail: string;
+  /** What a person can do about it. */
+  remedy?: string;
+  [member: string]: unknown;
+}
+
+/** What a server-sent event says has changed. */
+export type Topic =
+  | 'shortcuts'
+  | 'pins'
+  | 'places'
+  | 'originals'
+  | 'journal'
+  | 'activity'
+  | 'settings'
+  | 'programs'
+  | 'openings';

@@ -1,0 +1,6 @@
+/** The types that cross the wire between server, page and command. Types only. */
+export type * from './places.js';
+export type * from './originals.js';
+export type * from './reach.js';
+export type * from './shortcuts.js';
+export type * from './acts.js';

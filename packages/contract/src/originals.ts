@@ -1,0 +1,72 @@
+import type { Kind, EntryType } from '@rellin/core/kinds';
+import type { RouteView } from './reach.js';
+
+/** One entry of a folder listing. */
+export interface EntryView {
+  id: string;
+  placeId: number;
+  name: string;
+  type: EntryType;
+  kind: Kind;
+  mime: string;
+  size: number;
+  /** Epoch milliseconds. */
+  modified: number;
+  /** How many entries a folder holds; null for anything else. */
+  children: number | null;
+  /** The shortcut to it, if there is one. */
+  shortcut: { id: string; name: string; state: string } | null;
+}
+
+export interface TrailStep {
+  id: string;
+  name: string;
+  /** How many entries lie on this step's level, itself included; for the place, how many places. */
+  among: number;
+}
+
+export interface FolderView {
+  placeId: number;
+  folderId: string;
+  path: string;
+  trail: TrailStep[];
+  total: number;
+  offset: number;
+  entries: EntryView[];
+  /** Set where the folder could not be read just now. */
+  trouble: string | null;
+}
+
+export interface OriginalView extends EntryView {
+  /** Absolute path text. */
+  path: string;
+  trail: TrailStep[];
+  walk: RouteView;
+  /** What the viewer can do with it; null where it has no way to show it. */
+  look: LookKind | null;
+}
+
+export type LookKind = 'text' | 'markdown' | 'table' | 'picture' | 'pdf' | 'sound' | 'video' | 'folder';
+
+export interface LocatedView {
+  placeId: number;
+  originalId: string;
+  type: EntryType;
+  /** The folder to show: the original itself if it is a folder, its parent otherwise. */
+  folderId: string;
+}
+
+export interface StandardFolderView {
+  name: string;
+  placeId: number;
+  originalId: string;
+}
+
+export interface ProgramView {
+  id: string;
+  name: string;
+  genericName: string;
+  comment: string;
+  categories: string[];
+  shortcut: { id: string; name: string; state: string } | null;
+}

@@ -1,0 +1,34 @@
+export type PlaceType = 'fixed' | 'removable' | 'network';
+
+/** A root folder that Rellin may look into. */
+export interface PlaceView {
+  id: number;
+  name: string;
+  /** Absolute path text of the root. */
+  root: string;
+  type: PlaceType;
+  state: 'here' | 'away';
+  /** Why it is away, in words; empty while it is here. */
+  awayReason: string;
+  lastSeenAt: string | null;
+  excludes: string[];
+  /** Entries in the index, the root itself not counted. */
+  entries: number;
+  freeBytes: number | null;
+  totalBytes: number | null;
+  scan: 'never' | 'running' | 'done' | 'stopped' | 'failed';
+  watching: 'all' | 'limited' | 'off';
+  /** True for the demo's stand-ins, which carry a switch to connect and disconnect them. */
+  standIn: boolean;
+}
+
+export interface ActivityView {
+  id: string;
+  /** What is done, e.g. "Looking through Marrowick". */
+  title: string;
+  done: number;
+  /** Unknown until a place has been looked through once. */
+  total: number | null;
+  perSecond: number;
+  canStop: boolean;
+}

@@ -1,0 +1,54 @@
+import type { Kind } from '@rellin/core/kinds';
+import type { ShortcutState } from '@rellin/core/identity';
+import type { ReachView } from './reach.js';
+import type { LookKind, TrailStep } from './originals.js';
+
+export type TargetType = 'original' | 'program' | 'web';
+
+export interface ShortcutView {
+  id: string;
+  name: string;
+  description: string;
+  target: TargetType;
+  kind: Kind;
+  state: ShortcutState;
+  /** One sentence on the state, where there is something to say. */
+  stateReason: string;
+  stateSince: string;
+  placeId: number | null;
+  originalId: string | null;
+  /** Absolute path, web address or program id. */
+  location: string;
+  /** The folders above, names only, from the place down. */
+  trail: string[];
+  size: number | null;
+  modified: number | null;
+  addedAt: string;
+  removedAt: string | null;
+  weight: number;
+  perWeek: number;
+  lastOpenedAt: string | null;
+  /** Slot on the strip, from 1; null where it is not pinned. */
+  pinSlot: number | null;
+  reach: ReachView;
+}
+
+export interface ShortcutDetail extends ShortcutView {
+  steps: TrailStep[];
+  weekly: number[];
+  look: LookKind | null;
+  /** Where it pointed before Rellin followed it. */
+  followedFrom: string | null;
+  candidates: { placeId: number; originalId: string; path: string }[];
+}
+
+export interface PinView {
+  id: string;
+  shortcutId: string;
+  /** From 1; its key is the digit, where there is one. */
+  slot: number;
+  key: string | null;
+  name: string;
+  kind: Kind;
+  state: ShortcutState;
+}

@@ -1,0 +1,71 @@
+/** Installed programs from desktop entries (Desktop Entry Specification 1.5). Reads only; never starts what it reads. */
+import { localeKeys, parseKeyFile, splitList, unescapeValue } from './keyFile.js';
+
+export interface Program {
+  /** The desktop file id: path below `applications/` with "/" as "-". */
+  id: string;
+  name: string;
+  genericName?: string;
+  comment?: string;
+  icon?: string;
+  exec: string;
+  tryExec?: string;
+  workingFolder?: string;
+  terminal: boolean;
+  categories: string[];
+  mimeTypes: string[];
+  keywords: string[];
+}
+
+export type DesktopEntryResult =
+  | { ok: true; program: Program; listed: boolean }
+  | { ok: false; reason: 'no-desktop-group' | 'not-an-application' | 'hidden' | 'no-name' | 'no-exec' };
+
+/** Reads one entry. `listed` is false for NoDisplay and for entries kept to other desktops by OnlyShowIn. */
+export function parseDesktopEntry(id: string, text: string, locale = 'C'): DesktopEntryResult {
+  const group = parseKeyFile(text).groups.get('Desktop Entry');
+  if (!group) return { ok: false, reason: 'no-desktop-group' };
+  const raw = (key: string) => group.get(key);
+  const string = (key: string) => {
+    const value = raw(key);
+    return value === undefined ? undefined : unescapeValue(value);
+  };
+  const local = (key: string) => {
+    const found = localeKeys(key, locale).find((k) => group.has(k));
+    return found === undefined ? undefined : unescapeValue(group.get(found)!);
+  };
+  const isTrue = (key: string) => raw(key) === 'true' || raw(key) === '1';
+  if (isTrue('Hidden')) return { ok: false, reason: 'hidden' };
+  if (raw('Type') !== 'Application') return { ok: false, reason: 'not-an-application' };
+  const name = local('Name');
+  if (!name) return { ok: false, reason: 'no-name' };
+  const exec = string('Exec');
+  if (!exec) return { ok: false, reason: 'no-exec' };
+  return {
+    ok: true,
+    listed: !isTrue('NoDisplay') && raw('OnlyShowIn') === undefined,
+    program: {
+      id,
+      name,
+      genericName: local('GenericName'),
+      comment: local('Comment'),
+      icon: local('Icon'),
+      exec,
+      tryExec: string('TryExec'),
+      workingFolder: string('Path'),
+      terminal: isTrue('Terminal'),
+      categories: splitList(raw('Categories') ?? ''),
+      mimeTypes: splitList(raw('MimeType') ?? ''),
+      keywords: splitList(
+        localeKeys('Keywords', locale)
+          .map(raw)
+          .find((v) => v !== undefined) ?? '',
+      ),
+    },
+  };
+}
+
+/** The desktop file id of a file at `relative` below an `applications` folder. */
+export function desktopFileId(relative: string): string {
+  return relative.replaceAll('/', '-');
+}

@@ -1,0 +1,4 @@
+export { parseKeyFile, unescapeValue, splitList, localeKeys, type KeyFile } from './keyFile.js';
+export { parseDesktopEntry, desktopFileId, type Program, type DesktopEntryResult } from './desktopEntry.js';
+export { expandExec, type ExecContext, type ExecResult } from './exec.js';
+export { parseUserDirs, type UserDir } from './userDirs.js';

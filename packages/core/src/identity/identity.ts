@@ -1,0 +1,69 @@
+/**
+ * What an original is known by, and what was seen of it now. Times are epoch milliseconds; 0 means "not kept by the
+ * file system". Inode numbers are unique within one file system only, so that all candidates must come from the place.
+ */
+import type { EntryType } from '../kinds/index.js';
+
+export interface Identity {
+  type: EntryType;
+  /** Path relative to the place. */
+  path: string;
+  inode: number;
+  birth: number;
+  size: number;
+  mtime: number;
+  /** Digest of size, first and last 64 KiB; absent for folders and where it was never read. */
+  fingerprint?: string;
+  /** SHA-256 of the whole; absent where it was never read. */
+  digest?: string;
+}
+
+/** What the disk said about one path. */
+export type Sight =
+  | { seen: 'entry'; identity: Identity }
+  | { seen: 'nothing' }
+  | { seen: 'denied' }
+  | { seen: 'failed'; reason: string };
+
+/** Something the index knows that might be the original. */
+export interface Candidate {
+  identity: Identity;
+  /** When the index first saw it at this path; epoch milliseconds. */
+  firstSeen: number;
+  placeId: number;
+  originalId: string;
+}
+
+export interface Observation {
+  /** Whether the place is connected. */
+  place: 'here' | 'away';
+  /** What stands at the recorded path. */
+  atPath: Sight;
+  /** Entries of the same place with the recorded inode number, other paths only. */
+  sameInode: Candidate[];
+  /** Entries anywhere with the same size whose digest is known. */
+  sameSize: Candidate[];
+  /** Where the index had the entry that now stands at the recorded path, when it came from another known path. */
+  cameFrom?: string;
+  /** When the original was last seen at its path; what appeared before cannot be where it went. */
+  lastSeen: number;
+}
+
+export type Evidence =
+  | 'same-path-same-inode'
+  | 'same-path-new-content'
+  | 'swap'
+  | 'same-inode-and-birth'
+  | 'same-inode-and-fingerprint'
+  | 'same-inode-and-name'
+  | 'same-digest';
+
+export type Decision =
+  | { state: 'ready'; identity: Identity; evidence: Evidence }
+  | { state: 'saved-over'; identity: Identity; evidence: Evidence }
+  | { state: 'followed'; to: Candidate; evidence: Evidence }
+  | { state: 'away' }
+  | { state: 'no-access' }
+  | { state: 'unsure'; candidates: Candidate[]; reason: 'several-alike' | 'replaced-by-other-type' }
+  | { state: 'lost' }
+  | { state: 'unchanged'; reason: string };

@@ -1,0 +1,31 @@
+/** Sizes and times as people read them. Sizes are SI (1 kB = 1000 B), IEC 80000-13. */
+
+const PREFIXES = ['B', 'kB', 'MB', 'GB', 'TB', 'PB'];
+
+/** "0 B", "41 kB", "1.2 MB": one decimal below ten of a unit, none above. `bytes` ≥ 0. */
+export function formatBytes(bytes: number): string {
+  let value = bytes;
+  let unit = 0;
+  while (unit < PREFIXES.length - 1 && Math.round(value * 10) / 10 >= 1000) {
+    value /= 1000;
+    unit++;
+  }
+  const digits = unit > 0 && Math.round(value * 10) / 10 < 10 ? 1 : 0;
+  return `${value.toFixed(digits).replace(/\.0$/, '')} ${PREFIXES[unit]}`;
+}
+
+/** Seconds with one decimal: "1.6 s". */
+export function formatSeconds(seconds: number): string {
+  return `${seconds.toFixed(1)} s`;
+}
+
+/** "1 step", "3 steps". */
+export function formatSteps(steps: number): string {
+  return `${steps} ${steps === 1 ? 'step' : 'steps'}`;
+}
+
+/** Natural order: "file 2" before "file 10", case and accents aside first, code units last so that it is total. */
+const collator = new Intl.Collator('en', { numeric: true, sensitivity: 'base' });
+export function compareNatural(a: string, b: string): number {
+  return collator.compare(a, b) || (a < b ? -1 : a > b ? 1 : 0);
+}

@@ -1,0 +1,76 @@
+import { type DynamicModule, Module } from '@nestjs/common';
+import { ActivityController } from './activity/activity.controller.js';
+import { ActivityService } from './activity/activity.service.js';
+import { CONFIG, type Config } from './config/config.js';
+import { DatabaseModule } from './database/database.module.js';
+import { FindController } from './find/find.controller.js';
+import { FindService } from './find/find.service.js';
+import { HealthController } from './health/health.controller.js';
+import { IdentityService } from './identity/identity.service.js';
+import { IndexerService } from './indexing/indexer.service.js';
+import { JournalModule } from './journal/journal.module.js';
+import { OPENER, SystemOpener, ViewerOpener } from './openings/opener.js';
+import { OpeningsController } from './openings/openings.controller.js';
+import { OpeningsService } from './openings/openings.service.js';
+import { OriginalsController } from './originals/originals.controller.js';
+import { OriginalsRepository } from './originals/originals.repository.js';
+import { OriginalsService } from './originals/originals.service.js';
+import { PinsController } from './pins/pins.controller.js';
+import { PinsService } from './pins/pins.service.js';
+import { PlacesController } from './places/places.controller.js';
+import { PlacesService } from './places/places.service.js';
+import { ProgramsController } from './programs/programs.controller.js';
+import { ProgramsService } from './programs/programs.service.js';
+import { ReachService } from './reach/reach.service.js';
+import { EnterController, SessionController } from './session/session.controller.js';
+import { SessionService } from './session/session.service.js';
+import { SettingsController } from './settings/settings.controller.js';
+import { SettingsService } from './settings/settings.service.js';
+import { ShortcutsController } from './shortcuts/shortcuts.controller.js';
+import { ShortcutsService } from './shortcuts/shortcuts.service.js';
+import { ShortcutViewsService } from './shortcuts/shortcutViews.service.js';
+
+@Module({})
+export class AppModule {
+  static with(config: Config): DynamicModule {
+    return {
+      module: AppModule,
+      global: true,
+      imports: [DatabaseModule, JournalModule],
+      controllers: [
+        ActivityController,
+        EnterController,
+        FindController,
+        HealthController,
+        OpeningsController,
+        OriginalsController,
+        PinsController,
+        PlacesController,
+        ProgramsController,
+        SessionController,
+        SettingsController,
+        ShortcutsController,
+      ],
+      providers: [
+        { provide: CONFIG, useValue: config },
+        { provide: OPENER, useFactory: () => (config.opener === 'viewer' ? new ViewerOpener() : new SystemOpener()) },
+        ActivityService,
+        FindService,
+        IdentityService,
+        IndexerService,
+        OpeningsService,
+        OriginalsRepository,
+        OriginalsService,
+        PinsService,
+        PlacesService,
+        ProgramsService,
+        ReachService,
+        SessionService,
+        SettingsService,
+        ShortcutsService,
+        ShortcutViewsService,
+      ],
+      exports: [CONFIG],
+    };
+  }
+}

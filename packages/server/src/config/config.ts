@@ -1,0 +1,60 @@
+/** What the server is told from outside, read once from the environment and checked. */
+import { homedir } from 'node:os';
+import { join } from 'node:path';
+
+export interface PlaceSeed {
+  name: string;
+  root: string;
+  type: 'fixed' | 'removable' | 'network';
+  /** For a stand-in: the folder that takes its contents while it is disconnected. */
+  standInStore?: string;
+}
+
+export interface Config {
+  databaseUrl: string;
+  /** Rellin's own data folder: command token, remembered port. */
+  dataFolder: string;
+  host: string;
+  port: number;
+  /** "viewer": the stand-in that shows inside Rellin and records what would have been started. */
+  opener: 'system' | 'viewer';
+  demo: boolean;
+  places: PlaceSeed[];
+  /** Built page; absent in tests of the API alone. */
+  webFolder: string | undefined;
+  logLevel: string;
+  xdg: { configHome: string; dataHome: string; dataDirs: string[]; home: string };
+  locale: string;
+  /** A code that the first visit must bring; made by whoever starts the server. */
+  entryCode: string | undefined;
+}
+
+export const CONFIG = Symbol('config');
+
+export function readConfig(env: NodeJS.ProcessEnv): Config {
+  const need = (key: string) => {
+    const value = env[key];
+    if (!value) throw new Error(`${key} must be set; start Rellin by "npm start" or "npm run demo"`);
+    return value;
+  };
+  const home = env['HOME'] ?? homedir();
+  return {
+    databaseUrl: need('DATABASE_URL'),
+    dataFolder: need('RELLIN_DATA'),
+    host: '127.0.0.1',
+    port: Number(env['RELLIN_PORT'] ?? 0),
+    opener: env['RELLIN_OPENER'] === 'viewer' ? 'viewer' : 'system',
+    demo: env['RELLIN_DEMO'] === '1',
+    places: JSON.parse(env['RELLIN_PLACES'] ?? '[]') as PlaceSeed[],
+    webFolder: env['RELLIN_WEB'],
+    logLevel: env['RELLIN_LOG'] ?? 'info',
+    xdg: {
+      home,
+      configHome: env['XDG_CONFIG_HOME'] ?? join(home, '.config'),
+      dataHome: env['XDG_DATA_HOME'] ?? join(home, '.local/share'),
+      dataDirs: (env['XDG_DATA_DIRS'] ?? '/usr/local/share:/usr/share').split(':').filter(Boolean),
+    },
+    locale: env['LC_ALL'] ?? env['LC_MESSAGES'] ?? env['LANG'] ?? 'C',
+    entryCode: env['RELLIN_ENTRY_CODE'],
+  };
+}

@@ -1,0 +1,37 @@
+import { Global, Module } from '@nestjs/common';
+import { DataSource } from 'typeorm';
+import { CONFIG, type Config } from '../config/config.js';
+import { First1700000000000 } from './migrations/1700000000000-first.js';
+import { ENTITIES } from './entities.js';
+
+export function dataSourceFor(databaseUrl: string): DataSource {
+  return new DataSource({
+    type: 'postgres',
+    url: databaseUrl,
+    entities: ENTITIES,
+    migrations: [First1700000000000],
+    synchronize: false,
+    logging: false,
+    extra: { max: 8, connectionTimeoutMillis: 4000, options: '-c timezone=UTC' },
+    poolErrorHandler: () => {
+      // a connection lost while idle; the next query opens another or fails with a message of its own
+    },
+  });
+}
+
+@Global()
+@Module({
+  providers: [
+    {
+      provide: DataSource,
+      inject: [CONFIG],
+      useFactory: async (config: Config) => {
+        const source = await dataSourceFor(config.databaseUrl).initialize();
+        await source.runMigrations({ transaction: 'each' });
+        return source;
+      },
+    },
+  ],
+  exports: [DataSource],
+})
+export class DatabaseModule {}

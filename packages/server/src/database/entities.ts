@@ -1,0 +1,21 @@
+import { ShortcutEntity } from '../shortcuts/shortcut.entity.js';
+import { PinEntity } from '../pins/pin.entity.js';
+import { PlaceEntity } from '../places/place.entity.js';
+import { PlaceStatusEntity } from '../places/placeStatus.entity.js';
+import { JournalEntity } from '../journal/journal.entity.js';
+import { OpeningEntity } from '../openings/opening.entity.js';
+import { UsageEntity } from '../openings/usage.entity.js';
+import { SettingEntity } from '../settings/setting.entity.js';
+import { SessionEntity } from '../session/session.entity.js';
+
+export const ENTITIES = [
+  ShortcutEntity,
+  PinEntity,
+  PlaceEntity,
+  PlaceStatusEntity,
+  JournalEntity,
+  OpeningEntity,
+  UsageEntity,
+  SettingEntity,
+  SessionEntity,
+];

@@ -1,0 +1,172 @@
+/** Differences between index and disk, and writing them in one transaction. */
+import type { Client } from 'pg';
+import { findSwaps, reconcile, type Known, type Replaced, type Seen } from '@rellin/core/reconcile';
+import type { EntryType } from '@rellin/core/kinds';
+import { partitionName } from '../database/partition.js';
+import { copyInto } from './copyIn.js';
+import { copyLine, type OriginalRow } from './copyText.js';
+import { describe } from './mimeTypes.js';
+
+export interface Appeared extends Seen {
+  parentId: number;
+  dev: number;
+  /** Fixed already for a folder whose children were met under it. */
+  id: number;
+}
+
+export interface Differences {
+  appeared: Appeared[];
+  gone: Known[];
+  /** Same path, another inode. */
+  replaced: Replaced<Appeared>[];
+  /** Same path and inode, other size or time. */
+  edited: Replaced<Appeared>[];
+  /** Folders met at another path. */
+  movedFolders: { row: Known; now: Appeared }[];
+}
+
+export interface Written {
+  added: number;
+  changed: number;
+  removed: number;
+  /** Ids of originals whose path or identity is not what it was; shortcuts to them want a look. */
+  touched: number[];
+  /** A folder moved or vanished: everything below it wants a look. */
+  foldersTouched: boolean;
+}
+
+export const noDifferences = (): Differences => ({
+  appeared: [],
+  gone: [],
+  replaced: [],
+  edited: [],
+  movedFolders: [],
+});
+
+export function toRow(entry: Appeared, id = entry.id): OriginalRow {
+  const { kind, mime } = describe(entry.type, entry.name);
+  return { ...entry, id, kind, mime };
+}
+
+interface Update extends OriginalRow {
+  cameFrom: string | null;
+}
+
+/**
+ * Works out moves and exchanges, then writes: deletions, additions, changes, and the place's counters.
+ * Rows keep their id over a move. Call within a transaction.
+ */
+export async function writeDifferences(
+  client: Client,
+  placeId: number,
+  found: Differences,
+  nextId: number,
+  now: string,
+): Promise<Written> {
+  const { moves, gone, appeared } = reconcile(found.gone, found.appeared);
+  const updates: Update[] = [];
+  const relocated: Update[] = [];
+  const swapped = new Set<number>();
+  for (const [a, b] of findSwaps(found.replaced)) {
+    const paths = (
+      await client.query(`SELECT original_path($1, $2) AS a, original_path($1, $3) AS b`, [placeId, a.row.id, b.row.id])
+    ).rows[0] as { a: string; b: string };
+    relocated.push({ ...toRow(b.now, a.row.id), cameFrom: paths.a }, { ...toRow(a.now, b.row.id), cameFrom: paths.b });
+    swapped.add(a.row.id).add(b.row.id);
+  }
+  for (const { gone: row, appeared: entry } of moves) relocated.push({ ...toRow(entry, row.id), cameFrom: null });
+  for (const { row, now: entry } of found.movedFolders) relocated.push({ ...toRow(entry, row.id), cameFrom: null });
+  for (const { row, now: entry } of [...found.replaced, ...found.edited])
+    if (!swapped.has(row.id)) updates.push({ ...toRow(entry, row.id), cameFrom: null });
+
+  const table = partitionName(placeId);
+  if (relocated.length > 0) {
+    // out of the way first: in a chain a→b, b→c the unique index would object half-way, and what moved out of a folder
+    // that is gone must not be removed with it
+    await client.query(
+      `UPDATE ${table} t SET name = chr(1) || t.id, parent_id = n.parent_id
+       FROM unnest($1::bigint[], $2::bigint[]) AS n (id, parent_id) WHERE t.id = n.id`,
+      [relocated.map((r) => r.id), relocated.map((r) => r.parentId)],
+    );
+  }
+  const removed = gone.length > 0 ? await removeRows(client, table, gone) : 0;
+  if (appeared.length > 0) {
+    const copy = copyInto(client, table);
+    for (const entry of appeared) copy.write(copyLine(placeId, toRow(entry), now));
+    await copy.end();
+  }
+  await updateRows(client, table, [...relocated, ...updates]);
+  const folders = [...moves.map((m) => m.gone), ...gone, ...found.movedFolders.map((m) => m.row)];
+  if (appeared.length > 0 || removed > 0)
+    await client.query(
+      `UPDATE place_status SET next_id = GREATEST(next_id, $2), entries = entries + $3 WHERE place_id = $1`,
+      [placeId, nextId, appeared.length - removed],
+    );
+  return {
+    added: appeared.length,
+    changed: relocated.length + updates.length,
+    removed,
+    touched: [...gone.map((r) => r.id), ...relocated.map((r) => r.id), ...updates.map((r) => r.id)],
+    foldersTouched: folders.some((row) => row.type === 'folder'),
+  };
+}
+
+/** Removes rows and all below them that did not move away. */
+async function removeRows(client: Client, table: string, gone: Known[]): Promise<number> {
+  const result = await client.query(
+    `WITH RECURSIVE below (id) AS (
+       SELECT unnest($1::bigint[])
+       UNION
+       SELECT o.id FROM below JOIN ${table} o ON o.parent_id = below.id
+     )
+     DELETE FROM ${table} USING below WHERE ${table}.id = below.id`,
+    [gone.map((row) => row.id)],
+  );
+  return result.rowCount ?? 0;
+}
+
+async function updateRows(client: Client, table: string, rows: Update[]): Promise<void> {
+  for (let i = 0; i < rows.length; i += 5000) {
+    const part = rows.slice(i, i + 5000);
+    const column = <K extends keyof Update>(key: K) => part.map((row) => row[key]);
+    await client.query(
+      `UPDATE ${table} t SET parent_id = n.parent_id, name = n.name, type = n.type, kind = n.kind, mime = n.mime,
+         size = n.size, mtime = n.mtime, birth = n.birth, dev = n.dev, inode = n.inode, came_from = n.came_from
+       FROM unnest($1::bigint[], $2::bigint[], $3::text[], $4::text[], $5::text[], $6::text[], $7::bigint[],
+         $8::float8[], $9::float8[], $10::float8[], $11::float8[], $12::text[])
+         AS n (id, parent_id, name, type, kind, mime, size, mtime, birth, dev, inode, came_from)
+       WHERE t.id = n.id`,
+      [
+        column('id'),
+        column('parentId'),
+        column('name'),
+        column('type'),
+        column('kind'),
+        column('mime'),
+        column('size'),
+        column('mtime'),
+        column('birth'),
+        column('dev'),
+        column('inode'),
+        column('cameFrom'),
+      ],
+    );
+  }
+}
+
+/** Whether anything about an entry at the same path differs; "replaced" where it is another file. */
+export function compare(row: Known, now: Seen): 'same' | 'edited' | 'replaced' {
+  if (row.type !== now.type || row.inode !== now.inode || (row.birth !== now.birth && row.birth !== 0 && now.birth !== 0))
+    return 'replaced';
+  // a folder's size and time change with its contents, which are compared themselves
+  return row.size === now.size && row.mtime === now.mtime ? 'same' : 'edited';
+}
+
+export function seenFrom(
+  name: string,
+  type: EntryType,
+  n: Float64Array,
+  at: number,
+): Omit<Appeared, 'parentId' | 'id'> {
+  return { name, type, size: n[at]!, mtime: n[at + 1]!, birth: n[at + 2]!, dev: n[at + 3]!, inode: n[at + 4]! };
+}

@@ -1,0 +1,37 @@
+/** What a place leaves out, by gitignore patterns. Plain names, the common case, are one look-up; the rest goes to `ignore`. */
+import makeIgnore from 'ignore';
+
+export const USUAL_EXCLUDES = ['.git/', 'node_modules/', '.cache/', '.Trash-*/', 'lost+found/', '*~', '*.part'];
+
+export interface Excludes {
+  /** `relative` is the path below the place; the name is its last segment. */
+  isExcluded(relative: string, name: string, isFolder: boolean): boolean;
+  /** Whether any pattern needs the whole path. */
+  needsPath: boolean;
+}
+
+export function compileExcludes(patterns: readonly string[]): Excludes {
+  const lines = patterns.map((p) => p.trim()).filter((p) => p !== '' && !p.startsWith('#'));
+  const plain = (p: string) => /^[^*?[\]!\\/]+\/?$/.test(p);
+  const negated = lines.some((p) => p.startsWith('!'));
+  const names = new Set<string>();
+  const folders = new Set<string>();
+  const rest: string[] = [];
+  for (const p of lines) {
+    if (negated || !plain(p)) rest.push(p);
+    else if (p.endsWith('/')) folders.add(p.slice(0, -1));
+    else names.add(p);
+  }
+  // patterns of a name only, "*~" and ".Trash-*/", can be tested on the name; those with a slash inside need the path
+  const needsPath = negated || rest.some((p) => p.slice(0, -1).includes('/'));
+  const matcher = rest.length > 0 ? makeIgnore().add(rest) : undefined;
+  return {
+    needsPath,
+    isExcluded(relative, name, isFolder) {
+      if (names.has(name) || (isFolder && folders.has(name))) return true;
+      if (!matcher) return false;
+      const tested = needsPath ? relative : name;
+      return matcher.ignores(isFolder ? `${tested}/` : tested);
+    },
+  };
+}

@@ -1,0 +1,107 @@
+/** The indexing thread: scans and watches places with a database connection of its own. */
+import { parentPort, workerData } from 'node:worker_threads';
+import pg from 'pg';
+import type { FromIndexer, ScanAnswer, ToIndexer } from './indexerMessages.js';
+import { rootEntry, scanPlace } from './scan.js';
+import { PlaceWatcher, type WatchHost } from './watcher.js';
+
+const { databaseUrl } = workerData as { databaseUrl: string };
+const port = parentPort!;
+const post = (message: FromIndexer) => port.postMessage(message);
+
+const watchers = new Map<number, PlaceWatcher>();
+const stops = new Map<number, AbortController>();
+let client: pg.Client | undefined;
+let queue: Promise<unknown> = Promise.resolve();
+
+/** The connection, opened anew where PostgreSQL had gone away. */
+async function connection(): Promise<pg.Client> {
+  if (client) return client;
+  const fresh = new pg.Client({ connectionString: databaseUrl, options: '-c timezone=UTC' });
+  const drop = () => {
+    if (client === fresh) client = undefined;
+  };
+  fresh.on('error', drop);
+  fresh.on('end', drop);
+  await fresh.connect();
+  return (client = fresh);
+}
+
+function exclusively<T>(work: (client: pg.Client) => Promise<T>): Promise<T> {
+  const run = queue.then(async () => work(await connection()));
+  queue = run.catch(() => undefined);
+  return run;
+}
+
+const host: WatchHost = {
+  exclusively,
+  onWritten: (placeId, written) => post({ kind: 'written', placeId, written }),
+  onRootGone: (placeId) => post({ kind: 'root-gone', placeId }),
+  onTrouble: (placeId, error) => post({ kind: 'trouble', placeId, message: error.message }),
+};
+
+async function scan(message: Extract<ToIndexer, { kind: 'scan' }>): Promise<ScanAnswer> {
+  const stop = new AbortController();
+  stops.set(message.placeId, stop);
+  let last = 0;
+  const started = performance.now();
+  try {
+    const outcome = await exclusively((db) =>
+      scanPlace(db, {
+        ...message,
+        signal: stop.signal,
+        onProgress(done) {
+          if (performance.now() - last < 150) return;
+          last = performance.now();
+          post({ kind: 'progress', placeId: message.placeId, done });
+        },
+      }),
+    );
+    return outcome.outcome === 'done' ? { ...outcome, ms: performance.now() - started } : outcome;
+  } finally {
+    stops.delete(message.placeId);
+  }
+}
+
+async function startWatching(message: Extract<ToIndexer, { kind: 'watch' }>): Promise<{ limited: boolean }> {
+  watchers.get(message.placeId)?.close();
+  const root = rootEntry(message.root);
+  if (!root) throw new Error('its folder is not there');
+  const watcher = new PlaceWatcher(message.placeId, message.root, message.excludes, root.inode, host);
+  watchers.set(message.placeId, watcher);
+  await exclusively((db) => watcher.start(db));
+  return { limited: watcher.limited };
+}
+
+async function answer(message: ToIndexer): Promise<unknown> {
+  switch (message.kind) {
+    case 'scan':
+      return scan(message);
+    case 'stop':
+      stops.get(message.placeId)?.abort();
+      return null;
+    case 'watch':
+      return startWatching(message);
+    case 'unwatch':
+      watchers.get(message.placeId)?.close();
+      watchers.delete(message.placeId);
+      return null;
+    case 'settle':
+      await watchers.get(message.placeId)?.settle(message.folderId);
+      return null;
+    case 'close': {
+      for (const stop of stops.values()) stop.abort();
+      for (const watcher of watchers.values()) watcher.close();
+      await queue;
+      await client?.end().catch(() => undefined);
+      return null;
+    }
+  }
+}
+
+port.on('message', (message: ToIndexer) => {
+  answer(message).then(
+    (value) => post({ kind: 'answer', ask: message.ask, value }),
+    (error: Error) => post({ kind: 'failure', ask: message.ask, message: error.message }),
+  );
+});

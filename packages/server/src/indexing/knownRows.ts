@@ -1,0 +1,87 @@
+/** What the index holds of a place, in columns grouped by folder, for one comparison with the disk. */
+import type { Client } from 'pg';
+import { partitionName } from '../database/partition.js';
+import type { Known } from '@rellin/core/reconcile';
+import type { EntryType } from '@rellin/core/kinds';
+import { copyOut } from './copyIn.js';
+import { readCopyField } from './copyText.js';
+
+export class KnownRows {
+  readonly ids: number[] = [];
+  readonly parents: number[] = [];
+  readonly names: string[] = [];
+  readonly types: EntryType[] = [];
+  readonly sizes: number[] = [];
+  readonly mtimes: number[] = [];
+  readonly births: number[] = [];
+  readonly inodes: number[] = [];
+  readonly kinds: string[] = [];
+  /** 1 once the walk met the row. */
+  met = new Uint8Array(0);
+  private readonly range = new Map<number, [number, number]>();
+  private readonly folderByInode = new Map<number, number>();
+
+  static async load(client: Client, placeId: number): Promise<KnownRows> {
+    const rows = new KnownRows();
+    await copyOut(
+      client,
+      `SELECT id, parent_id, type, size, mtime, birth, inode, kind, name FROM ${partitionName(placeId)} ORDER BY parent_id`,
+      (f) => {
+        const i = rows.ids.length;
+        rows.ids.push(Number(f[0]));
+        const parent = Number(f[1]);
+        rows.parents.push(parent);
+        rows.types.push(f[2] as EntryType);
+        rows.sizes.push(Number(f[3]));
+        rows.mtimes.push(Number(f[4]));
+        rows.births.push(Number(f[5]));
+        rows.inodes.push(Number(f[6]));
+        rows.kinds.push(f[7]!);
+        rows.names.push(readCopyField(f[8]!));
+        const range = rows.range.get(parent);
+        if (range) range[1] = i + 1;
+        else rows.range.set(parent, [i, i + 1]);
+        if (f[2] === 'folder') rows.folderByInode.set(Number(f[6]), i);
+      },
+    );
+    rows.met = new Uint8Array(rows.ids.length);
+    return rows;
+  }
+
+  /** Name → row number for the children of a folder. */
+  childrenOf(id: number): Map<string, number> {
+    const out = new Map<string, number>();
+    const range = this.range.get(id);
+    if (range) for (let i = range[0]; i < range[1]; i++) out.set(this.names[i]!, i);
+    return out;
+  }
+
+  /** A folder row of this inode and birth that the walk has not met yet. */
+  unmetFolder(inode: number, birth: number): number | undefined {
+    const i = this.folderByInode.get(inode);
+    if (i === undefined || this.met[i] === 1) return undefined;
+    return this.births[i] === birth && birth !== 0 ? i : undefined;
+  }
+
+  known(i: number): Known {
+    return {
+      id: this.ids[i]!,
+      type: this.types[i]!,
+      name: this.names[i]!,
+      size: this.sizes[i]!,
+      mtime: this.mtimes[i]!,
+      birth: this.births[i]!,
+      inode: this.inodes[i]!,
+    };
+  }
+
+  /** Marks all below a folder as met: it could not be read, which says nothing about what lies in it. */
+  keepBelow(id: number): void {
+    const range = this.range.get(id);
+    if (!range) return;
+    for (let i = range[0]; i < range[1]; i++) {
+      this.met[i] = 1;
+      if (this.types[i] === 'folder') this.keepBelow(this.ids[i]!);
+    }
+  }
+}

@@ -1,0 +1,363 @@
+/**
+ * Watches the folders of one place, one system watch a folder. Events only mark names as dirty; what is true is read
+ * from the disk and compared with the index, so that a lost or doubled event does no harm. Bursts are folded.
+ */
+import { lstatSync, readdirSync, readFileSync, watch, type FSWatcher } from 'node:fs';
+import { Buffer } from 'node:buffer';
+import type { Client } from 'pg';
+import { fromBytes } from '@rellin/core/paths';
+import type { EntryType } from '@rellin/core/kinds';
+import { isSameEntry, type Known } from '@rellin/core/reconcile';
+import { partitionName } from '../database/partition.js';
+import { absolute, diskPath } from '../disk/paths.js';
+import { entryStat } from '../disk/stat.js';
+import { compare, noDifferences, writeDifferences, type Appeared, type Differences, type Written } from './differences.js';
+import { compileExcludes, type Excludes } from './excludes.js';
+import { ROOT_ID, rootEntry } from './scan.js';
+
+const QUIET_MS = 40;
+const LONGEST_MS = 400;
+/** Above this share of the system's limit Rellin leaves watches to others. */
+const LIMIT_SHARE = 0.8;
+
+/** How many watches the system allows one user (inotify). */
+export function watchLimit(): number {
+  try {
+    return Number(readFileSync('/proc/sys/fs/inotify/max_user_watches', 'utf8'));
+  } catch {
+    return 8192;
+  }
+}
+
+interface Folder {
+  parentId: number;
+  name: string;
+  watcher?: FSWatcher;
+}
+
+export interface WatchHost {
+  /** Runs work on the database one piece at a time. */
+  exclusively<T>(work: (client: Client) => Promise<T>): Promise<T>;
+  onWritten(placeId: number, written: Written): void;
+  onRootGone(placeId: number): void;
+  onTrouble(placeId: number, error: Error): void;
+}
+
+export class PlaceWatcher {
+  private readonly folders = new Map<number, Folder>();
+  private dirty = new Map<number, Set<string> | 'all'>();
+  private timer: NodeJS.Timeout | undefined;
+  private firstDirtyAt = 0;
+  private running: Promise<void> = Promise.resolve();
+  private readonly excludes: Excludes;
+  private closed = false;
+  limited = false;
+
+  constructor(
+    readonly placeId: number,
+    readonly root: string,
+    excludes: readonly string[],
+    private readonly rootInode: number,
+    private readonly host: WatchHost,
+  ) {
+    this.excludes = compileExcludes(excludes);
+  }
+
+  /** Sets up one watch a folder the index knows. */
+  async start(client: Client): Promise<void> {
+    const rows = await this.folderRows(client);
+    const most = watchLimit() * LIMIT_SHARE;
+    this.limited = rows.length > most;
+    for (const row of rows) this.folders.set(Number(row.id), { parentId: Number(row.parent_id), name: row.name });
+    let set = 0;
+    for (const id of this.folders.keys()) {
+      if (set++ >= most) break;
+      this.watchFolder(id);
+    }
+  }
+
+  close(): void {
+    this.closed = true;
+    clearTimeout(this.timer);
+    for (const folder of this.folders.values()) folder.watcher?.close();
+    this.folders.clear();
+    this.dirty.clear();
+  }
+
+  /** Takes up all pending changes, and the whole of one folder where given, and waits until they are in the index. */
+  async settle(folderId?: number): Promise<void> {
+    if (folderId !== undefined) this.dirty.set(folderId, 'all');
+    else await new Promise((resolve) => setTimeout(resolve, 5)); // lets the kernel's queue reach us
+    this.fire();
+    await this.running;
+  }
+
+  private pathOf(id: number): string | undefined {
+    const names: string[] = [];
+    for (let at = id; at !== ROOT_ID; ) {
+      const folder = this.folders.get(at);
+      if (!folder) return undefined;
+      names.unshift(folder.name);
+      at = folder.parentId;
+    }
+    return names.join('/');
+  }
+
+  private watchFolder(id: number): void {
+    const folder = this.folders.get(id);
+    const path = this.pathOf(id);
+    if (!folder || path === undefined || folder.watcher) return;
+    try {
+      folder.watcher = watch(diskPath(absolute(this.root, path)), { encoding: 'buffer' }, (_, name) =>
+        this.mark(id, name === null ? undefined : fromBytes(name as unknown as Uint8Array)),
+      );
+      folder.watcher.on('error', () => this.unwatch(id));
+    } catch (error) {
+      const code = (error as NodeJS.ErrnoException).code;
+      if (code === 'ENOSPC' || code === 'EMFILE') this.limited = true;
+      // a folder gone or out of reach: its parent's events tell the rest
+    }
+  }
+
+  private unwatch(id: number): void {
+    const folder = this.folders.get(id);
+    folder?.watcher?.close();
+    if (folder) folder.watcher = undefined;
+  }
+
+  private mark(folderId: number, name: string | undefined): void {
+    if (this.closed) return;
+    const marked = this.dirty.get(folderId);
+    if (name === undefined) this.dirty.set(folderId, 'all');
+    else if (marked === undefined) this.dirty.set(folderId, new Set([name]));
+    else if (marked !== 'all') {
+      marked.add(name);
+      if (marked.size > 500) this.dirty.set(folderId, 'all');
+    }
+    const now = Date.now();
+    if (this.timer === undefined) this.firstDirtyAt = now;
+    clearTimeout(this.timer);
+    const wait = Math.max(0, Math.min(QUIET_MS, this.firstDirtyAt + LONGEST_MS - now));
+    this.timer = setTimeout(() => this.fire(), wait);
+  }
+
+  private fire(): void {
+    clearTimeout(this.timer);
+    this.timer = undefined;
+    this.running = this.running
+      .then(() => this.process())
+      .catch((error: Error) => this.host.onTrouble(this.placeId, error));
+  }
+
+  private async process(): Promise<void> {
+    if (this.dirty.size === 0 || this.closed) return;
+    // an unmounted place looks empty: its entries are away, not gone
+    if (rootEntry(this.root)?.inode !== this.rootInode) {
+      this.dirty.clear();
+      this.host.onRootGone(this.placeId);
+      return;
+    }
+    const written = await this.host.exclusively(async (client) => {
+      let look = await this.look(client);
+      if (look.found.gone.length > 0) {
+        // the other half of a move may still be on its way
+        await new Promise((resolve) => setTimeout(resolve, QUIET_MS));
+        if (this.dirty.size > 0) look = await this.look(client, look);
+      }
+      if (this.closed || isEmpty(look.found)) return undefined;
+      await client.query('BEGIN');
+      try {
+        const result = await writeDifferences(client, this.placeId, look.found, look.nextId, new Date().toISOString());
+        await client.query('COMMIT');
+        await this.follow(client, look.found);
+        return result;
+      } catch (error) {
+        await client.query('ROLLBACK').catch(() => undefined);
+        for (const [id, names] of look.dirty) this.dirty.set(id, names);
+        throw error;
+      }
+    });
+    if (written) this.host.onWritten(this.placeId, written);
+  }
+
+  /** Compares what is dirty with the index. With an earlier look, its dirty names are looked at again together. */
+  private async look(client: Client, earlier?: Look): Promise<Look> {
+    const dirty = this.dirty;
+    this.dirty = new Map();
+    for (const [id, names] of earlier?.dirty ?? []) {
+      const more = dirty.get(id);
+      if (more === undefined || names === 'all') dirty.set(id, names);
+      else if (more !== 'all') for (const name of names) more.add(name);
+    }
+    const status = await client.query(`SELECT next_id FROM place_status WHERE place_id = $1`, [this.placeId]);
+    const look: Look = {
+      dirty,
+      found: noDifferences(),
+      appeared: [],
+      nextId: Number((status.rows[0] as { next_id: string }).next_id),
+    };
+    for (const [id, names] of dirty) await this.lookAt(client, look, id, names);
+    this.expand(look);
+    return look;
+  }
+
+  private async lookAt(client: Client, look: Look, id: number, names: Set<string> | 'all'): Promise<void> {
+    const path = this.pathOf(id);
+    if (path === undefined) return;
+    const base = absolute(this.root, path);
+    let onDisk: string[];
+    try {
+      onDisk = names === 'all' ? listNames(base) : [...names];
+    } catch {
+      return; // unreadable is not empty; and of one that is gone the parent is dirty too
+    }
+    const rows = await this.rowsIn(client, id, names);
+    for (const name of onDisk) {
+      const entry = this.entryAt(base, path, name);
+      const row = rows.get(name);
+      if (!entry) continue;
+      rows.delete(name);
+      const now: Appeared = { ...entry, name, parentId: id, id: 0 };
+      if (!row) look.appeared.push(now);
+      else {
+        const verdict = compare(row, now);
+        if (verdict === 'edited') look.found.edited.push({ row, now });
+        else if (verdict === 'replaced') {
+          if (row.type === 'folder' || now.type === 'folder') {
+            look.found.gone.push(row);
+            look.appeared.push(now);
+          } else look.found.replaced.push({ row, now });
+        }
+      }
+    }
+    look.found.gone.push(...rows.values());
+  }
+
+  private async rowsIn(client: Client, id: number, names: Set<string> | 'all'): Promise<Map<string, Known>> {
+    const result = await client.query(
+      `SELECT id, name, type, size, mtime, birth, inode FROM ${partitionName(this.placeId)}
+       WHERE parent_id = $1 ${names === 'all' ? '' : 'AND name = ANY($2)'}`,
+      names === 'all' ? [id] : [id, [...names]],
+    );
+    const rows = new Map<string, Known>();
+    for (const r of result.rows as Record<string, string | number>[])
+      rows.set(r['name'] as string, {
+        id: Number(r['id']),
+        name: r['name'] as string,
+        type: r['type'] as EntryType,
+        size: Number(r['size']),
+        mtime: Number(r['mtime']),
+        birth: Number(r['birth']),
+        inode: Number(r['inode']),
+      });
+    return rows;
+  }
+
+  private entryAt(base: string, folder: string, name: string) {
+    try {
+      const s = lstatSync(diskPath(absolute(base, name)), { throwIfNoEntry: false });
+      if (!s) return undefined;
+      const relative = folder === '' ? name : `${folder}/${name}`;
+      return this.excludes.isExcluded(relative, name, s.isDirectory()) ? undefined : entryStat(s);
+    } catch {
+      return undefined;
+    }
+  }
+
+  /**
+   * Sorts what appeared: a folder that vanished elsewhere in the same look has moved and keeps what lies in it; a new
+   * one is listed to the bottom, since its own events came before it was watched.
+   */
+  private expand(look: Look): void {
+    const { found } = look;
+    const open = look.appeared.map((entry) => ({ entry, folder: this.pathOf(entry.parentId) }));
+    for (let next = open.pop(); next; next = open.pop()) {
+      const { entry, folder } = next;
+      if (entry.type !== 'folder') {
+        found.appeared.push(entry);
+        continue;
+      }
+      const at = found.gone.findIndex((row) => isSameEntry(row, entry));
+      if (at >= 0) {
+        found.movedFolders.push({ row: found.gone[at]!, now: entry });
+        found.gone.splice(at, 1);
+        continue;
+      }
+      entry.id = look.nextId++;
+      found.appeared.push(entry);
+      if (folder === undefined) continue;
+      const path = folder === '' ? entry.name : `${folder}/${entry.name}`;
+      const base = absolute(this.root, path);
+      for (const name of namesIn(base)) {
+        const below = this.entryAt(base, path, name);
+        if (below) open.push({ entry: { ...below, name, parentId: entry.id, id: 0 }, folder: path });
+      }
+    }
+    for (const entry of found.appeared) if (entry.id === 0) entry.id = look.nextId++;
+  }
+
+  /** Brings the table of watched folders after the index. */
+  private async follow(client: Client, found: Differences): Promise<void> {
+    const touchesFolders =
+      found.movedFolders.length > 0 || [...found.gone, ...found.appeared].some((entry) => entry.type === 'folder');
+    if (!touchesFolders) return;
+    const rows = await this.folderRows(client);
+    const now = new Map(rows.map((r) => [Number(r.id), r]));
+    for (const id of [...this.folders.keys()])
+      if (!now.has(id)) {
+        this.unwatch(id);
+        this.folders.delete(id);
+      }
+    const fresh: number[] = [];
+    for (const [id, row] of now) {
+      const folder = this.folders.get(id);
+      if (folder) {
+        folder.parentId = Number(row.parent_id);
+        folder.name = row.name;
+      } else {
+        this.folders.set(id, { parentId: Number(row.parent_id), name: row.name });
+        fresh.push(id);
+      }
+    }
+    for (const id of fresh) {
+      this.watchFolder(id);
+      // what came in between listing and watching
+      this.mark(id, undefined);
+    }
+    for (const { row } of found.movedFolders) this.mark(row.id, undefined);
+  }
+
+  private async folderRows(client: Client): Promise<{ id: string; parent_id: string; name: string }[]> {
+    const result = await client.query(
+      `SELECT id, parent_id, name FROM ${partitionName(this.placeId)} WHERE type = 'folder'`,
+    );
+    return result.rows as { id: string; parent_id: string; name: string }[];
+  }
+}
+
+interface Look {
+  dirty: Map<number, Set<string> | 'all'>;
+  found: Differences;
+  /** Entries at paths the index does not know, before they are sorted. */
+  appeared: Appeared[];
+  nextId: number;
+}
+
+function isEmpty(found: Differences): boolean {
+  return (
+    found.appeared.length + found.gone.length + found.replaced.length + found.edited.length + found.movedFolders.length ===
+    0
+  );
+}
+
+function namesIn(base: string): string[] {
+  try {
+    return listNames(base);
+  } catch {
+    return [];
+  }
+}
+
+function listNames(base: string): string[] {
+  return readdirSync(diskPath(base), { encoding: 'buffer' }).map((name) => fromBytes(Buffer.from(name)));
+}

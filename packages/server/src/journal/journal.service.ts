@@ -1,0 +1,172 @@
+/** Acts, undo and redo. */
+import { Injectable } from '@nestjs/common';
+import { DataSource, IsNull, Not, type Repository } from 'typeorm';
+import { invert, type Change } from '@rellin/core/journal';
+import type { JournalLine, Topic } from '@rellin/contract';
+import { EventsService } from '../events/events.service.js';
+import { Refusal } from '../problems/refusal.js';
+import { ActTx } from './actTx.js';
+import { JournalEntity } from './journal.entity.js';
+
+export interface ActOptions {
+  act: string;
+  /** What was done, in words, shown in the bottom line and the journal. */
+  summary: string | (() => string);
+  by?: 'person' | 'automatic';
+  inStack?: boolean;
+}
+
+export interface ChangeContext {
+  act: string;
+  direction: 'do' | 'undo' | 'redo';
+}
+
+/** Called within the transaction after changes were applied, by an act or by an undo. */
+export type ChangeListener = (changes: Change[], tx: ActTx, context: ChangeContext) => Promise<void>;
+
+const TOPICS: Record<string, Topic[]> = {
+  shortcut: ['shortcuts', 'originals'],
+  pin: ['pins', 'shortcuts'],
+  place: ['places'],
+  setting: ['settings', 'shortcuts'],
+  opening: ['openings', 'shortcuts'],
+};
+
+@Injectable()
+export class JournalService {
+  private readonly listeners: ChangeListener[] = [];
+  private readonly afterCommit: ((changes: Change[], context: ChangeContext) => void)[] = [];
+
+  constructor(
+    private readonly db: DataSource,
+    private readonly events: EventsService,
+  ) {}
+
+  /** Keeps what is derived from journaled rows true, in the same transaction. */
+  onChange(listener: ChangeListener): void {
+    this.listeners.push(listener);
+  }
+
+  /** For what lives in memory; runs once the act can no longer fail. */
+  onCommitted(listener: (changes: Change[], context: ChangeContext) => void): void {
+    this.afterCommit.push(listener);
+  }
+
+  /** Runs an act and writes its line in one transaction. An act that changed nothing leaves no line. */
+  async act<T>(options: ActOptions, work: (tx: ActTx) => Promise<T>): Promise<T> {
+    const context: ChangeContext = { act: options.act, direction: 'do' };
+    const { result, changes } = await this.db.transaction(async (manager) => {
+      const tx = new ActTx(manager);
+      const result = await work(tx);
+      if (tx.changes.length > 0) {
+        for (const listener of this.listeners) await listener(tx.changes, tx, context);
+        await manager.save(
+          manager.create(JournalEntity, {
+            act: options.act,
+            summary: typeof options.summary === 'string' ? options.summary : options.summary(),
+            by: options.by ?? 'person',
+            inStack: options.inStack ?? true,
+            changes: tx.changes,
+          }),
+        );
+      }
+      return { result, changes: tx.changes };
+    });
+    this.tell(changes, context);
+    return result;
+  }
+
+  /** Takes back the line with this id, or the latest one on the stack. */
+  async undo(id?: string): Promise<JournalLine> {
+    return this.reverse('undo', id);
+  }
+
+  /** Does again what was undone last, unless something else was done since. */
+  async redo(): Promise<JournalLine> {
+    return this.reverse('redo');
+  }
+
+  private async reverse(direction: 'undo' | 'redo', id?: string): Promise<JournalLine> {
+    const { line, changes } = await this.db.transaction(async (manager) => {
+      // one undo at a time, so that two pages cannot take back the same line twice
+      await manager.query(`SELECT pg_advisory_xact_lock(7, 1)`);
+      const repository = manager.getRepository(JournalEntity);
+      const line = await this.pickLine(repository, direction, id);
+      const tx = new ActTx(manager);
+      const source = direction === 'undo' ? line.changes : (line.undoChanges ?? invert(line.changes));
+      for (const change of invert(source)) await tx.apply(change);
+      for (const listener of this.listeners) await listener(tx.changes, tx, { act: line.act, direction });
+      if (direction === 'undo') {
+        line.undoneAt = new Date();
+        line.undoChanges = tx.changes;
+      } else {
+        line.undoneAt = null;
+        line.undoChanges = null;
+        line.changes = tx.changes;
+      }
+      await repository.save(line);
+      return { line, changes: tx.changes };
+    });
+    this.tell(changes, { act: line.act, direction });
+    return toLine(line);
+  }
+
+  private async pickLine(
+    repository: Repository<JournalEntity>,
+    direction: 'undo' | 'redo',
+    id?: string,
+  ): Promise<JournalEntity> {
+    if (id !== undefined) {
+      const line = await repository.findOneBy({ id });
+      if (!line) throw new Refusal('not-found', 'The journal has no such line.');
+      if (line.undoneAt) throw new Refusal('conflict', `“${line.summary}” was taken back already.`);
+      return line;
+    }
+    if (direction === 'undo') {
+      const line = (await repository.findOne({
+        where: { inStack: true, undoneAt: IsNull() },
+        order: { id: 'DESC' },
+      }));
+      if (!line) throw new Refusal('not-found', 'There is nothing to undo.');
+      return line;
+    }
+    const line = (await repository.findOne({
+      where: { inStack: true, undoneAt: Not(IsNull()) },
+      order: { undoneAt: 'DESC' },
+    }));
+    const later = line
+      ? ((await repository
+          .createQueryBuilder('j')
+          .where('j.in_stack AND j.undone_at IS NULL AND j.at > :at', { at: line.undoneAt })
+          .getCount()))
+      : 0;
+    if (!line || later > 0) throw new Refusal('not-found', 'There is nothing to do again.');
+    return line;
+  }
+
+  async list(before: string | undefined, limit: number): Promise<JournalLine[]> {
+    const query = this.db.getRepository(JournalEntity).createQueryBuilder('j').orderBy('j.id', 'DESC').limit(limit);
+    if (before) query.where('j.id < :before', { before });
+    return (await query.getMany()).map(toLine);
+  }
+
+  private tell(changes: Change[], context: ChangeContext): void {
+    if (changes.length === 0) return;
+    for (const listener of this.afterCommit) listener(changes, context);
+    const topics = new Set<Topic>(['journal']);
+    for (const { table } of changes) for (const topic of TOPICS[table] ?? []) topics.add(topic);
+    this.events.changed(...topics);
+  }
+}
+
+export function toLine(line: JournalEntity): JournalLine {
+  return {
+    id: String(line.id),
+    at: line.at.toISOString(),
+    act: line.act,
+    summary: line.summary,
+    by: line.by,
+    undoneAt: line.undoneAt ? line.undoneAt.toISOString() : null,
+    undoable: line.undoneAt === null,
+  };
+}

@@ -1,0 +1,208 @@
+/** Opening things, and counting each opening. */
+import { randomUUID } from 'node:crypto';
+import { Inject, Injectable } from '@nestjs/common';
+import { DataSource } from 'typeorm';
+import { NO_WEIGHT, withOpening, type Weight } from '@rellin/core/usage';
+import { shown } from '@rellin/core/paths';
+import type { OpeningRecord, OpeningResult } from '@rellin/contract';
+import { IdentityService } from '../identity/identity.service.js';
+import { IndexerService } from '../indexing/indexer.service.js';
+import type { ActTx } from '../journal/actTx.js';
+import { JournalService } from '../journal/journal.service.js';
+import { lookOf } from '../originals/look.js';
+import { OriginalsService } from '../originals/originals.service.js';
+import { realInside } from '../originals/resolve.js';
+import { PlacesService } from '../places/places.service.js';
+import { Refusal } from '../problems/refusal.js';
+import { ProgramsService } from '../programs/programs.service.js';
+import { SettingsService } from '../settings/settings.service.js';
+import type { ShortcutEntity } from '../shortcuts/shortcut.entity.js';
+import { ShortcutsService } from '../shortcuts/shortcuts.service.js';
+import { OpeningEntity } from './opening.entity.js';
+import { OPENER, type Opener, type OpenRequest } from './opener.js';
+
+export interface OpenWhat {
+  shortcutId?: string;
+  placeId?: number;
+  originalId?: number;
+  programId?: string;
+  /** By which way the person came: pin-key, pin-click, find, catalogue, originals, command… */
+  route: string;
+}
+
+interface Target {
+  request: OpenRequest;
+  name: string;
+  placeId: number | null;
+  originalId: number | null;
+  programId: string | null;
+  look: OpeningResult['look'];
+}
+
+@Injectable()
+export class OpeningsService {
+  constructor(
+    @Inject(OPENER) private readonly opener: Opener,
+    private readonly db: DataSource,
+    private readonly journal: JournalService,
+    private readonly shortcuts: ShortcutsService,
+    private readonly originals: OriginalsService,
+    private readonly places: PlacesService,
+    private readonly programs: ProgramsService,
+    private readonly identity: IdentityService,
+    private readonly indexer: IndexerService,
+    private readonly settings: SettingsService,
+  ) {
+    journal.onChange((changes, tx) => this.keepUsage(changes, tx));
+  }
+
+  async open(what: OpenWhat): Promise<OpeningResult> {
+    let notice: string | null = null;
+    let shortcut: ShortcutEntity | undefined;
+    if (what.shortcutId !== undefined) {
+      shortcut = await this.shortcuts.need(what.shortcutId);
+      const before = shortcut.identity?.path;
+      shortcut = await this.true(shortcut);
+      if (before !== shortcut.identity?.path) notice = shortcut.stateReason;
+    }
+    const target = shortcut ? await this.targetOf(shortcut) : await this.targetWithout(what);
+    const opened = await this.opener.open(target.request);
+    const id = randomUUID();
+    await this.journal.act({ act: 'open', summary: `Opened “${shown(target.name)}”`, inStack: false }, (tx) =>
+      tx.insert('opening', {
+        id,
+        at: new Date().toISOString(),
+        shortcut_id: shortcut?.id ?? null,
+        place_id: target.placeId,
+        original_id: target.originalId,
+        program_id: target.programId,
+        name: target.name,
+        how: opened.how,
+        argv: opened.argv,
+        route: what.route,
+      }),
+    );
+    return { openingId: id, name: target.name, ...opened, look: target.look, notice };
+  }
+
+  /** The shortcut after a look at the disk, following a move that the watcher has not told of yet. */
+  private async true(s: ShortcutEntity): Promise<ShortcutEntity> {
+    await this.identity.examine([s.id]);
+    let now = await this.shortcuts.need(s.id);
+    if (now.state === 'lost' && now.placeId !== null) {
+      await this.indexer.settle(now.placeId);
+      await this.identity.examine([s.id]);
+      now = await this.shortcuts.need(s.id);
+    }
+    return now;
+  }
+
+  private async targetOf(s: ShortcutEntity): Promise<Target> {
+    const refuse = (kind: 'original-away' | 'original-lost' | 'original-unsure' | 'no-access', remedy: string) => {
+      throw new Refusal(kind, `“${s.name}” cannot open now. ${s.stateReason}`, { remedy, shortcutId: s.id });
+    };
+    switch (s.state) {
+      case 'away':
+        refuse('original-away', 'Connect its place; the shortcut works again by itself.');
+        break;
+      case 'lost':
+        refuse('original-lost', 'Repoint it on its card, or leave it: if the original comes back, it works again.');
+        break;
+      case 'unsure':
+        refuse('original-unsure', 'Choose on its card which of the candidates is meant.');
+        break;
+      case 'no-access':
+        refuse('no-access', 'Change the permissions of the original or of a folder above it.');
+        break;
+    }
+    const none = { placeId: null, originalId: null, programId: null, look: null };
+    if (s.target === 'web') return { ...none, name: s.name, request: { kind: 'address', url: s.url! } };
+    if (s.target === 'program') return { ...this.programTarget(s.programId!), name: s.name };
+    return { ...(await this.originalTarget(s.placeId!, s.originalId!)), name: s.name };
+  }
+
+  private async targetWithout(what: OpenWhat): Promise<Target> {
+    if (what.programId !== undefined) return this.programTarget(what.programId);
+    if (what.placeId !== undefined && what.originalId !== undefined)
+      return this.originalTarget(what.placeId, what.originalId);
+    throw new Refusal('not-valid', 'There is nothing named to open.');
+  }
+
+  private programTarget(programId: string): Target {
+    const program = this.programs.find(programId);
+    if (!program) throw new Refusal('original-lost', 'That program is not installed any more.');
+    return {
+      request: { kind: 'program', program },
+      name: program.name,
+      placeId: null,
+      originalId: null,
+      programId,
+      look: null,
+    };
+  }
+
+  private async originalTarget(placeId: number, originalId: number): Promise<Target> {
+    const { row, path, roots } = await this.originals.whereabouts(placeId, originalId);
+    await realInside(path, roots);
+    return {
+      request: { kind: 'path', path },
+      name: row.name || this.places.need(placeId).entity.name,
+      placeId,
+      originalId,
+      programId: null,
+      look: { placeId, originalId: String(originalId), look: lookOf(row.kind, row.name) },
+    };
+  }
+
+  /** The decayed counts follow openings that come and, by undo, go. */
+  private async keepUsage(changes: { table: string; before: unknown; after: unknown }[], tx: ActTx): Promise<void> {
+    const { halfLifeDays } = await this.settings.all();
+    for (const { table, before, after } of changes) {
+      if (table !== 'opening') continue;
+      const row = (after ?? before) as { shortcut_id: string | null; at: string };
+      if (row.shortcut_id === null) continue;
+      if (after) await this.count(tx, row.shortcut_id, Date.parse(row.at), halfLifeDays);
+      else await this.recount(tx, row.shortcut_id, halfLifeDays);
+    }
+  }
+
+  private async count(tx: ActTx, shortcutId: string, at: number, halfLifeDays: number): Promise<void> {
+    const rows = (await tx.manager.query(`SELECT w0, t0 FROM usage WHERE shortcut_id = $1 FOR UPDATE`, [
+      shortcutId,
+    ])) as Weight[];
+    await this.save(tx, shortcutId, withOpening(rows[0] ?? NO_WEIGHT, at, halfLifeDays), at);
+  }
+
+  private async recount(tx: ActTx, shortcutId: string, halfLifeDays: number): Promise<void> {
+    const rows = (await tx.manager.query(`SELECT at FROM opening WHERE shortcut_id = $1 ORDER BY at`, [
+      shortcutId,
+    ])) as { at: Date }[];
+    let weight = NO_WEIGHT;
+    for (const { at } of rows) weight = withOpening(weight, at.getTime(), halfLifeDays);
+    await tx.manager.query(`DELETE FROM usage WHERE shortcut_id = $1`, [shortcutId]);
+    const last = rows[rows.length - 1];
+    if (last) await this.save(tx, shortcutId, weight, last.at.getTime());
+  }
+
+  private async save(tx: ActTx, shortcutId: string, { w0, t0 }: Weight, last: number): Promise<void> {
+    await tx.manager.query(
+      `INSERT INTO usage (shortcut_id, w0, t0, last_opened) VALUES ($1, $2, $3, to_timestamp($4 / 1000.0))
+       ON CONFLICT (shortcut_id) DO UPDATE SET w0 = $2, t0 = $3,
+         last_opened = GREATEST(usage.last_opened, EXCLUDED.last_opened)`,
+      [shortcutId, w0, t0, last],
+    );
+  }
+
+  /** The latest openings, newest first. */
+  async recent(limit: number): Promise<OpeningRecord[]> {
+    const rows = await this.db.getRepository(OpeningEntity).find({ order: { at: 'DESC' }, take: limit });
+    return rows.map((o) => ({
+      id: o.id,
+      at: o.at.toISOString(),
+      name: o.name,
+      how: o.how,
+      argv: o.argv,
+      shortcutId: o.shortcutId,
+    }));
+  }
+}

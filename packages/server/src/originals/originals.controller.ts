@@ -1,0 +1,107 @@
+import { Body, Controller, Get, HttpCode, Param, ParseIntPipe, Post, Query, Req, Res } from '@nestjs/common';
+import { ApiTags } from '@nestjs/swagger';
+import { Type } from 'class-transformer';
+import { IsIn, IsInt, IsOptional, IsString, Max, MaxLength, Min } from 'class-validator';
+import type { FastifyReply, FastifyRequest } from 'fastify';
+import { Refusal } from '../problems/refusal.js';
+import { lookOf, servedType } from './look.js';
+import { OriginalsService, type EntrySort } from './originals.service.js';
+import { openInside, streamOf } from './resolve.js';
+
+export class FolderQuery {
+  @IsOptional() @IsIn(['name', 'kind', 'size', 'modified']) sort?: EntrySort;
+  @IsOptional() @IsIn(['up', 'down']) order?: 'up' | 'down';
+  @IsOptional() @Type(() => Number) @IsInt() @Min(0) offset?: number;
+  @IsOptional() @Type(() => Number) @IsInt() @Min(1) @Max(500) limit?: number;
+}
+
+export class TypedPath {
+  @IsString() @MaxLength(8192) path: string;
+}
+
+@ApiTags('originals')
+@Controller('originals')
+export class OriginalsController {
+  constructor(private readonly originals: OriginalsService) {}
+
+  @Post('locate')
+  @HttpCode(200)
+  locate(@Body() body: TypedPath) {
+    return this.originals.locate(body.path);
+  }
+
+  @Get('complete')
+  complete(@Query() query: TypedPath) {
+    return this.originals.complete(query.path);
+  }
+
+  @Get('standard-folders')
+  standardFolders() {
+    return this.originals.standardFolders();
+  }
+
+  @Get(':placeId/folder/:id')
+  folder(
+    @Param('placeId', ParseIntPipe) placeId: number,
+    @Param('id', ParseIntPipe) id: number,
+    @Query() query: FolderQuery,
+  ) {
+    return this.originals.folder(placeId, id, {
+      sort: query.sort ?? 'name',
+      descending: query.order === 'down',
+      offset: query.offset ?? 0,
+      limit: query.limit ?? 200,
+    });
+  }
+
+  @Get(':placeId/:id')
+  original(@Param('placeId', ParseIntPipe) placeId: number, @Param('id', ParseIntPipe) id: number) {
+    return this.originals.original(placeId, id);
+  }
+
+  /** The bytes, inert: sandboxed, unsniffed, and as plain text wherever that is what the viewer shows. Takes a range. */
+  @Get(':placeId/:id/content')
+  async content(
+    @Param('placeId', ParseIntPipe) placeId: number,
+    @Param('id', ParseIntPipe) id: number,
+    @Req() request: FastifyRequest,
+    @Res() reply: FastifyReply,
+  ): Promise<void> {
+    const { row, path, roots } = await this.originals.whereabouts(placeId, id);
+    const handle = await openInside(path, roots);
+    const stat = await handle.stat();
+    if (!stat.isFile()) {
+      await handle.close();
+      throw new Refusal('cannot-open', `${row.name} is not a file with contents to show.`);
+    }
+    const range = parseRange(request.headers.range, stat.size);
+    if (range === 'unsatisfiable') {
+      await handle.close();
+      void reply.status(416).header('content-range', `bytes */${stat.size}`).send();
+      return;
+    }
+    const [start, end] = range ?? [0, stat.size - 1];
+    void reply
+      .status(range ? 206 : 200)
+      .header('content-type', servedType(lookOf(row.kind, row.name), row.name))
+      .header('content-length', String(Math.max(0, end - start + 1)))
+      .header('accept-ranges', 'bytes')
+      .header('x-content-type-options', 'nosniff')
+      .header('content-security-policy', "sandbox; default-src 'none'; style-src 'unsafe-inline'")
+      .header('cache-control', 'private, no-cache');
+    if (range) void reply.header('content-range', `bytes ${start}-${end}/${stat.size}`);
+    if (stat.size === 0) {
+      await handle.close();
+      void reply.send('');
+    } else void reply.send(streamOf(handle, start, end));
+  }
+}
+
+/** One byte range (RFC 9110 section 14.1.2); several are answered with the whole. */
+export function parseRange(header: string | undefined, size: number): [number, number] | 'unsatisfiable' | undefined {
+  const match = /^bytes=(\d*)-(\d*)$/.exec(header ?? '');
+  if (!match || (match[1] === '' && match[2] === '')) return undefined;
+  const from = match[1] === '' ? Math.max(0, size - Number(match[2])) : Number(match[1]);
+  const to = match[1] === '' || match[2] === '' ? size - 1 : Math.min(size - 1, Number(match[2]));
+  return from > to || from >= size ? 'unsatisfiable' : [from, to];
+}

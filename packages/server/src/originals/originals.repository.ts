@@ -1,0 +1,157 @@
+/** SQL over the index of originals. The place comes first in every key, so that each query meets one partition. */
+import { Injectable } from '@nestjs/common';
+import { DataSource } from 'typeorm';
+import type { EntryType, Kind } from '@rellin/core/kinds';
+import { segmentsOf } from '@rellin/core/paths';
+
+export interface OriginalRecord {
+  placeId: number;
+  id: number;
+  parentId: number;
+  name: string;
+  type: EntryType;
+  kind: Kind;
+  mime: string;
+  size: number;
+  mtime: number;
+  birth: number;
+  inode: number;
+  firstSeen: number;
+  cameFrom: string | null;
+}
+
+const COLUMNS = `o.place_id, o.id, o.parent_id, o.name, o.type, o.kind, o.mime, o.size, o.mtime, o.birth, o.inode,
+  extract(epoch FROM o.first_seen) * 1000 AS first_seen, o.came_from`;
+
+type Raw = Record<string, string | number | null>;
+
+function record(r: Raw): OriginalRecord {
+  return {
+    placeId: Number(r['place_id']),
+    id: Number(r['id']),
+    parentId: Number(r['parent_id']),
+    name: String(r['name']),
+    type: r['type'] as EntryType,
+    kind: r['kind'] as Kind,
+    mime: String(r['mime']),
+    size: Number(r['size']),
+    mtime: Number(r['mtime']),
+    birth: Number(r['birth']),
+    inode: Number(r['inode']),
+    firstSeen: Number(r['first_seen']),
+    cameFrom: r['came_from'] as string | null,
+  };
+}
+
+export interface Ancestor {
+  id: number;
+  name: string;
+  /** Entries on this one's level, itself included. */
+  among: number;
+}
+
+@Injectable()
+export class OriginalsRepository {
+  constructor(private readonly db: DataSource) {}
+
+  async find(placeId: number, id: number): Promise<OriginalRecord | undefined> {
+    const rows = (await this.db.query(`SELECT ${COLUMNS} FROM original o WHERE place_id = $1 AND id = $2`, [
+      placeId,
+      id,
+    ])) as Raw[];
+    return rows[0] && record(rows[0]);
+  }
+
+  async childrenOf(placeId: number, id: number): Promise<OriginalRecord[]> {
+    const rows = (await this.db.query(`SELECT ${COLUMNS} FROM original o WHERE place_id = $1 AND parent_id = $2`, [
+      placeId,
+      id,
+    ])) as Raw[];
+    return rows.map(record);
+  }
+
+  async pathOf(placeId: number, id: number): Promise<string | undefined> {
+    const rows = (await this.db.query(`SELECT original_path($1, $2) AS path`, [placeId, id])) as { path: string | null }[];
+    return rows[0]?.path ?? undefined;
+  }
+
+  /** The original at a relative path. */
+  async at(placeId: number, path: string): Promise<OriginalRecord | undefined> {
+    const rows = (await this.db.query(
+      `WITH RECURSIVE down (id, depth) AS (
+         SELECT 1::bigint, 0
+         UNION ALL
+         SELECT o.id, depth + 1 FROM down
+         JOIN original o ON o.place_id = $1 AND o.parent_id = down.id AND o.name = ($2::text[])[depth + 1]
+         WHERE depth < cardinality($2::text[])
+       )
+       SELECT ${COLUMNS} FROM down JOIN original o ON o.place_id = $1 AND o.id = down.id
+       WHERE depth = cardinality($2::text[])`,
+      [placeId, segmentsOf(path)],
+    )) as Raw[];
+    return rows[0] && record(rows[0]);
+  }
+
+  async withInode(placeId: number, inode: number): Promise<OriginalRecord[]> {
+    const rows = (await this.db.query(`SELECT ${COLUMNS} FROM original o WHERE place_id = $1 AND inode = $2 LIMIT 50`, [
+      placeId,
+      inode,
+    ])) as Raw[];
+    return rows.map(record);
+  }
+
+  /** Files of this size in any of the places, newest in the index first. */
+  async withSize(placeIds: number[], size: number, limit: number): Promise<OriginalRecord[]> {
+    const rows = (await this.db.query(
+      `SELECT ${COLUMNS} FROM original o WHERE place_id = ANY($1) AND size = $2 AND type = 'file'
+       ORDER BY first_seen DESC LIMIT $3`,
+      [placeIds, size, limit],
+    )) as Raw[];
+    return rows.map(record);
+  }
+
+  /** From the place's root down to the original, with the number of entries on each level. */
+  async ancestors(placeId: number, ids: number[]): Promise<Map<number, Ancestor[]>> {
+    const rows = (await this.db.query(
+      `WITH RECURSIVE up (leaf, id, parent_id, name, depth) AS (
+         SELECT id, id, parent_id, name, 0 FROM original WHERE place_id = $1 AND id = ANY($2)
+         UNION ALL
+         SELECT up.leaf, o.id, o.parent_id, o.name, depth + 1
+         FROM up JOIN original o ON o.place_id = $1 AND o.id = up.parent_id WHERE depth < 4096
+       ), counts AS (
+         SELECT parent_id, count(*) AS among FROM original
+         WHERE place_id = $1 AND parent_id IN (SELECT DISTINCT parent_id FROM up) GROUP BY parent_id
+       )
+       SELECT leaf, id, name, among FROM up JOIN counts USING (parent_id) ORDER BY leaf, depth DESC`,
+      [placeId, ids],
+    )) as { leaf: string; id: string; name: string; among: string }[];
+    const out = new Map<number, Ancestor[]>();
+    for (const r of rows) {
+      const leaf = Number(r.leaf);
+      const list = out.get(leaf) ?? [];
+      list.push({ id: Number(r.id), name: r.name, among: Number(r.among) });
+      out.set(leaf, list);
+    }
+    return out;
+  }
+
+  async childCounts(placeId: number, ids: number[]): Promise<Map<number, number>> {
+    if (ids.length === 0) return new Map();
+    const rows = (await this.db.query(
+      `SELECT parent_id, count(*) AS n FROM original WHERE place_id = $1 AND parent_id = ANY($2) GROUP BY parent_id`,
+      [placeId, ids],
+    )) as { parent_id: string; n: string }[];
+    return new Map(rows.map((r) => [Number(r.parent_id), Number(r.n)]));
+  }
+
+  /** Shortcuts (not in the bin) by the original they point to. */
+  async shortcutsTo(placeId: number, ids: number[]): Promise<Map<number, { id: string; name: string; state: string }>> {
+    if (ids.length === 0) return new Map();
+    const rows = (await this.db.query(
+      `SELECT original_id, id, name, state FROM shortcut
+       WHERE place_id = $1 AND original_id = ANY($2) AND removed_at IS NULL ORDER BY added_at DESC`,
+      [placeId, ids],
+    )) as { original_id: string; id: string; name: string; state: string }[];
+    return new Map(rows.map((r) => [Number(r.original_id), { id: r.id, name: r.name, state: r.state }]));
+  }
+}

@@ -1,0 +1,286 @@
+/** Walking the places: listings, trails, and from a typed path to an original. */
+import { lstatSync } from 'node:fs';
+import { readdir, readFile } from 'node:fs/promises';
+import { join as joinPath } from 'node:path';
+import { Inject, Injectable } from '@nestjs/common';
+import { kindRank } from '@rellin/core/kinds';
+import { isWithin, nameOf, normalizeAbsolute, parentOf, parseFileUri, shown, fromBytes } from '@rellin/core/paths';
+import { parseUserDirs } from '@rellin/core/desktop';
+import { compareNatural } from '@rellin/core/units';
+import { byWalk } from '@rellin/core/reach';
+import type { EntryView, FolderView, LocatedView, OriginalView, StandardFolderView, TrailStep } from '@rellin/contract';
+import { CONFIG, type Config } from '../config/config.js';
+import { absolute, diskPath } from '../disk/paths.js';
+import { IndexerService } from '../indexing/indexer.service.js';
+import { PlacesService, type LivePlace } from '../places/places.service.js';
+import { Refusal } from '../problems/refusal.js';
+import { SettingsService } from '../settings/settings.service.js';
+import { OriginalsRepository, type OriginalRecord } from './originals.repository.js';
+import { lookOf } from './look.js';
+import { refusalOf } from './resolve.js';
+
+export type EntrySort = 'name' | 'kind' | 'size' | 'modified';
+
+interface Listing {
+  key: string;
+  rows: OriginalRecord[];
+}
+
+@Injectable()
+export class OriginalsService {
+  /** The last sorted listings: paging through a large folder sorts it once. */
+  private readonly listings = new Map<string, Listing>();
+  private generation = 0;
+
+  constructor(
+    @Inject(CONFIG) private readonly config: Config,
+    private readonly repository: OriginalsRepository,
+    private readonly places: PlacesService,
+    private readonly indexer: IndexerService,
+    private readonly settings: SettingsService,
+  ) {
+    places.onEvent(async () => {
+      this.generation++;
+      this.listings.clear();
+    });
+  }
+
+  async folder(
+    placeId: number,
+    folderId: number,
+    options: { sort: EntrySort; descending: boolean; offset: number; limit: number },
+  ): Promise<FolderView> {
+    const place = this.places.need(placeId);
+    let trouble: string | null = null;
+    if (place.state === 'away') trouble = `${place.entity.name} is away: ${place.awayReason}. This is what was there.`;
+    else if (options.offset === 0) trouble = await this.refresh(place, folderId);
+    const folder = await this.needOriginal(placeId, folderId);
+    if (folder.type !== 'folder') throw new Refusal('not-a-folder', `${shown(folder.name)} is not a folder.`);
+    const rows = await this.sorted(placeId, folderId, options.sort, options.descending);
+    const page = rows.slice(options.offset, options.offset + options.limit);
+    const path = (await this.repository.pathOf(placeId, folderId)) ?? '';
+    return {
+      placeId,
+      folderId: String(folderId),
+      path: absolute(place.entity.root, path),
+      trail: await this.trail(placeId, folderId),
+      total: rows.length,
+      offset: options.offset,
+      entries: await this.views(placeId, page),
+      trouble,
+    };
+  }
+
+  /** Takes up what changed in a folder since the last event; returns what stands against reading it. */
+  private async refresh(place: LivePlace, folderId: number): Promise<string | null> {
+    if (place.scan !== 'running') await this.indexer.settle(place.entity.id, folderId).catch(() => undefined);
+    const path = await this.repository.pathOf(place.entity.id, folderId);
+    if (path === undefined) return null;
+    try {
+      const dir = await readdir(diskPath(absolute(place.entity.root, path)), { encoding: 'buffer' });
+      void dir.length;
+      return null;
+    } catch (error) {
+      const code = (error as NodeJS.ErrnoException).code;
+      return code === 'EACCES' ? 'The system does not let Rellin read this folder. This is what it knew.' : null;
+    }
+  }
+
+  private async sorted(placeId: number, folderId: number, sort: EntrySort, descending: boolean) {
+    const key = `${placeId}/${folderId}/${sort}/${descending}`;
+    const known = this.listings.get(key);
+    if (known) return known.rows;
+    const generation = this.generation;
+    const rows = await this.repository.childrenOf(placeId, folderId);
+    const names = new Map(rows.map((r) => [r, r.name]));
+    const byName = (a: OriginalRecord, b: OriginalRecord) => compareNatural(names.get(a)!, names.get(b)!);
+    const foldersFirst = (a: OriginalRecord, b: OriginalRecord) =>
+      Number(b.type === 'folder') - Number(a.type === 'folder');
+    const order: Record<EntrySort, (a: OriginalRecord, b: OriginalRecord) => number> = {
+      name: byName,
+      kind: (a, b) => kindRank(a.kind) - kindRank(b.kind) || byName(a, b),
+      size: (a, b) => a.size - b.size || byName(a, b),
+      modified: (a, b) => a.mtime - b.mtime || byName(a, b),
+    };
+    const sign = descending ? -1 : 1;
+    rows.sort((a, b) => foldersFirst(a, b) || sign * order[sort](a, b));
+    if (generation === this.generation) {
+      if (this.listings.size > 8) this.listings.delete(this.listings.keys().next().value!);
+      this.listings.set(key, { key, rows });
+    }
+    return rows;
+  }
+
+  private async views(placeId: number, rows: OriginalRecord[]): Promise<EntryView[]> {
+    const ids = rows.map((r) => r.id);
+    const [shortcuts, counts] = await Promise.all([
+      this.repository.shortcutsTo(placeId, ids),
+      this.repository.childCounts(
+        placeId,
+        rows.filter((r) => r.type === 'folder').map((r) => r.id),
+      ),
+    ]);
+    return rows.map((r) => ({
+      id: String(r.id),
+      placeId,
+      name: r.name,
+      type: r.type,
+      kind: r.kind,
+      mime: r.mime,
+      size: r.size,
+      modified: r.mtime,
+      children: r.type === 'folder' ? (counts.get(r.id) ?? 0) : null,
+      shortcut: shortcuts.get(r.id) ?? null,
+    }));
+  }
+
+  /** From the place down to the original, each with how many lie beside it. */
+  async trail(placeId: number, id: number): Promise<TrailStep[]> {
+    const place = this.places.need(placeId);
+    const steps = (await this.repository.ancestors(placeId, [id])).get(id) ?? [];
+    return steps.map((step, i) =>
+      i === 0
+        ? { id: String(step.id), name: place.entity.name, among: this.places.all().length }
+        : { id: String(step.id), name: step.name, among: step.among },
+    );
+  }
+
+  async needOriginal(placeId: number, id: number): Promise<OriginalRecord> {
+    const place = this.places.need(placeId);
+    const row = await this.repository.find(placeId, id);
+    if (row) return row;
+    if (place.scan === 'running')
+      throw new Refusal('not-found', `${place.entity.name} is being looked through for the first time; it shows in a moment.`);
+    throw new Refusal('not-found', 'That original is not where it was; it was moved out of its place or removed.');
+  }
+
+  async original(placeId: number, id: number): Promise<OriginalView> {
+    const place = this.places.need(placeId);
+    const row = await this.needOriginal(placeId, id);
+    const trail = await this.trail(placeId, id);
+    const constants = await this.settings.reachConstants();
+    return {
+      ...(await this.views(placeId, [row]))[0]!,
+      name: row.name || place.entity.name,
+      path: absolute(place.entity.root, (await this.repository.pathOf(placeId, id)) ?? ''),
+      trail,
+      walk: byWalk(
+        this.places.all().length,
+        trail.slice(1).map((step) => step.among),
+        0,
+        constants,
+      ),
+      look: lookOf(row.kind, row.name),
+    };
+  }
+
+  /** Absolute path text from what a person typed or pasted: a path, "~/…" or a file URI. */
+  typedPath(typed: string): string {
+    const text = typed.trim().replace(/^"(.*)"$|^'(.*)'$/s, '$1$2');
+    if (/^file:/i.test(text)) {
+      const parsed = parseFileUri(text);
+      if (!parsed.ok) throw new Refusal('not-valid', `That file address cannot be read (${parsed.error.kind}).`);
+      return normalizeAbsolute(parsed.path) ?? '/';
+    }
+    const home = text === '~' || text.startsWith('~/') ? this.config.xdg.home + text.slice(1) : text;
+    const path = normalizeAbsolute(home);
+    if (path === undefined)
+      throw new Refusal('not-valid', 'A path starts with “/” or “~/”, or is a file address.', {
+        remedy: 'Paste the whole path, or walk there in Originals.',
+      });
+    return path;
+  }
+
+  async locate(typed: string): Promise<LocatedView> {
+    const path = this.typedPath(typed);
+    const place = this.places.placeOf(path);
+    if (!place)
+      throw new Refusal('outside-places', `${shown(path)} lies outside every place that Rellin may look into.`, {
+        remedy: 'Add a folder above it as a place in Settings.',
+        path,
+      });
+    const { root } = place.entity;
+    const relative = path === root ? '' : path.slice(root === '/' ? 1 : root.length + 1);
+    const row = (await this.repository.at(place.entity.id, relative)) ?? (await this.lookAgain(place, path, relative));
+    return {
+      placeId: place.entity.id,
+      originalId: String(row.id),
+      type: row.type,
+      folderId: String(row.type === 'folder' ? row.id : row.parentId),
+    };
+  }
+
+  /** The index does not know it: perhaps it is new, perhaps left out, perhaps not there. */
+  private async lookAgain(place: LivePlace, path: string, relative: string): Promise<OriginalRecord> {
+    if (place.state === 'away')
+      throw new Refusal('original-away', `${place.entity.name} is away (${place.awayReason}), and nothing of that path is known.`);
+    const parent = await this.repository.at(place.entity.id, parentOf(relative));
+    if (parent) await this.indexer.settle(place.entity.id, parent.id);
+    else await this.indexer.settle(place.entity.id);
+    const row = await this.repository.at(place.entity.id, relative);
+    if (row) return row;
+    try {
+      lstatSync(diskPath(path));
+    } catch (error) {
+      throw refusalOf(error, path);
+    }
+    if (place.scan === 'running' || place.scan === 'never')
+      throw new Refusal('not-found', `${place.entity.name} is still being looked through. Try again when that is done.`);
+    throw new Refusal('not-found', `${shown(nameOf(path))} is there, but the place “${place.entity.name}” leaves it out.`, {
+      remedy: 'Change the patterns that the place leaves out, in Settings.',
+    });
+  }
+
+  /** Folders and files that continue a typed path, at most 12. */
+  async complete(typed: string): Promise<string[]> {
+    const text = typed.startsWith('~/') ? this.config.xdg.home + typed.slice(1) : typed;
+    if (!text.startsWith('/')) return [];
+    const folder = normalizeAbsolute(text.slice(0, text.lastIndexOf('/') + 1)) ?? '/';
+    const begun = text.slice(text.lastIndexOf('/') + 1).toLowerCase();
+    const roots = this.places.all().map((p) => p.entity.root);
+    const place = this.places.placeOf(folder);
+    if (!place) {
+      // above the places: only the way down to them
+      return roots.filter((root) => root.startsWith(text)).slice(0, 12);
+    }
+    const { root } = place.entity;
+    const relative = folder === root ? '' : folder.slice(root === '/' ? 1 : root.length + 1);
+    const row = await this.repository.at(place.entity.id, relative);
+    if (!row) return [];
+    const rows = await this.repository.childrenOf(place.entity.id, row.id);
+    return rows
+      .filter((r) => r.name.toLowerCase().startsWith(begun))
+      .sort((a, b) => Number(b.type === 'folder') - Number(a.type === 'folder') || compareNatural(a.name, b.name))
+      .slice(0, 12)
+      .map((r) => absolute(folder, r.name) + (r.type === 'folder' ? '/' : ''));
+  }
+
+  /** The user's standard folders that lie in a place. */
+  async standardFolders(): Promise<StandardFolderView[]> {
+    const { home, configHome } = this.config.xdg;
+    const bytes = await readFile(joinPath(configHome, 'user-dirs.dirs')).catch(() => undefined);
+    if (!bytes) return [];
+    const out: StandardFolderView[] = [];
+    for (const { path } of parseUserDirs(fromBytes(bytes), home)) {
+      const place = this.places.all().find((p) => isWithin(p.entity.root, path));
+      if (!place) continue;
+      const relative = path === place.entity.root ? '' : path.slice(place.entity.root.length + 1);
+      const row = await this.repository.at(place.entity.id, relative);
+      if (row?.type === 'folder')
+        out.push({ name: nameOf(path), placeId: place.entity.id, originalId: String(row.id) });
+    }
+    return out;
+  }
+
+  /** Absolute path of an original and the roots it must stay within. */
+  async whereabouts(placeId: number, id: number): Promise<{ row: OriginalRecord; path: string; roots: string[] }> {
+    const place = this.places.need(placeId);
+    const row = await this.needOriginal(placeId, id);
+    if (place.state === 'away')
+      throw new Refusal('original-away', `${place.entity.name} is away: ${place.awayReason}.`, {
+        remedy: 'Connect it; everything on it comes back by itself.',
+      });
+    const path = absolute(place.entity.root, (await this.repository.pathOf(placeId, id)) ?? '');
+    return { row, path, roots: this.places.all().map((p) => p.entity.root) };
+  }
+}

@@ -1,0 +1,16 @@
+import { Column, Entity, PrimaryColumn } from 'typeorm';
+import { BIGINT } from '../database/columns.js';
+
+/** What was observed of a place; apart from the place's own row, since no act of a person changes it. */
+@Entity('place_status')
+export class PlaceStatusEntity {
+  @PrimaryColumn('integer', { name: 'place_id' }) placeId: number;
+  /** The next id for an original; only the indexer takes from it. */
+  @Column('bigint', { name: 'next_id', transformer: BIGINT }) nextId: number;
+  @Column('bigint', { transformer: BIGINT }) entries: number;
+  @Column('text') scan: 'never' | 'running' | 'done' | 'stopped' | 'failed';
+  @Column('timestamptz', { name: 'scanned_at', nullable: true }) scannedAt: Date | null;
+  /** Until when the index was known to agree with the disk. */
+  @Column('timestamptz', { name: 'verified_at', nullable: true }) verifiedAt: Date | null;
+  @Column('timestamptz', { name: 'last_seen_at', nullable: true }) lastSeenAt: Date | null;
+}

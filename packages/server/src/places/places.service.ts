@@ -1,0 +1,429 @@
+/** Places: which there are, whether they are here, and keeping the index after them. */
+import { lstatSync, mkdirSync, readdirSync, renameSync } from 'node:fs';
+import { statfs } from 'node:fs/promises';
+import { basename, dirname } from 'node:path';
+import { Inject, Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
+import { DataSource } from 'typeorm';
+import { isWithin, normalizeAbsolute, shown } from '@rellin/core/paths';
+import type { PlaceView } from '@rellin/contract';
+import { ActivityService } from '../activity/activity.service.js';
+import { CONFIG, type Config } from '../config/config.js';
+import { partitionName, dropPartition } from '../database/partition.js';
+import { diskPath } from '../disk/paths.js';
+import { EventsService } from '../events/events.service.js';
+import { IndexerService } from '../indexing/indexer.service.js';
+import type { Written } from '../indexing/differences.js';
+import { compileExcludes, USUAL_EXCLUDES } from '../indexing/excludes.js';
+import { JournalService } from '../journal/journal.service.js';
+import { Refusal } from '../problems/refusal.js';
+import { PlaceEntity } from './place.entity.js';
+import { PlaceStatusEntity } from './placeStatus.entity.js';
+
+const CHECK_MS = 1500;
+const VERIFY_MS = 30_000;
+
+export interface LivePlace {
+  entity: PlaceEntity;
+  state: 'here' | 'away';
+  awayReason: string;
+  scan: PlaceView['scan'];
+  watching: PlaceView['watching'];
+  entries: number;
+  lastSeenAt: Date | null;
+  /** Until when the index was known to agree with the disk, epoch milliseconds. */
+  verifiedAt: number;
+}
+
+export type PlaceEvent =
+  | { kind: 'state'; placeId: number; state: 'here' | 'away' }
+  | { kind: 'written'; placeId: number; written: Written; whole: boolean };
+
+@Injectable()
+export class PlacesService implements OnApplicationShutdown {
+  private readonly log = new Logger('places');
+  private readonly live = new Map<number, LivePlace>();
+  private readonly listeners: ((event: PlaceEvent) => Promise<void>)[] = [];
+  private readonly scans = new Map<number, Promise<void>>();
+  private timers: NodeJS.Timeout[] = [];
+  private closing = false;
+  private reloading: Promise<unknown> = Promise.resolve();
+
+  constructor(
+    @Inject(CONFIG) private readonly config: Config,
+    private readonly db: DataSource,
+    private readonly indexer: IndexerService,
+    private readonly journal: JournalService,
+    private readonly events: EventsService,
+    private readonly activity: ActivityService,
+  ) {
+    indexer.onProgress((placeId, done) => activity.progress(`scan-${placeId}`, done));
+    indexer.onWritten((placeId, written) => void this.afterWritten(placeId, written, false));
+    indexer.onRootGone((placeId) => void this.check(placeId));
+    journal.onCommitted((changes) => {
+      if (changes.some((c) => c.table === 'place')) void this.reload();
+    });
+  }
+
+  /** Hears of places coming, going and changing; awaited, so that shortcuts are right before the place counts as verified. */
+  onEvent(listener: (event: PlaceEvent) => Promise<void>): void {
+    this.listeners.push(listener);
+  }
+
+  /** Called once everything that listens is there. */
+  async start(): Promise<void> {
+    for (const seed of this.config.places) await this.seed(seed);
+    await this.reload();
+    const each = (ms: number, work: () => void) => this.timers.push(setInterval(work, ms).unref() as NodeJS.Timeout);
+    each(CHECK_MS, () => void this.checkAll());
+    each(VERIFY_MS, () => void this.saveVerified());
+  }
+
+  private async seed(seed: Config['places'][number]): Promise<void> {
+    const root = normalizeAbsolute(seed.root);
+    if (!root) throw new Error(`A place must be an absolute path: ${seed.root}`);
+    const known = await this.db.getRepository(PlaceEntity).findOneBy({ root });
+    if (known) return;
+    await this.journal.act(
+      { act: 'add-place', summary: `Added the place “${seed.name}”`, by: 'automatic', inStack: false },
+      (tx) =>
+        tx.insert('place', {
+          ...(NEW_PLACE as object),
+          name: seed.name,
+          root,
+          type: seed.type,
+          stand_in_store: seed.standInStore ?? null,
+        }),
+    );
+  }
+
+  /** Brings the live places after the table: new ones start, removed ones stop. */
+  reload(): Promise<void> {
+    const run = this.reloading.then(() => this.reloadNow());
+    this.reloading = run.catch(() => undefined);
+    return run;
+  }
+
+  private async reloadNow(): Promise<void> {
+    const rows = await this.db.getRepository(PlaceEntity).find({ order: { id: 'ASC' } });
+    for (const entity of rows) {
+      const place = this.live.get(entity.id);
+      if (entity.removedAt) {
+        if (place) await this.drop(entity.id);
+        continue;
+      }
+      if (place) {
+        const anew = String(place.entity.excludes) !== String(entity.excludes);
+        place.entity = entity;
+        if (anew && place.state === 'here') void this.scan(entity.id);
+        continue;
+      }
+      await this.db.query(`INSERT INTO place_status (place_id) VALUES ($1) ON CONFLICT DO NOTHING`, [entity.id]);
+      const status = await this.db.getRepository(PlaceStatusEntity).findOneByOrFail({ placeId: entity.id });
+      this.live.set(entity.id, {
+        entity,
+        state: 'away',
+        awayReason: '',
+        scan: status.scan === 'running' ? 'stopped' : status.scan,
+        watching: 'off',
+        entries: status.entries,
+        lastSeenAt: status.lastSeenAt,
+        verifiedAt: status.verifiedAt?.getTime() ?? 0,
+      });
+      await this.check(entity.id, true);
+    }
+    for (const id of [...this.live.keys()]) if (!rows.some((r) => r.id === id)) await this.drop(id);
+    this.events.changed('places');
+  }
+
+  private async drop(placeId: number): Promise<void> {
+    this.live.delete(placeId);
+    await this.indexer.stop(placeId).catch(() => undefined);
+    await this.indexer.unwatch(placeId).catch(() => undefined);
+    await this.scans.get(placeId);
+    await this.db.query(dropPartition(placeId));
+    await this.db.query(`UPDATE place_status SET next_id = 2, entries = 0, scan = 'never' WHERE place_id = $1`, [placeId]);
+    await this.tell({ kind: 'state', placeId, state: 'away' });
+    this.events.changed('places', 'originals', 'shortcuts');
+  }
+
+  private async checkAll(): Promise<void> {
+    if (this.closing) return;
+    for (const id of this.live.keys()) await this.check(id).catch((e: Error) => this.log.warn(e.message));
+  }
+
+  /** Looks whether a place is here, and acts on a change. */
+  async check(placeId: number, first = false): Promise<void> {
+    const place = this.live.get(placeId);
+    if (!place || this.closing) return;
+    const verdict = await this.look(place);
+    const state = verdict === undefined ? 'here' : 'away';
+    place.awayReason = verdict ?? '';
+    if (state === place.state && !first) return;
+    place.state = state;
+    if (state === 'here') {
+      place.lastSeenAt = new Date();
+      // a new place shows before it is looked through; what is known of an old one is compared first
+      void this.scan(placeId);
+    } else {
+      if (!first) place.lastSeenAt = new Date();
+      place.watching = 'off';
+      await this.indexer.unwatch(placeId).catch(() => undefined);
+      await this.db.query(`UPDATE place_status SET last_seen_at = COALESCE($2, last_seen_at) WHERE place_id = $1`, [
+        placeId,
+        place.lastSeenAt,
+      ]);
+    }
+    await this.tell({ kind: 'state', placeId, state });
+    this.events.changed('places', 'shortcuts');
+  }
+
+  /** Why the place is away, or `undefined` where it is here. */
+  private async look(place: LivePlace): Promise<string | undefined> {
+    const { entity } = place;
+    let names: string[];
+    let inode: number;
+    let birth: number;
+    try {
+      const s = lstatSync(diskPath(entity.root), { throwIfNoEntry: false });
+      if (!s) return entity.type === 'fixed' ? 'its folder is not there' : 'not connected';
+      if (!s.isDirectory()) return 'its path is not a folder any more';
+      inode = s.ino;
+      birth = s.birthtimeMs;
+      if (entity.rootInode === inode && (entity.rootBirth === birth || birth === 0)) return undefined;
+      names = readdirSync(diskPath(entity.root));
+    } catch (error) {
+      return (error as NodeJS.ErrnoException).code === 'EACCES' ? 'Rellin may not read it' : 'it does not answer';
+    }
+    if (entity.rootInode !== null) {
+      const known = await this.knownTopNames(entity.id);
+      if (names.length === 0 && known.length > 0) return 'nothing is connected at its folder';
+      const met = known.filter((name) => names.includes(name)).length;
+      if (known.length > 0 && met * 2 < known.length) return 'something else stands at its folder';
+    }
+    entity.rootInode = inode;
+    entity.rootBirth = birth;
+    await this.db.query(`UPDATE place SET root_inode = $2, root_birth = $3 WHERE id = $1`, [entity.id, inode, birth]);
+    return undefined;
+  }
+
+  private async knownTopNames(placeId: number): Promise<string[]> {
+    const exists = (await this.db.query(`SELECT to_regclass($1) AS t`, [partitionName(placeId)])) as { t: string }[];
+    if (!exists[0]?.t) return [];
+    const rows = (await this.db.query(`SELECT name FROM original WHERE place_id = $1 AND parent_id = 1`, [
+      placeId,
+    ])) as { name: string }[];
+    return rows.map((r) => r.name);
+  }
+
+  /** Looks through a place, then watches it. One scan a place at a time. */
+  scan(placeId: number): Promise<void> {
+    const going = this.scans.get(placeId);
+    if (going) return going;
+    const run = this.scanNow(placeId)
+      .catch((error: Error) => {
+        const place = this.live.get(placeId);
+        if (place) place.scan = 'failed';
+        if (!this.closing) this.log.warn(`scan of place ${placeId}: ${error.message}`);
+      })
+      .finally(() => {
+        this.scans.delete(placeId);
+        this.activity.end(`scan-${placeId}`);
+        this.events.changed('places', 'activity');
+      });
+    this.scans.set(placeId, run);
+    return run;
+  }
+
+  private async scanNow(placeId: number): Promise<void> {
+    const place = this.live.get(placeId);
+    if (!place) return;
+    const { root, excludes, name } = place.entity;
+    place.scan = 'running';
+    this.activity.begin(`scan-${placeId}`, `Looking through ${name}`, place.entries || null, () =>
+      void this.indexer.stop(placeId),
+    );
+    const answer = await this.indexer.scan(placeId, root, [...USUAL_EXCLUDES, ...excludes]);
+    if (!this.live.has(placeId)) return;
+    place.scan = answer.outcome;
+    if (answer.outcome === 'done') {
+      const watching = await this.indexer.watch(placeId, root, [...USUAL_EXCLUDES, ...excludes]);
+      place.watching = watching.limited ? 'limited' : 'all';
+      await this.afterWritten(placeId, answer.written, true);
+    } else if (answer.outcome === 'failed') void this.check(placeId);
+    await this.db.query(`UPDATE place_status SET scan = $2, scanned_at = now() WHERE place_id = $1`, [
+      placeId,
+      answer.outcome,
+    ]);
+  }
+
+  private async afterWritten(placeId: number, written: Written, whole: boolean): Promise<void> {
+    const place = this.live.get(placeId);
+    if (!place) return;
+    const status = await this.db.getRepository(PlaceStatusEntity).findOneBy({ placeId });
+    place.entries = status?.entries ?? place.entries;
+    await this.tell({ kind: 'written', placeId, written, whole });
+    if (this.live.get(placeId)?.state === 'here') place.verifiedAt = Date.now();
+    if (whole) await this.saveVerified();
+    this.events.changed('originals', 'places');
+  }
+
+  private async tell(event: PlaceEvent): Promise<void> {
+    for (const listener of this.listeners)
+      await listener(event).catch((error: Error) => this.log.warn(`after ${event.kind}: ${error.stack ?? error.message}`));
+  }
+
+  private async saveVerified(): Promise<void> {
+    for (const [id, place] of this.live) {
+      if (place.state !== 'here') continue;
+      if (place.watching === 'all') place.verifiedAt = Date.now();
+      await this.db
+        .query(`UPDATE place_status SET verified_at = to_timestamp($2 / 1000.0), last_seen_at = now() WHERE place_id = $1`, [
+          id,
+          place.verifiedAt,
+        ])
+        .catch(() => undefined);
+    }
+  }
+
+  get(placeId: number): LivePlace | undefined {
+    return this.live.get(placeId);
+  }
+
+  need(placeId: number): LivePlace {
+    const place = this.live.get(placeId);
+    if (!place) throw new Refusal('not-found', 'Rellin does not look into that place any more.');
+    return place;
+  }
+
+  all(): LivePlace[] {
+    return [...this.live.values()];
+  }
+
+  /** The place an absolute path lies in: the deepest, where places are nested. */
+  placeOf(path: string): LivePlace | undefined {
+    return this.all()
+      .filter((p) => isWithin(p.entity.root, path))
+      .sort((a, b) => b.entity.root.length - a.entity.root.length)[0];
+  }
+
+  async views(): Promise<PlaceView[]> {
+    return Promise.all(this.all().map((place) => this.view(place)));
+  }
+
+  private async view(place: LivePlace): Promise<PlaceView> {
+    const { entity } = place;
+    const space = place.state === 'here' ? await statfs(diskPath(entity.root)).catch(() => undefined) : undefined;
+    return {
+      id: entity.id,
+      name: entity.name,
+      root: entity.root,
+      type: entity.type,
+      state: place.state,
+      awayReason: place.awayReason,
+      lastSeenAt: place.lastSeenAt?.toISOString() ?? null,
+      excludes: entity.excludes,
+      entries: place.entries,
+      freeBytes: space ? space.bavail * space.bsize : null,
+      totalBytes: space ? space.blocks * space.bsize : null,
+      scan: place.scan,
+      watching: place.watching,
+      standIn: entity.standInStore !== null,
+    };
+  }
+
+  async add(request: { root: string; name?: string; type?: PlaceView['type']; excludes?: string[] }): Promise<PlaceView> {
+    const root = normalizeAbsolute(request.root.trim());
+    if (!root) throw new Refusal('not-valid', 'A place is given by an absolute path, like /home/you/Documents.');
+    const stat = this.statOrRefuse(root);
+    if (!stat.isDirectory()) throw new Refusal('not-a-folder', `${shown(root)} is not a folder. A place is a folder.`);
+    try {
+      readdirSync(diskPath(root));
+    } catch {
+      throw new Refusal('no-access', `Rellin may not read ${shown(root)}.`, { remedy: 'Change its permissions, then add it.' });
+    }
+    if (this.all().some((p) => p.entity.root === root))
+      throw new Refusal('conflict', `${shown(root)} is a place already.`);
+    const name = request.name?.trim() || basename(root) || root;
+    checkPatterns(request.excludes ?? []);
+    const row = await this.journal.act({ act: 'add-place', summary: `Added the place “${name}”` }, (tx) =>
+      tx.insert('place', {
+        ...(NEW_PLACE as object),
+        name,
+        root,
+        type: request.type ?? 'fixed',
+        excludes: request.excludes ?? [],
+      }),
+    );
+    await this.reload();
+    return this.view(this.need(row['id'] as number));
+  }
+
+  private statOrRefuse(root: string) {
+    try {
+      return lstatSync(diskPath(root));
+    } catch (error) {
+      const code = (error as NodeJS.ErrnoException).code;
+      if (code === 'EACCES') throw new Refusal('no-access', `Rellin may not look at ${shown(root)}.`);
+      if (code === 'ELOOP') throw new Refusal('link-loop', `${shown(root)} is a loop of links.`);
+      throw new Refusal('not-found', `There is no folder ${shown(root)}.`);
+    }
+  }
+
+  async change(id: number, patch: { name?: string; excludes?: string[] }): Promise<PlaceView> {
+    const place = this.need(id);
+    if (patch.excludes) checkPatterns(patch.excludes);
+    await this.journal.act({ act: 'change-place', summary: `Changed the place “${place.entity.name}”` }, (tx) =>
+      tx.update('place', String(id), {
+        ...(patch.name !== undefined && { name: patch.name.trim() }),
+        ...(patch.excludes && { excludes: patch.excludes }),
+      }),
+    );
+    await this.reload();
+    return this.view(this.need(id));
+  }
+
+  async remove(id: number): Promise<void> {
+    const place = this.need(id);
+    await this.journal.act({ act: 'remove-place', summary: `Stopped looking into “${place.entity.name}”` }, (tx) =>
+      tx.update('place', String(id), { removed_at: new Date().toISOString() }),
+    );
+    await this.reload();
+  }
+
+  /** The stand-in's switch: its folder appears or disappears, as a drive's would. */
+  async switchStandIn(id: number, connect: boolean): Promise<PlaceView> {
+    const place = this.need(id);
+    const { root, standInStore, name } = place.entity;
+    if (!standInStore) throw new Refusal('not-valid', `“${name}” is no stand-in; connect it by the system's own means.`);
+    if (!connect) await this.indexer.unwatch(id);
+    const [from, to] = connect ? [standInStore, root] : [root, standInStore];
+    try {
+      mkdirSync(dirname(to), { recursive: true });
+      renameSync(from, to);
+    } catch (error) {
+      if ((error as NodeJS.ErrnoException).code !== 'ENOENT') throw error;
+    }
+    await this.check(id);
+    return this.view(this.need(id));
+  }
+
+  async onApplicationShutdown(): Promise<void> {
+    this.closing = true;
+    for (const timer of this.timers) clearInterval(timer);
+    for (const id of this.scans.keys()) await this.indexer.stop(id).catch(() => undefined);
+    await Promise.allSettled([...this.scans.values()]);
+  }
+}
+
+const NEW_PLACE = { excludes: [] as string[], root_inode: null, root_birth: null, removed_at: null };
+
+function checkPatterns(patterns: string[]): void {
+  for (const pattern of patterns) {
+    if (pattern.length > 500) throw new Refusal('not-valid', 'A pattern may have 500 characters at most.');
+    try {
+      compileExcludes([pattern]).isExcluded('a/b', 'b', false);
+    } catch {
+      throw new Refusal('not-valid', `“${pattern}” is not a pattern Rellin understands.`);
+    }
+  }
+}

@@ -1,0 +1,74 @@
+/** Maps every error to problem details (RFC 9457); what is not expected is logged and shown without its insides. */
+import { type ArgumentsHost, Catch, type ExceptionFilter, HttpException, Logger } from '@nestjs/common';
+import type { FastifyReply } from 'fastify';
+import type { Problem } from '@rellin/contract';
+import { Refusal } from './refusal.js';
+
+const TITLES: Record<string, string> = {
+  'not-valid': 'That is not valid',
+  'not-signed-in': 'Not signed in',
+  forbidden: 'Not allowed',
+  'not-found': 'Not found',
+  'outside-places': 'Outside every place',
+  'no-access': 'No access',
+  conflict: 'That clashes with what is there',
+  'changed-since': 'Changed since',
+  'cannot-open': 'It cannot be opened',
+  'original-away': 'The original is away',
+  'original-lost': 'The original is lost',
+  'original-unsure': 'The original is unsure',
+  'link-loop': 'A loop of links',
+  'not-a-folder': 'Not a folder',
+  'database-away': 'The catalogue does not answer',
+  'too-many': 'Too many tries',
+};
+
+/** PostgreSQL going away: connection refused or reset, or its shutdown states (class 57P0x, 08xxx). */
+export function isDatabaseAway(error: unknown): boolean {
+  const e = error as { code?: string; driverError?: { code?: string }; message?: string; name?: string };
+  const code = e?.code ?? e?.driverError?.code ?? '';
+  if (/^(57P0[123]|08\d{3}|ECONNREFUSED|ECONNRESET|EPIPE)$/.test(code)) return true;
+  return /Connection terminated|terminating connection|connect ECONNREFUSED|Client has encountered a connection error|not queryable|timeout exceeded when trying to connect/.test(
+    e?.message ?? '',
+  );
+}
+
+function problem(kind: string, status: number, detail: string, extra: object = {}): Problem {
+  return { type: `urn:rellin:problem:${kind}`, title: TITLES[kind] ?? 'Something went wrong', status, detail, ...extra };
+}
+
+export function toProblem(error: unknown): Problem {
+  if (error instanceof Refusal) return problem(error.kind, error.status, error.detail, error.extra);
+  if (isDatabaseAway(error))
+    return problem(
+      'database-away',
+      503,
+      'PostgreSQL has stopped answering. Nothing that was confirmed is lost; the last act was not done.',
+      { remedy: 'Rellin tries again by itself. If it lasts, start Rellin anew.' },
+    );
+  if (error instanceof HttpException) {
+    const status = error.getStatus();
+    const body = error.getResponse() as string | { message?: string | string[] };
+    const message = typeof body === 'string' ? body : (body.message ?? error.message);
+    const kind = status === 404 ? 'not-found' : status === 429 ? 'too-many' : status < 500 ? 'not-valid' : 'unexpected';
+    return problem(kind, status, Array.isArray(message) ? message.join('; ') : message);
+  }
+  const statusCode = (error as { statusCode?: number })?.statusCode;
+  if (statusCode && statusCode < 500)
+    return problem(statusCode === 429 ? 'too-many' : 'not-valid', statusCode, (error as Error).message);
+  return problem('unexpected', 500, 'Rellin met an error it did not expect. The act was not done; nothing was changed.', {
+    remedy: 'Try again. The log holds the details.',
+  });
+}
+
+@Catch()
+export class ProblemFilter implements ExceptionFilter {
+  private readonly log = new Logger('problem');
+
+  catch(error: unknown, host: ArgumentsHost) {
+    const reply = host.switchToHttp().getResponse<FastifyReply>();
+    const body = toProblem(error);
+    if (body.status === 500) this.log.error(error instanceof Error ? (error.stack ?? error.message) : String(error));
+    if (!reply.sent) void reply.status(body.status).header('content-type', 'application/problem+json').send(body);
+  }
+}

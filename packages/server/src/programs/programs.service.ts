@@ -1,0 +1,102 @@
+/** Installed programs, read from desktop entries in the order of the data directories; the first of an id counts. */
+import { accessSync, constants, readdirSync, readFileSync, watch, type FSWatcher } from 'node:fs';
+import { delimiter, join } from 'node:path';
+import { Inject, Injectable, type OnApplicationShutdown } from '@nestjs/common';
+import { desktopFileId, parseDesktopEntry, type Program } from '@rellin/core/desktop';
+import { compareNatural } from '@rellin/core/units';
+import { CONFIG, type Config } from '../config/config.js';
+import { EventsService } from '../events/events.service.js';
+
+export interface InstalledProgram extends Program {
+  entryPath: string;
+  listed: boolean;
+}
+
+@Injectable()
+export class ProgramsService implements OnApplicationShutdown {
+  private programs = new Map<string, InstalledProgram>();
+  private readonly watchers: FSWatcher[] = [];
+  private timer: NodeJS.Timeout | undefined;
+
+  constructor(
+    @Inject(CONFIG) private readonly config: Config,
+    private readonly events: EventsService,
+  ) {
+    this.read();
+    for (const folder of this.folders())
+      try {
+        this.watchers.push(watch(folder, () => this.soon()));
+      } catch {
+        // a data directory without programs
+      }
+  }
+
+  private folders(): string[] {
+    const { dataHome, dataDirs } = this.config.xdg;
+    return [dataHome, ...dataDirs].map((dir) => join(dir, 'applications'));
+  }
+
+  private soon(): void {
+    clearTimeout(this.timer);
+    this.timer = setTimeout(() => {
+      this.read();
+      this.events.changed('programs', 'shortcuts');
+    }, 200).unref();
+  }
+
+  private read(): void {
+    const found = new Map<string, InstalledProgram>();
+    const seen = new Set<string>();
+    for (const folder of this.folders()) {
+      let names: string[];
+      try {
+        names = readdirSync(folder, { recursive: true, encoding: 'utf8' });
+      } catch {
+        continue;
+      }
+      for (const name of names.filter((n) => n.endsWith('.desktop')).sort()) {
+        const id = desktopFileId(name);
+        if (seen.has(id)) continue;
+        seen.add(id); // a Hidden entry hides those of the same id further down
+        const entryPath = join(folder, name);
+        try {
+          const result = parseDesktopEntry(id, readFileSync(entryPath, 'utf8'), this.config.locale);
+          if (result.ok && canRun(result.program.tryExec))
+            found.set(id, { ...result.program, entryPath, listed: result.listed });
+        } catch {
+          // unreadable: not installed as far as the user is concerned
+        }
+      }
+    }
+    this.programs = found;
+  }
+
+  list(): InstalledProgram[] {
+    return [...this.programs.values()].filter((p) => p.listed).sort((a, b) => compareNatural(a.name, b.name));
+  }
+
+  find(id: string): InstalledProgram | undefined {
+    return this.programs.get(id);
+  }
+
+  onApplicationShutdown(): void {
+    clearTimeout(this.timer);
+    for (const watcher of this.watchers) watcher.close();
+  }
+}
+
+/** TryExec: an absolute path, or a name looked up in PATH, that may be executed. */
+function canRun(tryExec: string | undefined): boolean {
+  if (!tryExec) return true;
+  const tries = tryExec.startsWith('/')
+    ? [tryExec]
+    : (process.env['PATH'] ?? '').split(delimiter).map((dir) => join(dir, tryExec));
+  return tries.some((path) => {
+    try {
+      accessSync(path, constants.X_OK);
+      return true;
+    } catch {
+      return false;
+    }
+  });
+}

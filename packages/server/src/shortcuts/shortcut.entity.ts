@@ -1,0 +1,34 @@
+import { Column, Entity, PrimaryColumn } from 'typeorm';
+import type { Identity, ShortcutState } from '@rellin/core/identity';
+import type { Kind } from '@rellin/core/kinds';
+import type { TargetType } from '@rellin/contract';
+import { BIGINT } from '../database/columns.js';
+
+/** What the person rejected: never follow there by itself again. */
+export interface RejectedCandidate {
+  inode: number;
+  birth: number;
+}
+
+@Entity('shortcut')
+export class ShortcutEntity {
+  @PrimaryColumn('uuid') id: string;
+  @Column('text') name: string;
+  @Column('text') description: string;
+  @Column('text', { array: true, name: 'also_called' }) alsoCalled: string[];
+  @Column('text') target: TargetType;
+  @Column('text') kind: Kind;
+  @Column('integer', { name: 'place_id', nullable: true }) placeId: number | null;
+  @Column('bigint', { name: 'original_id', nullable: true, transformer: BIGINT }) originalId: number | null;
+  @Column('text', { name: 'program_id', nullable: true }) programId: string | null;
+  @Column('text', { nullable: true }) url: string | null;
+  @Column('jsonb', { nullable: true }) identity: Identity | null;
+  @Column('text') state: ShortcutState;
+  @Column('text', { name: 'state_reason' }) stateReason: string;
+  @Column('timestamptz', { name: 'state_since' }) stateSince: Date;
+  @Column('text', { name: 'followed_from', nullable: true }) followedFrom: string | null;
+  @Column('jsonb') candidates: { placeId: number; originalId: string; path: string }[];
+  @Column('jsonb') rejected: RejectedCandidate[];
+  @Column('timestamptz', { name: 'added_at' }) addedAt: Date;
+  @Column('timestamptz', { name: 'removed_at', nullable: true }) removedAt: Date | null;
+}

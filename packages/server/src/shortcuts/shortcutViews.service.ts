@@ -1,0 +1,112 @@
+/** Shortcuts as the page shows them: with slot, openings, trail and reach. Reads only. */
+import { Injectable } from '@nestjs/common';
+import { DataSource, In, IsNull, Not } from 'typeorm';
+import { parentOf, segmentsOf } from '@rellin/core/paths';
+import { openingsPerWeek, weightAt, weeklyCounts, NO_WEIGHT, WEEK } from '@rellin/core/usage';
+import type { ReachView, ShortcutDetail, ShortcutView } from '@rellin/contract';
+import { absolute } from '../disk/paths.js';
+import { OpeningEntity } from '../openings/opening.entity.js';
+import { UsageEntity } from '../openings/usage.entity.js';
+import { lookOf } from '../originals/look.js';
+import { OriginalsService } from '../originals/originals.service.js';
+import { PinsService } from '../pins/pins.service.js';
+import { PlaceEntity } from '../places/place.entity.js';
+import { ReachService } from '../reach/reach.service.js';
+import { SettingsService } from '../settings/settings.service.js';
+import { ShortcutEntity } from './shortcut.entity.js';
+import { ShortcutsService } from './shortcuts.service.js';
+
+@Injectable()
+export class ShortcutViewsService {
+  constructor(
+    private readonly db: DataSource,
+    private readonly shortcuts: ShortcutsService,
+    private readonly pins: PinsService,
+    private readonly reach: ReachService,
+    private readonly originals: OriginalsService,
+    private readonly settings: SettingsService,
+  ) {}
+
+  async list(removed = false): Promise<ShortcutView[]> {
+    const rows = await this.db
+      .getRepository(ShortcutEntity)
+      .find({ where: { removedAt: removed ? Not(IsNull()) : IsNull() }, order: { name: 'ASC' } });
+    return this.views(rows);
+  }
+
+  async some(ids: string[]): Promise<Map<string, ShortcutView>> {
+    const rows = ids.length > 0 ? await this.db.getRepository(ShortcutEntity).findBy({ id: In(ids) }) : [];
+    return new Map((await this.views(rows)).map((view) => [view.id, view]));
+  }
+
+  private async views(rows: ShortcutEntity[]): Promise<ShortcutView[]> {
+    const [usage, slots, places, settings] = await Promise.all([
+      this.db.getRepository(UsageEntity).find(),
+      this.pins.slots(),
+      this.db.getRepository(PlaceEntity).find(),
+      this.settings.all(),
+    ]);
+    const now = Date.now();
+    const usageOf = new Map(usage.map((u) => [u.shortcutId, u]));
+    const roots = new Map(places.map((p) => [p.id, p]));
+    const weightOf = (id: string) => weightAt(usageOf.get(id) ?? NO_WEIGHT, now, settings.halfLifeDays);
+    const reach = await this.reach.of(rows, (id) => weightOf(id));
+    const none: ReachView = { best: null, walk: null, routes: [] };
+    return rows.map((s) => {
+      const weight = weightOf(s.id);
+      const place = s.placeId === null ? undefined : roots.get(s.placeId);
+      const location =
+        s.target === 'web' ? s.url! : s.target === 'program' ? s.programId! : absolute(place?.root ?? '', s.identity!.path);
+      return {
+        id: s.id,
+        name: s.name,
+        description: s.description,
+        target: s.target,
+        kind: s.kind,
+        state: s.state,
+        stateReason: s.stateReason,
+        stateSince: s.stateSince.toISOString(),
+        placeId: s.placeId,
+        originalId: s.originalId === null ? null : String(s.originalId),
+        location,
+        trail: place && s.identity ? [place.name, ...segmentsOf(parentOf(s.identity.path))] : [],
+        size: s.identity?.type === 'file' ? s.identity.size : null,
+        modified: s.identity?.mtime ?? null,
+        addedAt: s.addedAt.toISOString(),
+        removedAt: s.removedAt?.toISOString() ?? null,
+        weight,
+        perWeek: openingsPerWeek(weight, settings.halfLifeDays),
+        lastOpenedAt: usageOf.get(s.id)?.lastOpened?.toISOString() ?? null,
+        pinSlot: slots.get(s.id) ?? null,
+        reach: reach.get(s.id) ?? none,
+      };
+    });
+  }
+
+  async detail(id: string): Promise<ShortcutDetail> {
+    const s = await this.shortcuts.need(id);
+    const view = (await this.views([s]))[0]!;
+    const now = Date.now();
+    const openings = await this.db
+      .getRepository(OpeningEntity)
+      .createQueryBuilder('o')
+      .select('o.at', 'at')
+      .where('o.shortcut_id = :id AND o.at > :since', { id, since: new Date(now - 12 * WEEK) })
+      .getRawMany<{ at: Date }>();
+    const steps =
+      s.placeId !== null && s.originalId !== null
+        ? await this.originals.trail(s.placeId, s.originalId).catch(() => [])
+        : [];
+    return {
+      ...view,
+      steps,
+      weekly: weeklyCounts(
+        openings.map((o) => o.at.getTime()),
+        now,
+      ),
+      look: s.identity ? lookOf(s.kind, s.identity.path) : null,
+      followedFrom: s.followedFrom,
+      candidates: s.candidates,
+    };
+  }
+}

@@ -1,0 +1,108 @@
+import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Patch, Post, Query } from '@nestjs/common';
+import { ApiTags } from '@nestjs/swagger';
+import {
+  ArrayMaxSize,
+  ArrayMinSize,
+  IsArray,
+  IsBoolean,
+  IsIn,
+  IsInt,
+  IsOptional,
+  IsString,
+  IsUUID,
+  MaxLength,
+  Min,
+} from 'class-validator';
+import { ShortcutsService } from './shortcuts.service.js';
+import { ShortcutViewsService } from './shortcutViews.service.js';
+
+export class NewShortcut {
+  @IsOptional() @IsInt() @Min(1) placeId?: number;
+  @IsOptional() @IsInt() @Min(1) originalId?: number;
+  @IsOptional() @IsString() @MaxLength(500) programId?: string;
+  @IsOptional() @IsString() @MaxLength(4096) url?: string;
+  @IsOptional() @IsString() @MaxLength(8192) typed?: string;
+  @IsOptional() @IsString() @MaxLength(300) name?: string;
+  @IsOptional() @IsString() @MaxLength(20_000) description?: string;
+  @IsOptional() @IsBoolean() pin?: boolean;
+  @IsOptional() @IsInt() @Min(1) slot?: number;
+}
+
+export class ShortcutPatch {
+  @IsOptional() @IsString() @MaxLength(300) name?: string;
+  @IsOptional() @IsString() @MaxLength(20_000) description?: string;
+  @IsOptional() @IsArray() @ArrayMaxSize(50) @IsString({ each: true }) alsoCalled?: string[];
+}
+
+export class ShortcutIds {
+  @IsArray() @ArrayMinSize(1) @ArrayMaxSize(10_000) @IsUUID(undefined, { each: true }) ids: string[];
+}
+
+export class RepointRequest {
+  @IsString() @MaxLength(8192) typed: string;
+}
+
+export class ListQuery {
+  @IsOptional() @IsIn(['catalogue', 'bin']) from?: 'catalogue' | 'bin';
+}
+
+@ApiTags('shortcuts')
+@Controller('shortcuts')
+export class ShortcutsController {
+  constructor(
+    private readonly shortcuts: ShortcutsService,
+    private readonly views: ShortcutViewsService,
+  ) {}
+
+  @Get()
+  list(@Query() query: ListQuery) {
+    return this.views.list(query.from === 'bin');
+  }
+
+  @Post()
+  async add(@Body() body: NewShortcut) {
+    return this.views.detail(await this.shortcuts.add(body));
+  }
+
+  @Post('remove')
+  @HttpCode(204)
+  remove(@Body() body: ShortcutIds) {
+    return this.shortcuts.remove(body.ids);
+  }
+
+  @Get(':id')
+  detail(@Param('id', ParseUUIDPipe) id: string) {
+    return this.views.detail(id);
+  }
+
+  @Patch(':id')
+  async change(@Param('id', ParseUUIDPipe) id: string, @Body() body: ShortcutPatch) {
+    await this.shortcuts.change(id, body);
+    return this.views.detail(id);
+  }
+
+  @Delete(':id')
+  @HttpCode(204)
+  removeOne(@Param('id', ParseUUIDPipe) id: string) {
+    return this.shortcuts.remove([id]);
+  }
+
+  @Post(':id/put-back')
+  @HttpCode(204)
+  putBack(@Param('id', ParseUUIDPipe) id: string) {
+    return this.shortcuts.putBack(id);
+  }
+
+  @Post(':id/acknowledge')
+  @HttpCode(204)
+  acknowledge(@Param('id', ParseUUIDPipe) id: string) {
+    return this.shortcuts.acknowledge(id);
+  }
+
+  @Post(':id/repoint')
+  @HttpCode(200)
+  async repoint(@Param('id', ParseUUIDPipe) id: string, @Body() body: RepointRequest) {
+    await this.shortcuts.repoint(id, body.typed);
+    return this.views.detail(id);
+  }
+}

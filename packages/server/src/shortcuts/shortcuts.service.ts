@@ -1,0 +1,230 @@
+/** Making, naming and removing shortcuts. No act here touches an original. */
+import { randomUUID } from 'node:crypto';
+import { Injectable } from '@nestjs/common';
+import { DataSource, In, IsNull } from 'typeorm';
+import { extensionOf } from '@rellin/core/paths';
+import type { Row } from '@rellin/core/journal';
+import { absolute } from '../disk/paths.js';
+import { IdentityService } from '../identity/identity.service.js';
+import { JournalService } from '../journal/journal.service.js';
+import type { ActTx } from '../journal/actTx.js';
+import { OriginalsService } from '../originals/originals.service.js';
+import { OriginalsRepository } from '../originals/originals.repository.js';
+import { realInside } from '../originals/resolve.js';
+import { PinsService } from '../pins/pins.service.js';
+import { PlacesService } from '../places/places.service.js';
+import { Refusal } from '../problems/refusal.js';
+import { ProgramsService } from '../programs/programs.service.js';
+import { ShortcutEntity } from './shortcut.entity.js';
+
+export interface NewShortcutRequest {
+  placeId?: number;
+  originalId?: number;
+  programId?: string;
+  /** A web address. */
+  url?: string;
+  /** A path, file address or web address as typed or pasted. */
+  typed?: string;
+  name?: string;
+  description?: string;
+  pin?: boolean;
+  /** Slot on the strip, from 1, where it is pinned; the end by default. */
+  slot?: number;
+}
+
+const SCHEMES = ['http:', 'https:', 'mailto:'];
+
+export function checkAddress(text: string): string {
+  let url: URL;
+  try {
+    url = new URL(text.trim());
+  } catch {
+    throw new Refusal('not-valid', `“${text.slice(0, 100)}” is not a web address.`, {
+      remedy: 'A web address begins with https://, http:// or mailto:.',
+    });
+  }
+  if (!SCHEMES.includes(url.protocol))
+    throw new Refusal('not-valid', `Addresses that begin with “${url.protocol}” are not allowed.`, {
+      remedy: 'Rellin opens http, https and mailto. For a file, give its path.',
+    });
+  return url.href;
+}
+
+@Injectable()
+export class ShortcutsService {
+  constructor(
+    private readonly db: DataSource,
+    private readonly journal: JournalService,
+    private readonly originals: OriginalsService,
+    private readonly index: OriginalsRepository,
+    private readonly places: PlacesService,
+    private readonly programs: ProgramsService,
+    private readonly identity: IdentityService,
+    private readonly pins: PinsService,
+  ) {}
+
+  async add(request: NewShortcutRequest): Promise<string> {
+    const target = await this.targetOf(request);
+    const name = (request.name ?? target.name).trim();
+    if (!name) throw new Refusal('not-valid', 'A shortcut needs a name.');
+    const id = randomUUID();
+    const now = new Date().toISOString();
+    await this.journal.act({ act: 'add-shortcut', summary: `Added “${name}”${request.pin ? ' and pinned it' : ''}` }, async (tx) => {
+      await tx.insert('shortcut', {
+        id,
+        name,
+        description: request.description ?? '',
+        also_called: [],
+        state: 'ready',
+        state_reason: '',
+        state_since: now,
+        candidates: [],
+        rejected: [],
+        added_at: now,
+        ...target.row,
+      });
+      if (request.pin) await this.pins.insert(tx, id, request.slot);
+    });
+    if (target.row['target'] === 'original') {
+      const s = await this.need(id);
+      void this.identity.digestLater(id, s.identity!, this.places.need(s.placeId!));
+    }
+    return id;
+  }
+
+  private async targetOf(request: NewShortcutRequest): Promise<{ name: string; row: Row }> {
+    if (request.typed !== undefined) {
+      const typed = request.typed.trim();
+      const isPath = typed.startsWith('/') || typed.startsWith('~') || /^file:/i.test(typed) || /^["']/.test(typed);
+      if (!isPath) return this.webTarget(typed);
+      const located = await this.originals.locate(typed);
+      return this.originalTarget(located.placeId, Number(located.originalId));
+    }
+    if (request.url !== undefined) return this.webTarget(request.url);
+    if (request.programId !== undefined) {
+      const program = this.programs.find(request.programId);
+      if (!program) throw new Refusal('not-found', 'That program is not installed any more.');
+      return { name: program.name, row: { target: 'program', kind: 'program', program_id: program.id } };
+    }
+    if (request.placeId !== undefined && request.originalId !== undefined)
+      return this.originalTarget(request.placeId, request.originalId);
+    throw new Refusal('not-valid', 'A shortcut needs something to point to: an original, a program, a path or an address.');
+  }
+
+  private webTarget(text: string): { name: string; row: Row } {
+    const url = checkAddress(text);
+    const { hostname, pathname } = new URL(url);
+    const last = pathname.split('/').filter(Boolean).pop();
+    const name = hostname ? hostname.replace(/^www\./, '') + (last ? ` ${decodeURIComponentSafe(last)}` : '') : pathname;
+    return { name, row: { target: 'web', kind: 'web', url } };
+  }
+
+  private async originalTarget(placeId: number, originalId: number): Promise<{ name: string; row: Row }> {
+    const { row, path, roots } = await this.originals.whereabouts(placeId, originalId);
+    if (row.type === 'link') await realInside(path, roots); // where it leads must be in a place, and lead somewhere
+    if (row.type === 'other') throw new Refusal('not-valid', `${row.name} is a device or socket; it has nothing to open.`);
+    const place = this.places.need(placeId);
+    const relative = (await this.index.pathOf(placeId, originalId)) ?? '';
+    const identity = await this.identity.identityOf(place, relative);
+    if (!identity) throw new Refusal('not-found', `${row.name} vanished just now; no shortcut was made.`);
+    return {
+      name: row.name === '' ? place.entity.name : baseNameOf(row.name, row.type === 'folder'),
+      row: { target: 'original', kind: row.kind, place_id: placeId, original_id: originalId, identity },
+    };
+  }
+
+  async need(id: string): Promise<ShortcutEntity> {
+    const found = await this.db.getRepository(ShortcutEntity).findOneBy({ id });
+    if (!found) throw new Refusal('not-found', 'That shortcut is not in the catalogue any more.');
+    return found;
+  }
+
+  async change(id: string, patch: { name?: string; description?: string; alsoCalled?: string[] }): Promise<void> {
+    const shortcut = await this.need(id);
+    const name = patch.name?.trim();
+    if (name === '') throw new Refusal('not-valid', 'A shortcut needs a name.');
+    const renamed = name !== undefined && name !== shortcut.name;
+    const summary = renamed ? `Renamed “${shortcut.name}” to “${name}”` : `Described “${shortcut.name}”`;
+    await this.journal.act({ act: renamed ? 'rename-shortcut' : 'describe-shortcut', summary }, (tx) =>
+      tx.update('shortcut', id, {
+        ...(name !== undefined && { name }),
+        ...(patch.description !== undefined && { description: patch.description }),
+        ...(patch.alsoCalled && { also_called: patch.alsoCalled }),
+      }),
+    );
+  }
+
+  /** Into the bin; its pin waits there with it. */
+  async remove(ids: string[]): Promise<void> {
+    const found = await this.db.getRepository(ShortcutEntity).findBy({ id: In(ids), removedAt: IsNull() });
+    if (found.length === 0) throw new Refusal('not-found', 'That shortcut is not in the catalogue any more.');
+    const summary =
+      found.length === 1 ? `Removed the shortcut “${found[0]!.name}”` : `Removed ${found.length} shortcuts`;
+    await this.journal.act({ act: 'remove-shortcut', summary }, async (tx) => {
+      for (const { id } of found) await tx.update('shortcut', id, { removed_at: new Date().toISOString() });
+    });
+  }
+
+  async putBack(id: string): Promise<void> {
+    const shortcut = await this.need(id);
+    await this.journal.act({ act: 'put-back-shortcut', summary: `Put back “${shortcut.name}”` }, async (tx) => {
+      await this.makeRoom(tx, id);
+      await tx.update('shortcut', id, { removed_at: null });
+    });
+    await this.identity.examine([id]);
+  }
+
+  /** Where the strip filled up meanwhile, the shortcut comes back without its pin. */
+  private async makeRoom(tx: ActTx, id: string): Promise<void> {
+    const pin = await this.pins.pinOf(id);
+    if (pin && (await this.pins.isFull())) await tx.remove('pin', pin.id);
+  }
+
+  /** The person has seen that it was followed or saved over. */
+  async acknowledge(id: string): Promise<void> {
+    const shortcut = await this.need(id);
+    await this.journal.act({ act: 'acknowledge', summary: `Noted the change of “${shortcut.name}”` }, (tx) =>
+      tx.update('shortcut', id, { state: 'ready', state_reason: '', followed_from: null }),
+    );
+  }
+
+  /** Gives a shortcut another original. */
+  async repoint(id: string, typed: string): Promise<void> {
+    const shortcut = await this.need(id);
+    const { row } = await this.targetOf({ typed });
+    const empty = { place_id: null, original_id: null, program_id: null, url: null, identity: null };
+    await this.journal.act({ act: 'repoint', summary: `Repointed “${shortcut.name}”` }, (tx) =>
+      tx.update('shortcut', id, {
+        ...empty,
+        ...row,
+        state: 'ready',
+        state_reason: '',
+        state_since: new Date().toISOString(),
+        followed_from: null,
+        candidates: [],
+      }),
+    );
+  }
+
+  /** Absolute path, address or program id. */
+  async locationOf(s: ShortcutEntity): Promise<string> {
+    if (s.target === 'web') return s.url!;
+    if (s.target === 'program') return s.programId!;
+    const place = await this.db.query(`SELECT root FROM place WHERE id = $1`, [s.placeId]);
+    return absolute((place as { root: string }[])[0]?.root ?? '', s.identity?.path ?? '');
+  }
+}
+
+/** The name without its extension; folders and dot files keep all of theirs. */
+function baseNameOf(name: string, isFolder: boolean): string {
+  const extension = extensionOf(name);
+  return isFolder || extension === '' || extension.length > 5 ? name : name.slice(0, -extension.length - 1);
+}
+
+function decodeURIComponentSafe(text: string): string {
+  try {
+    return decodeURIComponent(text);
+  } catch {
+    return text;
+  }
+}

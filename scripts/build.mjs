@@ -1,0 +1,7 @@
+import { runMain } from './lib/log.mjs';
+import { ensureBuild, ensurePackages } from './lib/prepare.mjs';
+
+runMain(async () => {
+  ensurePackages();
+  ensureBuild();
+});
