@@ -22,6 +22,7 @@ import { PlacesService } from './places/places.service.js';
 import { ProgramsController } from './programs/programs.controller.js';
 import { ProgramsService } from './programs/programs.service.js';
 import { ReachService } from './reach/reach.service.js';
+import { SeedService } from './seed/seed.service.js';
 import { EnterController, SessionController } from './session/session.controller.js';
 import { SessionService } from './session/session.service.js';
 import { SettingsController } from './settings/settings.controller.js';
@@ -65,6 +66,7 @@ export class AppModule {
         PlacesService,
         ProgramsService,
         ReachService,
+        SeedService,
         SessionService,
         SettingsService,
         ShortcutsService,

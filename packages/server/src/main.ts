@@ -9,7 +9,7 @@ import { type LoggerService, ValidationPipe } from '@nestjs/common';
 import { NestFactory } from '@nestjs/core';
 import { FastifyAdapter, type NestFastifyApplication } from '@nestjs/platform-fastify';
 import { DocumentBuilder, SwaggerModule } from '@nestjs/swagger';
-import type { FastifyInstance } from 'fastify';
+import type { FastifyInstance, FastifyReply } from 'fastify';
 import { pino } from 'pino';
 import { AppModule } from './app.module.js';
 import { type Config, readConfig } from './config/config.js';
@@ -17,6 +17,7 @@ import { takeServerLock } from './database/singleServer.js';
 import { FindService } from './find/find.service.js';
 import { PlacesService } from './places/places.service.js';
 import { ProblemFilter } from './problems/problem.filter.js';
+import { SeedService } from './seed/seed.service.js';
 import { installGuard } from './session/guardHook.js';
 import { SessionService } from './session/session.service.js';
 
@@ -77,8 +78,8 @@ async function servePage(fastify: FastifyInstance, folder: string): Promise<void
     wildcard: false,
     decorateReply: false,
     preCompressed: true,
-    setHeaders(reply: { setHeader(name: string, value: string): void }, path: string) {
-      if (path.includes('/assets/')) reply.setHeader('cache-control', 'public, max-age=31536000, immutable');
+    setHeaders(reply: FastifyReply, path: string) {
+      if (path.includes('/assets/')) void reply.header('cache-control', 'public, max-age=31536000, immutable');
     },
   });
   fastify.get('/*', (request, reply) => {
@@ -155,6 +156,7 @@ async function main(): Promise<void> {
   port = await listen(app, config);
   await app.get(PlacesService).start();
   await app.get(FindService).start();
+  if (config.seedFile) await app.get(SeedService).fill(config.seedFile);
   log.info({ listening: `http://127.0.0.1:${port}` }, 'listening');
 }
 

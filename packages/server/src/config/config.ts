@@ -25,6 +25,8 @@ export interface Config {
   logLevel: string;
   xdg: { configHome: string; dataHome: string; dataDirs: string[]; home: string };
   locale: string;
+  /** Fills an empty catalogue at the first start. */
+  seedFile: string | undefined;
   /** A code that the first visit must bring; made by whoever starts the server. */
   entryCode: string | undefined;
 }
@@ -55,6 +57,7 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
       dataDirs: (env['XDG_DATA_DIRS'] ?? '/usr/local/share:/usr/share').split(':').filter(Boolean),
     },
     locale: env['LC_ALL'] ?? env['LC_MESSAGES'] ?? env['LANG'] ?? 'C',
+    seedFile: env['RELLIN_SEED'],
     entryCode: env['RELLIN_ENTRY_CODE'],
   };
 }

@@ -1,0 +1,78 @@
+/** The catalogue that a volunteer at Marrowick Head would have, with twelve weeks of openings. */
+import { seeded } from '@rellin/core/random';
+
+export interface SeedShortcut {
+  name: string;
+  /** Path below one of the demo's roots, a web address or a program's id. */
+  target: { root: 'marrowick' | 'fieldDrive' | 'stationShare'; path: string } | { url: string } | { programId: string };
+  description: string;
+  pin: boolean;
+  /** Openings a week, on average. */
+  perWeek: number;
+  /** Hours of the day at which it is opened. */
+  hours: [number, number];
+}
+
+const m = (path: string) => ({ root: 'marrowick' as const, path });
+
+export function catalogue(year: number, month: string): SeedShortcut[] {
+  const rows: [string, SeedShortcut['target'], number, [number, number], boolean, string?][] = [
+    ['Ringing log', m(`Ringing/${year}/Logs/ringing-log-${year}.csv`), 9.3, [6, 11], true, 'The season’s log. Enter each round before lunch.'],
+    ['Tide table', m(`Records/Tides/${year}/tides-${month}-${year}.csv`), 6.1, [5, 9], true, 'This month’s tides; the slipway wants 1.9 m.'],
+    ['Grant draft', m(`Office/Grants/Coastal fund ${year}/Grant draft 4.odt`), 4.2, [13, 18], true],
+    ['Weather record', m(`Records/Weather/${year}/weather-${year}-${String(new Date(`${month} 1, ${year}`).getMonth() + 1).padStart(2, '0')}.csv`), 5.4, [7, 10], true, 'Filled in daily before ten.'],
+    ['Wavescope takes', { root: 'fieldDrive', path: 'Sound/Takes' }, 3.1, [14, 20], true],
+    ['Tideplotter', { programId: 'tideplotter.desktop' }, 3.2, [5, 9], true],
+    ['Net positions', m(`Ringing/${year}/Site/Maps/net-positions.png`), 2.6, [6, 10], false],
+    ['Sightings board', m('Records/Sightings board.md'), 4.8, [18, 21], true],
+    ['Volunteer rota', m(`Office/Rota/${year}/rota.csv`), 2.4, [8, 18], false],
+    ['Slipway checklist', m('Boat/Safety/Slipway checklist.md'), 1.9, [5, 9], false],
+    ['Engine hours', m('Boat/Engine/engine-hours.csv'), 1.6, [9, 17], false],
+    ['Boat manual', m('Boat/Engine/Boat manual.pdf'), 0.4, [9, 17], false],
+    ['Moth trap form', m('Moths/Forms/moth-form.odt'), 0.8, [7, 9], false],
+    ['Chart of the headland', m('Survey/Maps/Chart of the headland.png'), 2.0, [8, 17], false],
+    ['Recording manual', m(`Ringing/${year}/Recording manual.pdf`), 0.7, [8, 17], false],
+    ['Season plan', m(`Ringing/${year}/season plan.odt`), 0.3, [8, 17], false],
+    ['Ring stock', m(`Ringing/${year}/ring-stock-${year}.csv`), 1.2, [8, 12], false],
+    ['Notes for trainees', m(`Ringing/${year}/notes for trainees.md`), 0.6, [8, 17], false],
+    ['Logs, this year', m(`Ringing/${year}/Logs`), 1.4, [8, 17], false],
+    ['Photographs', m(`Survey/Photographs/${year}`), 1.7, [12, 20], false],
+    ['Moth records', m(`Moths/Records/${year}`), 1.0, [7, 10], false],
+    ['Grant attachments', m(`Office/Grants/Coastal fund ${year}/Attachments`), 1.3, [13, 18], false],
+    ['Grant budget', m(`Office/Grants/Coastal fund ${year}/budget.csv`), 0.9, [13, 18], false],
+    ['Newsletter drafts', m(`Office/Newsletter/${year}`), 1.1, [15, 20], false],
+    ['North cliff recordings', m('Sound/North cliff'), 1.5, [14, 20], false],
+    ['Species codes', m('Records/Species codes.csv'), 0.5, [8, 17], false],
+    ['Reserve by-laws', m('Office/Reserve by-laws.pdf'), 0.1, [8, 17], false],
+    ['Flares', m('Boat/Safety/flares.csv'), 0.1, [8, 17], false],
+    ['Boat papers', m('Boat/Papers'), 0.4, [8, 17], false],
+    ['Tracks', m('Survey/Maps/Tracks'), 0.6, [8, 17], false],
+    ['Photo archive', { root: 'stationShare', path: 'Photo archive' }, 1.7, [12, 20], false],
+    ['Annual reports', { root: 'stationShare', path: 'Annual reports' }, 0.3, [12, 20], false],
+    ['Shared rota', { root: 'stationShare', path: 'Shared rota.csv' }, 1.1, [8, 18], false],
+    ['Walks', { root: 'fieldDrive', path: `Tracks/${year}` }, 0.5, [12, 20], false],
+    ['Wavescope', { programId: 'wavescope.desktop' }, 2.2, [14, 20], false],
+    ['Ringbook', { programId: 'ringbook.desktop' }, 2.9, [6, 11], false],
+    ['Chartroom', { programId: 'chartroom.desktop' }, 0.8, [8, 17], false],
+    ['Sheet Anchor', { programId: 'sheetanchor.desktop' }, 1.6, [8, 18], false],
+    ['Galley Proof', { programId: 'galleyproof.desktop' }, 0.7, [15, 20], false],
+    ['Shipping forecast', { url: 'https://forecast.marrowick.example/shipping' }, 3.4, [5, 9], false],
+    ['Ring orders', { url: 'https://rings.example/orders' }, 0.3, [8, 17], false],
+    ['Code list', { url: 'https://codes.example/species?list=coast' }, 0.6, [8, 17], false],
+    ['Write to the warden', { url: 'mailto:warden@marrowick.example' }, 0.5, [8, 18], false],
+  ];
+  return rows.map(([name, target, perWeek, hours, pin, description = '']) => ({ name, target, perWeek, hours, pin, description }));
+}
+
+/** Openings over twelve weeks as epoch milliseconds, a Poisson stream at the item's hours; oldest first. */
+export function openingsOf(item: SeedShortcut, index: number, seed: number, today: Date): number[] {
+  const random = seeded(seed * 1000 + index);
+  const out: number[] = [];
+  const [from, to] = item.hours;
+  for (let day = 84; day >= 1; day--) {
+    const midnight = today.getTime() - day * 86_400_000;
+    for (let p = random.next(), k = Math.exp(-item.perWeek / 7); p > k; p *= random.next())
+      out.push(midnight + (from + (to - from) * random.next()) * 3_600_000);
+  }
+  return out.map(Math.round).sort((a, b) => a - b);
+}

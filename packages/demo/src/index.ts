@@ -1,0 +1,3 @@
+export { demoFolders, writeDemo, type DemoFolders } from './write.js';
+export { makeTree, type DemoFile, type DemoTree } from './tree.js';
+export { catalogue, openingsOf, type SeedShortcut } from './catalogue.js';

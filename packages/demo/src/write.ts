@@ -1,0 +1,91 @@
+/** Writes the demo to disk: places, programs, the user's folders, and the catalogue as a seed file. */
+import { mkdirSync, rmSync, utimesSync, writeFileSync } from 'node:fs';
+import { Buffer } from 'node:buffer';
+import { dirname, join } from 'node:path';
+import { catalogue, openingsOf } from './catalogue.js';
+import { PROGRAMS } from './scenario.js';
+import { makeTree, type DemoFile } from './tree.js';
+
+export interface DemoFolders {
+  home: string;
+  marrowick: string;
+  fieldDrive: string;
+  fieldDriveStore: string;
+  stationShare: string;
+  stationShareStore: string;
+  dataHome: string;
+  configHome: string;
+  systemData: string;
+  seedFile: string;
+}
+
+export function demoFolders(base: string): DemoFolders {
+  return {
+    home: join(base, 'home'),
+    marrowick: join(base, 'home/Marrowick'),
+    fieldDrive: join(base, 'media/Field drive'),
+    fieldDriveStore: join(base, 'unplugged/Field drive'),
+    stationShare: join(base, 'media/Station share'),
+    stationShareStore: join(base, 'unplugged/Station share'),
+    dataHome: join(base, 'home/.local/share'),
+    configHome: join(base, 'home/.config'),
+    systemData: join(base, 'system/share'),
+    seedFile: join(base, 'catalogue.json'),
+  };
+}
+
+function writeFiles(root: string, files: readonly DemoFile[]): void {
+  const made = new Set<string>();
+  for (const { path, bytes, modified } of files) {
+    const full = typeof path === 'string' ? join(root, path) : Buffer.concat([Buffer.from(`${root}/`), path]);
+    const folder = typeof full === 'string' ? dirname(full) : undefined;
+    if (folder && !made.has(folder)) {
+      mkdirSync(folder, { recursive: true });
+      made.add(folder);
+    }
+    writeFileSync(full, bytes);
+    utimesSync(full, modified, modified);
+  }
+}
+
+/** Writes everything anew below `base`; returns how many files. */
+export function writeDemo(base: string, seed: number, today: Date): number {
+  const at = demoFolders(base);
+  for (const folder of [at.home, join(base, 'media'), join(base, 'unplugged'), join(base, 'system')])
+    rmSync(folder, { recursive: true, force: true });
+  const tree = makeTree(seed, today);
+  writeFiles(at.marrowick, tree.marrowick);
+  writeFiles(at.fieldDrive, tree.fieldDrive);
+  writeFiles(at.stationShare, tree.stationShare);
+  mkdirSync(dirname(at.fieldDriveStore), { recursive: true });
+
+  const applications = join(at.systemData, 'applications');
+  mkdirSync(applications, { recursive: true });
+  for (const [id, name, comment, categories, types] of PROGRAMS)
+    writeFileSync(
+      join(applications, `${id}.desktop`),
+      `[Desktop Entry]\nType=Application\nVersion=1.4\nName=${name}\nComment=${comment}\nExec=${id} ${types ? '%F' : ''}\nIcon=${id}\nTerminal=false\nCategories=${categories}\n${types ? `MimeType=${types}\n` : ''}`,
+    );
+  mkdirSync(at.configHome, { recursive: true });
+  mkdirSync(at.dataHome, { recursive: true });
+  writeFileSync(
+    join(at.configHome, 'user-dirs.dirs'),
+    ['DOCUMENTS="$HOME/Marrowick/Office"', 'PICTURES="$HOME/Marrowick/Survey/Photographs"', 'MUSIC="$HOME/Marrowick/Sound"']
+      .map((line) => `XDG_${line.replace('=', '_DIR=')}\n`)
+      .join(''),
+  );
+  const month = today.toLocaleString('en', { month: 'short', timeZone: 'UTC' }).toLowerCase();
+  const items = catalogue(today.getUTCFullYear(), month);
+  const shortcuts = items.map((item, i) => {
+    const { target } = item;
+    const to =
+      'url' in target
+        ? { url: target.url }
+        : 'programId' in target
+          ? { programId: target.programId }
+          : { path: join(at[target.root], target.path) };
+    return { name: item.name, description: item.description, pin: item.pin, ...to, openings: openingsOf(item, i, seed, today) };
+  });
+  writeFileSync(at.seedFile, JSON.stringify({ shortcuts }, null, 1));
+  return tree.marrowick.length + tree.fieldDrive.length + tree.stationShare.length;
+}

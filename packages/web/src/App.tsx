@@ -1,0 +1,94 @@
+import { lazy, useEffect, useMemo, useState } from 'react';
+import { createBrowserRouter, Navigate, RouterProvider } from 'react-router';
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { ThemeProvider } from '@mui/material/styles';
+import { ProblemError } from './api/client';
+import { useSession, useSettings } from './api/queries';
+import { Frame } from './frame/Frame';
+import { SignIn } from './session/SignIn';
+import { cssVariables, type Mode } from './theme/tokens';
+import { themeFor } from './theme/theme';
+
+const ReachView = lazy(() => import('./reach/ReachView'));
+const CatalogueView = lazy(() => import('./catalogue/CatalogueView'));
+const OriginalsView = lazy(() => import('./originals/OriginalsView'));
+const JournalView = lazy(() => import('./journal/JournalView'));
+const BinView = lazy(() => import('./bin/BinView'));
+const SettingsView = lazy(() => import('./settings/SettingsView'));
+
+const client = new QueryClient({
+  defaultOptions: {
+    queries: {
+      staleTime: 30_000,
+      refetchOnWindowFocus: true,
+      // a server that is starting anew is waited for; a refusal is an answer
+      retry: (count, error) => !(error instanceof ProblemError && error.problem.status >= 400 && error.problem.status < 500) && count < 3,
+    },
+  },
+});
+
+/** Light or dark: the person's choice, or the system's. */
+function useMode(appearance: string | undefined): Mode {
+  const query = useMemo(() => window.matchMedia('(prefers-color-scheme: dark)'), []);
+  const [dark, setDark] = useState(query.matches);
+  useEffect(() => {
+    const listen = () => setDark(query.matches);
+    query.addEventListener('change', listen);
+    return () => query.removeEventListener('change', listen);
+  }, [query]);
+  return appearance === 'dark' || appearance === 'light' ? appearance : dark ? 'dark' : 'light';
+}
+
+function Gate() {
+  const session = useSession();
+  if (session.isError) return <p style={{ padding: 24 }}>{session.error.message}</p>;
+  if (!session.data) return null;
+  return session.data.signedIn ? <Frame /> : <SignIn />;
+}
+
+function Start() {
+  const settings = useSettings();
+  if (settings.isError) return <Navigate to="/catalogue" replace />;
+  return settings.data ? <Navigate to={`/${settings.data.startView}`} replace /> : null;
+}
+
+const router = createBrowserRouter([
+  {
+    element: <Gate />,
+    children: [
+      { index: true, element: <Start /> },
+      { path: 'sign-in', element: <Start /> },
+      { path: 'reach', element: <ReachView /> },
+      { path: 'catalogue', element: <CatalogueView /> },
+      { path: 'originals/:placeId?/:folderId?', element: <OriginalsView /> },
+      { path: 'journal', element: <JournalView /> },
+      { path: 'bin', element: <BinView /> },
+      { path: 'settings', element: <SettingsView /> },
+      { path: '*', element: <Navigate to="/" replace /> },
+    ],
+  },
+]);
+
+function Themed() {
+  const session = useSession();
+  const settings = useSettings(session.data?.signedIn === true);
+  const mode = useMode(settings.data?.appearance);
+  const theme = useMemo(() => themeFor(mode), [mode]);
+  useEffect(() => {
+    for (const [name, value] of Object.entries(cssVariables(mode))) document.documentElement.style.setProperty(name, value);
+    document.documentElement.style.colorScheme = mode;
+  }, [mode]);
+  return (
+    <ThemeProvider theme={theme}>
+      <RouterProvider router={router} />
+    </ThemeProvider>
+  );
+}
+
+export function App() {
+  return (
+    <QueryClientProvider client={client}>
+      <Themed />
+    </QueryClientProvider>
+  );
+}

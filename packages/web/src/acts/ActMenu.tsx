@@ -1,0 +1,44 @@
+import Divider from '@mui/material/Divider';
+import Menu from '@mui/material/Menu';
+import MenuItem from '@mui/material/MenuItem';
+import { KeyCap } from '../parts/KeyCap';
+import { usePins } from '../api/queries';
+import { useDesk } from '../frame/desk';
+import { actsFor, type Act } from './acts';
+import { useDo } from './useDo';
+
+/** The context menu of whatever was pointed at. */
+export function ActMenu({ route }: { route: string }) {
+  const { menu, closeMenu, openDialog } = useDesk();
+  const d = useDo();
+  const pins = usePins().data ?? [];
+  return (
+    <Menu
+      open={menu !== undefined}
+      onClose={closeMenu}
+      anchorReference="anchorPosition"
+      anchorPosition={menu && { left: menu.x, top: menu.y }}
+      slotProps={{ list: { 'aria-label': 'Acts', dense: true } }}
+    >
+      {menu && actItems(actsFor(menu.item, d, pins, openDialog, route), closeMenu)}
+    </Menu>
+  );
+}
+
+/** The items of a menu of acts; what is grave stands below a line. */
+export function actItems(acts: readonly Act[], close: () => void) {
+  return acts.flatMap((act) => [
+    ...(act.grave ? [<Divider key={`${act.id}-line`} />] : []),
+    <MenuItem
+      key={act.id}
+      onClick={() => {
+        close();
+        act.run();
+      }}
+      sx={act.grave ? { color: 'var(--brick)' } : undefined}
+    >
+      <span style={{ flex: 1, paddingRight: 24 }}>{act.label}</span>
+      {act.key && <KeyCap>{act.key === 'Enter' ? '↵' : act.key === 'Delete' ? 'Del' : act.key}</KeyCap>}
+    </MenuItem>,
+  ]);
+}

@@ -1,0 +1,190 @@
+/** Doing things on the server: each act tells what was done with an undo, or what stood against it. */
+import { useCallback, useMemo } from 'react';
+import { useNavigate } from 'react-router';
+import { useQueryClient } from '@tanstack/react-query';
+import type { JournalLine, LocatedView, OpeningResult, PinView, ShortcutDetail, ShortcutView } from '@rellin/contract';
+import { ProblemError, patch, post, remove } from '../api/client';
+import { useDesk } from '../frame/desk';
+
+export interface NewShortcut {
+  placeId?: number;
+  originalId?: number;
+  programId?: string;
+  typed?: string;
+  name?: string;
+  description?: string;
+  pin?: boolean;
+  slot?: number;
+}
+
+export interface OpenWhat {
+  shortcutId?: string;
+  placeId?: number;
+  originalId?: number;
+  programId?: string;
+  route: string;
+}
+
+export function useDo() {
+  const client = useQueryClient();
+  const desk = useDesk();
+  const navigate = useNavigate();
+  const { say, select, openDialog } = desk;
+
+  /** Runs an act; a refusal becomes a notice and `undefined`. */
+  const attempt = useCallback(
+    async <T>(work: () => Promise<T>): Promise<T | undefined> => {
+      try {
+        return await work();
+      } catch (error) {
+        if (error instanceof ProblemError && error.kind === 'not-signed-in') void client.invalidateQueries({ queryKey: ['session'] });
+        say({ text: (error as Error).message, tone: 'trouble' });
+        return undefined;
+      }
+    },
+    [client, say],
+  );
+
+  const read = useCallback(
+    (...topics: string[]) => Promise.all(topics.map((t) => client.invalidateQueries({ queryKey: [t] }))),
+    [client],
+  );
+
+  return useMemo(() => {
+    const done = async (text: string, topics = ['shortcuts', 'pins', 'journal']) => {
+      await read(...topics);
+      say({ text, tone: 'plain', undo: true });
+    };
+    const showOriginal = (located: LocatedView) =>
+      void navigate(`/originals/${located.placeId}/${located.folderId}?at=${located.originalId}`);
+    return {
+      attempt,
+      addShortcut: (request: NewShortcut) =>
+        attempt(async () => {
+          const made = await post<ShortcutDetail>('/shortcuts', request);
+          select({ type: 'shortcut', id: made.id });
+          await done(request.pin ? `Added “${made.name}” and pinned it` : `Added “${made.name}”`, [
+            'shortcuts',
+            'pins',
+            'journal',
+            'originals',
+            'programs',
+          ]);
+          return made;
+        }),
+      change: (id: string, change: { name?: string; description?: string }) =>
+        attempt(async () => {
+          const now = await patch<ShortcutDetail>(`/shortcuts/${id}`, change);
+          await done(change.name === undefined ? `Described “${now.name}”` : `Renamed to “${now.name}”`);
+          return now;
+        }),
+      removeShortcut: (shortcut: { id: string; name: string }) =>
+        attempt(async () => {
+          await remove(`/shortcuts/${shortcut.id}`);
+          if (desk.selected?.type === 'shortcut' && desk.selected.id === shortcut.id) select(undefined);
+          await done(`Removed the shortcut “${shortcut.name}”. Its original is untouched.`, [
+            'shortcuts',
+            'pins',
+            'journal',
+            'originals',
+            'programs',
+          ]);
+        }),
+      putBack: (shortcut: { id: string; name: string }) =>
+        attempt(async () => {
+          await post(`/shortcuts/${shortcut.id}/put-back`);
+          await done(`Put back “${shortcut.name}”`);
+        }),
+      repoint: (id: string, typed: string) =>
+        attempt(async () => {
+          const now = await post<ShortcutDetail>(`/shortcuts/${id}/repoint`, { typed });
+          await done(`Repointed “${now.name}”`);
+          return now;
+        }),
+      acknowledge: (id: string) =>
+        attempt(async () => {
+          await post(`/shortcuts/${id}/acknowledge`);
+          await read('shortcuts', 'journal');
+        }),
+      pin: (shortcutId: string, name: string, slot?: number) =>
+        attempt(async () => {
+          const pins = await post<PinView[]>('/pins', { shortcutId, ...(slot !== undefined && { slot }) });
+          client.setQueryData(['pins'], pins);
+          const at = pins.find((p) => p.shortcutId === shortcutId)?.slot;
+          await done(`Pinned “${name}” as ${at}`);
+        }),
+      movePin: (pin: PinView, slot: number) =>
+        attempt(async () => {
+          const before = client.getQueryData<PinView[]>(['pins']) ?? [];
+          client.setQueryData(['pins'], reordered(before, pin.id, slot));
+          try {
+            client.setQueryData(['pins'], await patch<PinView[]>(`/pins/${pin.id}`, { slot }));
+          } catch (error) {
+            client.setQueryData(['pins'], before);
+            throw error;
+          }
+          await done(`Moved the pin “${pin.name}” to ${slot}`, ['shortcuts', 'journal']);
+        }),
+      unpin: (pinId: string, name: string) =>
+        attempt(async () => {
+          await remove(`/pins/${pinId}`);
+          await done(`Unpinned “${name}”`);
+        }),
+      undo: () =>
+        attempt(async () => {
+          const line = await post<JournalLine>('/journal/undo');
+          await read('shortcuts', 'pins', 'journal', 'originals', 'settings', 'places', 'openings', 'programs');
+          say({ text: `Taken back: ${line.summary}`, tone: 'plain' });
+        }),
+      redo: () =>
+        attempt(async () => {
+          const line = await post<JournalLine>('/journal/redo');
+          await read('shortcuts', 'pins', 'journal', 'originals', 'settings', 'places', 'openings', 'programs');
+          say({ text: `Done again: ${line.summary}`, tone: 'plain' });
+        }),
+      open: (what: OpenWhat) =>
+        attempt(async () => {
+          const opened = await post<OpeningResult>('/openings', what);
+          void read('shortcuts', 'openings', 'journal');
+          if (opened.how === 'system') say({ text: `Opened ${opened.name}`, tone: 'plain' });
+          else if (opened.look?.look === 'folder') {
+            void navigate(`/originals/${opened.look.placeId}/${opened.look.originalId}`);
+            say({ text: `Stand-in: would have started ${opened.argv.join(' ')}`, tone: 'plain' });
+          } else if (opened.look)
+            openDialog({
+              kind: 'look',
+              placeId: opened.look.placeId,
+              originalId: opened.look.originalId,
+              name: opened.name,
+              argv: opened.argv,
+            });
+          else openDialog({ kind: 'stand-in', opened });
+          if (opened.notice) say({ text: opened.notice, tone: 'plain' });
+          return opened;
+        }),
+      /** Walks to where a typed or known path is. */
+      goTo: (path: string) =>
+        attempt(async () => showOriginal(await post<LocatedView>('/originals/locate', { path }))),
+      showWhereItIs: (shortcut: ShortcutView) => {
+        if (shortcut.target === 'program') void navigate('/originals/programs');
+        else void attempt(async () => showOriginal(await post<LocatedView>('/originals/locate', { path: shortcut.location })));
+      },
+      copy: (text: string) =>
+        attempt(async () => {
+          await navigator.clipboard.writeText(text);
+          say({ text: 'Copied', tone: 'plain' });
+        }),
+    };
+  }, [attempt, client, desk.selected, navigate, openDialog, read, say, select]);
+}
+
+export type Do = ReturnType<typeof useDo>;
+
+/** The pins with one moved to a slot (from 1), renumbered; shown at once, before the server answers. */
+export function reordered(pins: readonly PinView[], id: string, slot: number): PinView[] {
+  const own = pins.find((p) => p.id === id);
+  if (!own) return [...pins];
+  const rest = pins.filter((p) => p !== own);
+  rest.splice(Math.max(0, Math.min(rest.length, slot - 1)), 0, own);
+  return rest.map((p, i) => ({ ...p, slot: i + 1, key: i < 9 ? String(i + 1) : null }));
+}

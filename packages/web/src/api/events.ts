@@ -1,0 +1,40 @@
+/** Server-sent events: what changed is read again, and only that. */
+import { useEffect, useState } from 'react';
+import { useQueryClient } from '@tanstack/react-query';
+import type { Topic } from '@rellin/contract';
+
+/** Whether the line to the server is open. On coming back everything is read again: events may have been missed. */
+export function useEvents(): 'open' | 'lost' {
+  const client = useQueryClient();
+  const [line, setLine] = useState<'open' | 'lost'>('open');
+  useEffect(() => {
+    let source: EventSource;
+    let retry: ReturnType<typeof setTimeout> | undefined;
+    let wasLost = false;
+    const connect = () => {
+      source = new EventSource('/api/events');
+      source.onopen = () => {
+        if (wasLost) void client.invalidateQueries();
+        wasLost = false;
+        setLine('open');
+      };
+      source.addEventListener('changed', (event) => {
+        const topics = JSON.parse((event as MessageEvent<string>).data) as Topic[];
+        for (const topic of topics) void client.invalidateQueries({ queryKey: [topic] });
+        if (topics.includes('shortcuts')) void client.invalidateQueries({ queryKey: ['find'] });
+      });
+      source.onerror = () => {
+        wasLost = true;
+        setLine('lost');
+        // a closed source does not try again by itself (a refused or broken answer)
+        if (source.readyState === EventSource.CLOSED) retry = setTimeout(connect, 1500);
+      };
+    };
+    connect();
+    return () => {
+      clearTimeout(retry);
+      source.close();
+    };
+  }, [client]);
+  return line;
+}

@@ -1,0 +1,62 @@
+/** What the page reads, under keys that begin with the topic the server names when it changes. */
+import { useQuery } from '@tanstack/react-query';
+import type {
+  ActivityView,
+  FindView,
+  JournalLine,
+  OpeningRecord,
+  OriginalView,
+  PinView,
+  PlaceView,
+  ProgramView,
+  SessionView,
+  SettingsView,
+  ShortcutDetail,
+  ShortcutView,
+  StandardFolderView,
+} from '@rellin/contract';
+import { get } from './client';
+
+export const useSession = () => useQuery({ queryKey: ['session'], queryFn: () => get<SessionView>('/session') });
+export const useShortcuts = () =>
+  useQuery({ queryKey: ['shortcuts', 'list'], queryFn: ({ signal }) => get<ShortcutView[]>('/shortcuts', signal) });
+export const useBin = () =>
+  useQuery({ queryKey: ['shortcuts', 'bin'], queryFn: () => get<ShortcutView[]>('/shortcuts?from=bin') });
+export const useShortcut = (id: string | undefined) =>
+  useQuery({
+    queryKey: ['shortcuts', 'detail', id],
+    queryFn: () => get<ShortcutDetail>(`/shortcuts/${id}`),
+    enabled: id !== undefined,
+    placeholderData: (previous) => (previous?.id === id ? previous : undefined),
+  });
+export const usePins = () => useQuery({ queryKey: ['pins'], queryFn: () => get<PinView[]>('/pins') });
+export const usePlaces = () => useQuery({ queryKey: ['places'], queryFn: () => get<PlaceView[]>('/places') });
+export const useOriginal = (placeId: number | undefined, id: string | undefined) =>
+  useQuery({
+    queryKey: ['originals', 'one', placeId, id],
+    queryFn: () => get<OriginalView>(`/originals/${placeId}/${id}`),
+    enabled: placeId !== undefined && id !== undefined,
+    retry: false,
+  });
+export const useStandardFolders = () =>
+  useQuery({
+    queryKey: ['originals', 'standard-folders'],
+    queryFn: () => get<StandardFolderView[]>('/originals/standard-folders'),
+  });
+export const usePrograms = () => useQuery({ queryKey: ['programs'], queryFn: () => get<ProgramView[]>('/programs') });
+export const useJournal = (limit = 200) =>
+  useQuery({ queryKey: ['journal', limit], queryFn: () => get<JournalLine[]>(`/journal?limit=${limit}`) });
+export const useActivity = () =>
+  useQuery({ queryKey: ['activity'], queryFn: () => get<ActivityView[]>('/activity') });
+export const useSettings = (enabled = true) =>
+  useQuery({ queryKey: ['settings'], queryFn: () => get<SettingsView>('/settings'), staleTime: 60_000, enabled });
+export const useRecent = () =>
+  useQuery({ queryKey: ['openings', 'recent'], queryFn: () => get<OpeningRecord[]>('/openings?limit=30') });
+export const useFind = (query: string) =>
+  useQuery({
+    queryKey: ['find', query],
+    queryFn: ({ signal }) => get<FindView>(`/find?q=${encodeURIComponent(query)}`, signal),
+    enabled: query.trim() !== '',
+    placeholderData: (previous) => previous,
+    staleTime: 5_000,
+  });

@@ -1,0 +1,47 @@
+/** Filtering and sorting of what the page already holds; pure. */
+import type { ShortcutView } from '@rellin/contract';
+import { kindRank } from '@rellin/core/kinds';
+import { compareNatural } from '@rellin/core/units';
+
+export interface Filter {
+  kind: string | null;
+  state: string | null;
+  place: string | null;
+}
+
+export type SortBy = 'name' | 'kind' | 'week' | 'reach' | 'added' | 'opened';
+
+type Compare = (a: ShortcutView, b: ShortcutView) => number;
+
+export const SORTS: Record<SortBy, { title: string; compare: Compare; firstDescending: boolean }> = {
+  name: { title: 'Name', compare: (a, b) => compareNatural(a.name, b.name), firstDescending: false },
+  kind: { title: 'Kind', compare: (a, b) => kindRank(a.kind) - kindRank(b.kind), firstDescending: false },
+  week: { title: 'Openings a week', compare: (a, b) => a.perWeek - b.perWeek, firstDescending: true },
+  reach: {
+    title: 'Reach',
+    compare: (a, b) => (a.reach.best?.seconds ?? Infinity) - (b.reach.best?.seconds ?? Infinity),
+    firstDescending: false,
+  },
+  added: { title: 'Added', compare: (a, b) => a.addedAt.localeCompare(b.addedAt), firstDescending: true },
+  opened: {
+    title: 'Opened',
+    compare: (a, b) => (a.lastOpenedAt ?? '').localeCompare(b.lastOpenedAt ?? ''),
+    firstDescending: true,
+  },
+};
+
+export function filterShortcuts(all: readonly ShortcutView[], filter: Filter): ShortcutView[] {
+  return all.filter(
+    (s) =>
+      (filter.kind === null || s.kind === filter.kind) &&
+      (filter.state === null || s.state === filter.state) &&
+      (filter.place === null || String(s.placeId) === filter.place),
+  );
+}
+
+/** Sorted; equal ones by name, so that the order is total. An unknown sort falls back to the name. */
+export function sortShortcuts(all: readonly ShortcutView[], by: SortBy, descending: boolean): ShortcutView[] {
+  const { compare } = SORTS[by] ?? SORTS.name;
+  const sign = descending ? -1 : 1;
+  return [...all].sort((a, b) => sign * compare(a, b) || compareNatural(a.name, b.name) || (a.id < b.id ? -1 : 1));
+}

@@ -1,0 +1,50 @@
+import { useOriginal, usePlaces, useJournal, useShortcut } from '../api/queries';
+import { formatBytes } from '@rellin/core/units';
+import { shown } from '@rellin/core/paths';
+import { useDo } from '../acts/useDo';
+import { useDesk } from './desk';
+
+/** What is selected, the space of its place, the last act with its undo. */
+export function BottomLine() {
+  const { selected } = useDesk();
+  const d = useDo();
+  const places = usePlaces().data ?? [];
+  const last = useJournal(30).data?.find((line) => line.by === 'person' && line.act !== 'open' && line.undoneAt === null);
+  const shortcut = useShortcut(selected?.type === 'shortcut' ? selected.id : undefined).data;
+  const original = useOriginal(
+    selected?.type === 'original' ? selected.placeId : undefined,
+    selected?.type === 'original' ? selected.id : undefined,
+  ).data;
+  const placeId = shortcut?.placeId ?? original?.placeId;
+  const place = places.find((p) => p.id === placeId) ?? places[0];
+  const size = shortcut ? shortcut.size : original?.type === 'file' ? original.size : null;
+  const path = shortcut?.location ?? original?.path;
+  return (
+    <footer className="bottom-line">
+      <span className="selected-part">
+        {selected ? (
+          <>
+            <b>1 selected</b>
+            {size !== null && size !== undefined && ` · ${formatBytes(size)}`}
+          </>
+        ) : (
+          'Nothing selected'
+        )}
+      </span>
+      {path && <span className="mono cut path">{shown(path)}</span>}
+      {place && place.freeBytes !== null && (
+        <span className="space">
+          {place.name}: {formatBytes(place.freeBytes)} free of {formatBytes(place.totalBytes ?? 0)}
+        </span>
+      )}
+      {last && (
+        <span className="last-act">
+          <span className="cut">{last.summary}</span>
+          <button type="button" className="undo" onClick={() => void d.undo()} title="Ctrl+Z">
+            Undo
+          </button>
+        </span>
+      )}
+    </footer>
+  );
+}

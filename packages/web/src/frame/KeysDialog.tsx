@@ -1,0 +1,81 @@
+import Dialog from '@mui/material/Dialog';
+import DialogContent from '@mui/material/DialogContent';
+import DialogTitle from '@mui/material/DialogTitle';
+import { KeyCap } from '../parts/KeyCap';
+import { useDesk } from './desk';
+
+const KEYS: [string, [string, string][]][] = [
+  [
+    'Anywhere',
+    [
+      ['1 … 9', 'Open the pin with that key'],
+      ['/ or Ctrl K', 'Find line'],
+      ['N', 'Add a shortcut (to the selected original, or by path and address)'],
+      ['Ctrl V', 'Add a shortcut to the path or address in the clipboard'],
+      ['Ctrl Z', 'Undo'],
+      ['Ctrl Shift Z', 'Redo'],
+      ['I', 'Fold the card away, or bring it back'],
+      ['?', 'These keys'],
+    ],
+  ],
+  [
+    'On a row',
+    [
+      ['↑ ↓ PgUp PgDn Home End', 'Move'],
+      ['Enter', 'Open'],
+      ['Space', 'Select'],
+      ['V', 'Look in place'],
+      ['W', 'Show where it is'],
+      ['C', 'Copy path'],
+      ['P', 'Pin, unpin; for an original: add shortcut and pin'],
+      ['F2', 'Rename the shortcut'],
+      ['D', 'Describe'],
+      ['R', 'Repoint'],
+      ['Del', 'Remove the shortcut'],
+      ['Shift F10', 'All acts'],
+    ],
+  ],
+  [
+    'Originals',
+    [
+      ['G', 'Type or paste a path'],
+      ['Backspace', 'One folder up'],
+    ],
+  ],
+  [
+    'Pin strip, find line',
+    [
+      ['Alt ← →', 'Move the pin that has the focus'],
+      ['Del', 'Unpin it'],
+      ['Shift Enter', 'In the find line: what can be done with the answer'],
+    ],
+  ],
+];
+
+export function KeysDialog() {
+  const { closeDialog } = useDesk();
+  return (
+    <Dialog open onClose={closeDialog} maxWidth="md" aria-labelledby="keys-title">
+      <DialogTitle id="keys-title">Keys</DialogTitle>
+      <DialogContent tabIndex={0}>
+        <div className="keys-list">
+          {KEYS.map(([title, keys]) => (
+            <section key={title}>
+              <h3>{title}</h3>
+              <dl>
+                {keys.map(([key, what]) => (
+                  <div key={key + what}>
+                    <dt>
+                      <KeyCap>{key}</KeyCap>
+                    </dt>
+                    <dd>{what}</dd>
+                  </div>
+                ))}
+              </dl>
+            </section>
+          ))}
+        </div>
+      </DialogContent>
+    </Dialog>
+  );
+}

@@ -1,0 +1,48 @@
+import Button from '@mui/material/Button';
+import Snackbar from '@mui/material/Snackbar';
+import SnackbarContent from '@mui/material/SnackbarContent';
+import { useDo } from '../acts/useDo';
+import { useDesk } from './desk';
+
+export function Notices() {
+  const { notice, silence } = useDesk();
+  const d = useDo();
+  if (!notice) return null;
+  const trouble = notice.tone === 'trouble';
+  return (
+    <Snackbar
+      key={notice.id}
+      open
+      autoHideDuration={trouble ? 12_000 : 5_000}
+      onClose={(_, reason) => reason !== 'clickaway' && silence()}
+      anchorOrigin={{ vertical: 'bottom', horizontal: 'center' }}
+      sx={{ mb: '24px' }}
+    >
+      <SnackbarContent
+        role={trouble ? 'alert' : 'status'}
+        message={notice.text}
+        sx={trouble ? { borderLeft: '5px solid var(--brick)', maxWidth: 640 } : { maxWidth: 640 }}
+        action={
+          <>
+            {notice.undo && (
+              <Button
+                color="inherit"
+                onClick={() => {
+                  silence();
+                  void d.undo();
+                }}
+              >
+                Undo
+              </Button>
+            )}
+            {trouble && (
+              <Button color="inherit" onClick={silence}>
+                Close
+              </Button>
+            )}
+          </>
+        }
+      />
+    </Snackbar>
+  );
+}

@@ -1,0 +1,30 @@
+import { NavLink } from 'react-router';
+import { useBin, usePlaces, useShortcuts } from '../api/queries';
+import { VIEWS } from './views';
+
+const number = new Intl.NumberFormat('en-GB');
+
+export function SideNav() {
+  const shortcuts = useShortcuts().data;
+  const bin = useBin().data;
+  const places = usePlaces().data;
+  const counts: Record<string, number | undefined> = {
+    Catalogue: shortcuts?.length,
+    Originals: places?.reduce((sum, p) => sum + p.entries, 0),
+    Bin: bin?.length,
+  };
+  return (
+    <nav className="side-nav" aria-label="Views">
+      <ul>
+        {VIEWS.map((view, i) => (
+          <li key={view.path} className={i > 0 && VIEWS[i - 1]!.group !== view.group ? 'new-group' : ''}>
+            <NavLink to={view.path}>
+              <span>{view.name}</span>
+              {counts[view.name] !== undefined && <span className="count">{number.format(counts[view.name]!)}</span>}
+            </NavLink>
+          </li>
+        ))}
+      </ul>
+    </nav>
+  );
+}

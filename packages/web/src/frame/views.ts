@@ -1,0 +1,9 @@
+/** The views as they stand on the left: name, address, and which of them begin a new group. */
+export const VIEWS = [
+  { name: 'Reach', path: '/reach', group: 1 },
+  { name: 'Catalogue', path: '/catalogue', group: 1 },
+  { name: 'Originals', path: '/originals', group: 1 },
+  { name: 'Journal', path: '/journal', group: 2 },
+  { name: 'Bin', path: '/bin', group: 2 },
+  { name: 'Settings', path: '/settings', group: 3 },
+] as const;

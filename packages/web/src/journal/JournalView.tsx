@@ -1,0 +1,89 @@
+/** Everything done, newest first; each line can be taken back. */
+import { useState } from 'react';
+import Button from '@mui/material/Button';
+import type { JournalLine } from '@rellin/contract';
+import { useJournal } from '../api/queries';
+import { post } from '../api/client';
+import { useDo } from '../acts/useDo';
+import { useDesk } from '../frame/desk';
+import { EmptyState } from '../parts/EmptyState';
+import { Grid, type Column } from '../parts/Grid';
+import { shortDate } from '../parts/dates';
+import { useQueryClient } from '@tanstack/react-query';
+
+export default function JournalView() {
+  const [openings, setOpenings] = useState(false);
+  const journal = useJournal(500);
+  const client = useQueryClient();
+  const d = useDo();
+  const { say } = useDesk();
+  const [selected, setSelected] = useState<string>();
+  const lines = (journal.data ?? []).filter((line) => openings || line.act !== 'open');
+  const takeBack = (line: JournalLine) =>
+    d.attempt(async () => {
+      await post(`/journal/${line.id}/undo`);
+      await client.invalidateQueries();
+      say({ text: `Taken back: ${line.summary}`, tone: 'plain' });
+    });
+  const columns: Column<JournalLine>[] = [
+    { id: 'when', title: 'When', width: '110px', cell: (l) => <span className="small">{shortDate(l.at, new Date())}</span> },
+    {
+      id: 'what',
+      title: 'What was done',
+      width: 'minmax(200px, 1fr)',
+      cell: (l) => (
+        <span className="cut" style={l.undoneAt ? { textDecoration: 'line-through', color: 'var(--third)' } : undefined} title={l.summary}>
+          {l.summary}
+        </span>
+      ),
+    },
+    { id: 'by', title: 'By', width: '70px', cell: (l) => <span className="small">{l.by === 'person' ? 'you' : 'Rellin'}</span> },
+    {
+      id: 'undo',
+      title: '',
+      width: '120px',
+      align: 'right',
+      cell: (l) =>
+        l.undoneAt ? (
+          <span className="small">taken back</span>
+        ) : (
+          <Button variant="outlined" tabIndex={-1} onClick={() => void takeBack(l)}>
+            {l.act === 'open' ? 'Forget' : 'Take back'}
+          </Button>
+        ),
+    },
+  ];
+  return (
+    <main className="view fills" id="view">
+      <div className="view-head">
+        <h1>Journal</h1>
+        <button type="button" className="chip" aria-pressed={openings} onClick={() => setOpenings(!openings)}>
+          Openings too
+        </button>
+        <span className="push" />
+        <Button variant="outlined" onClick={() => void d.undo()}>
+          Undo
+        </Button>
+        <Button variant="outlined" onClick={() => void d.redo()}>
+          Redo
+        </Button>
+      </div>
+      {journal.data && (
+        <Grid
+          label="Journal"
+          columns={columns}
+          rowHeight={42}
+          count={lines.length}
+          item={(i) => lines[i]}
+          keyOf={(l) => l.id}
+          selectedKey={selected}
+          onSelect={(l) => setSelected(l.id)}
+          onOpen={(l) => {
+            if (!l.undoneAt) void takeBack(l);
+          }}
+          empty={<EmptyState title="Nothing was done yet">Every act on your catalogue gets a line here, with an undo.</EmptyState>}
+        />
+      )}
+    </main>
+  );
+}

@@ -1,0 +1,156 @@
+/** Looking at a thing in place: the real bytes, shown inert. */
+import { lazy, Suspense, useEffect, useState } from 'react';
+import Button from '@mui/material/Button';
+import Dialog from '@mui/material/Dialog';
+import DialogContent from '@mui/material/DialogContent';
+import IconButton from '@mui/material/IconButton';
+import Close from '@mui/icons-material/Close';
+import type { LookKind } from '@rellin/contract';
+import { shown } from '@rellin/core/paths';
+import { formatBytes } from '@rellin/core/units';
+import { useOriginal } from '../api/queries';
+import { useDesk, type DialogRequest } from '../frame/desk';
+import { useDo } from '../acts/useDo';
+import './look.css';
+
+const TextLook = lazy(() => import('./TextLook'));
+const TableLook = lazy(() => import('./TableLook'));
+const MarkdownLook = lazy(() => import('./MarkdownLook'));
+const PdfLook = lazy(() => import('./PdfLook'));
+
+/** What is read as text is read up to here; the rest is said to be left out. */
+export const TEXT_LIMIT = 2_000_000;
+
+export interface TextProps {
+  text: string;
+  name: string;
+}
+
+function useText(address: string, size: number): { text?: string; trouble?: string } {
+  const [state, setState] = useState<{ text?: string; trouble?: string }>({});
+  useEffect(() => {
+    const abort = new AbortController();
+    setState({});
+    fetch(address, { signal: abort.signal, headers: size > TEXT_LIMIT ? { range: `bytes=0-${TEXT_LIMIT - 1}` } : {} })
+      .then(async (answer) => {
+        if (!answer.ok) throw new Error(((await answer.json()) as { detail?: string }).detail ?? 'It cannot be read.');
+        setState({ text: await answer.text() });
+      })
+      .catch((error: Error) => {
+        if (error.name !== 'AbortError') setState({ trouble: error.message });
+      });
+    return () => abort.abort();
+  }, [address, size]);
+  return state;
+}
+
+function TextShown({ look, address, size, name }: { look: LookKind; address: string; size: number; name: string }) {
+  const { text, trouble } = useText(address, size);
+  if (trouble) return <p className="look-note">{trouble}</p>;
+  if (text === undefined) return null;
+  const View = look === 'table' ? TableLook : look === 'markdown' ? MarkdownLook : TextLook;
+  return (
+    <>
+      {size > TEXT_LIMIT && <p className="look-note">The first {formatBytes(TEXT_LIMIT)} of {formatBytes(size)}.</p>}
+      <View text={text} name={name} />
+    </>
+  );
+}
+
+/** The thing itself, by the way it can be shown. */
+export function Look({ placeId, originalId, name }: { placeId: number; originalId: string; name: string }) {
+  const original = useOriginal(placeId, originalId);
+  if (original.isError) return <p className="look-note">{original.error.message}</p>;
+  if (!original.data) return null;
+  const { look, size, modified } = original.data;
+  const address = `/api/originals/${placeId}/${originalId}/content?v=${Math.round(modified)}`;
+  switch (look) {
+    case 'picture':
+      return <img className="look-picture" src={address} alt={shown(name)} />;
+    case 'sound':
+      return <audio controls src={address} aria-label={shown(name)} />;
+    case 'video':
+      return <video controls src={address} aria-label={shown(name)} className="look-picture" />;
+    case 'pdf':
+      return <PdfLook address={address} />;
+    case 'text':
+    case 'markdown':
+    case 'table':
+      return <TextShown look={look} address={address} size={size} name={name} />;
+    case 'folder':
+      return <p className="look-note">A folder with {original.data.children} items.</p>;
+    default:
+      return (
+        <p className="look-note">
+          Rellin has no way to show this {original.data.kind === 'file' ? 'file' : original.data.kind} ({formatBytes(size)}). Opening it hands it
+          to its own program.
+        </p>
+      );
+  }
+}
+
+export function LookDialog({ request }: { request: Extract<DialogRequest, { kind: 'look' }> }) {
+  const { closeDialog } = useDesk();
+  const d = useDo();
+  const original = useOriginal(request.placeId, request.originalId);
+  return (
+    <Dialog open onClose={closeDialog} maxWidth="lg" aria-labelledby="look-title">
+      <div className="look-head">
+        <h2 id="look-title" className="cut">
+          {shown(request.name)}
+        </h2>
+        <span className="small cut mono">{original.data ? shown(original.data.path) : ''}</span>
+        <IconButton aria-label="Close" onClick={closeDialog} size="small">
+          <Close fontSize="small" />
+        </IconButton>
+      </div>
+      <DialogContent className="look-body" tabIndex={0} sx={{ minHeight: 320 }}>
+        <Suspense fallback={null}>
+          <Look {...request} />
+        </Suspense>
+      </DialogContent>
+      {request.argv ? (
+        <div className="look-foot">
+          <span>
+            <b>Stand-in opener.</b> Would have started: <code className="mono">{request.argv.map(shown).join(' ')}</code>
+          </span>
+        </div>
+      ) : (
+        <div className="look-foot">
+          <span />
+          <Button
+            variant="outlined"
+            onClick={() => {
+              closeDialog();
+              void d.open({ placeId: request.placeId, originalId: Number(request.originalId), route: 'look' });
+            }}
+          >
+            Open
+          </Button>
+        </div>
+      )}
+    </Dialog>
+  );
+}
+
+export function StandInDialog({ request }: { request: Extract<DialogRequest, { kind: 'stand-in' }> }) {
+  const { closeDialog } = useDesk();
+  return (
+    <Dialog open onClose={closeDialog} aria-labelledby="stand-in-title">
+      <div className="look-head">
+        <h2 id="stand-in-title" className="cut">
+          {request.opened.name}
+        </h2>
+        <IconButton aria-label="Close" onClick={closeDialog} size="small" sx={{ ml: 'auto' }}>
+          <Close fontSize="small" />
+        </IconButton>
+      </div>
+      <DialogContent>
+        <p>
+          <b>Stand-in opener.</b> The demo starts nothing; on your own machine Rellin would have started:
+        </p>
+        <p className="mono look-argv">{request.opened.argv.join(' ')}</p>
+      </DialogContent>
+    </Dialog>
+  );
+}

@@ -1,0 +1,63 @@
+import type { ProgramView } from '@rellin/contract';
+import type { ShortcutState } from '@rellin/core/identity';
+import { useState } from 'react';
+import { usePins, usePrograms } from '../api/queries';
+import { actForKey, actsFor } from '../acts/acts';
+import { useDo } from '../acts/useDo';
+import { useDesk } from '../frame/desk';
+import { DragHandle } from '../parts/DragRow';
+import { EmptyState } from '../parts/EmptyState';
+import { Grid, type Column } from '../parts/Grid';
+import { KindIcon } from '../parts/KindIcon';
+import { Tether } from '../parts/Tether';
+
+const COLUMNS: Column<ProgramView>[] = [
+  {
+    id: 'name',
+    title: 'Name',
+    width: 'minmax(160px, 1fr)',
+    sortable: true,
+    cell: (p) => (
+      <DragHandle id={`program-${p.id}`} item={{ type: 'program', program: p }}>
+        <span className="tether-slot">{p.shortcut && <Tether state={p.shortcut.state as ShortcutState} title="Has a shortcut" />}</span>
+        <KindIcon kind="program" />
+        <span className="name cut">{p.name}</span>
+      </DragHandle>
+    ),
+  },
+  { id: 'what', title: 'What it does', width: 'minmax(160px, 1.4fr)', cell: (p) => <span className="small cut">{p.comment || p.genericName}</span> },
+  { id: 'categories', title: 'Categories', width: '170px', cell: (p) => <span className="small cut">{p.categories.join(', ')}</span> },
+  { id: 'shortcut', title: '', width: '100px', align: 'right', cell: (p) => <span className="small">{p.shortcut ? 'has a shortcut' : ''}</span> },
+];
+
+/** Installed programs by name; what starts them need not be found by hand. */
+export function ProgramList() {
+  const programs = usePrograms();
+  const pins = usePins().data ?? [];
+  const [descending, setDescending] = useState(false);
+  const { selected, select, openMenu, openDialog } = useDesk();
+  const d = useDo();
+  const list = programs.data ?? [];
+  return (
+    <Grid
+      label="Programs"
+      columns={COLUMNS}
+      rowHeight={37}
+      count={list.length}
+      item={(i) => (descending ? list[list.length - 1 - i] : list[i])}
+      keyOf={(p) => p.id}
+      sort={{ by: 'name', descending }}
+      onSort={() => setDescending(!descending)}
+      selectedKey={selected?.type === 'program' ? selected.id : undefined}
+      onSelect={(p) => select({ type: 'program', id: p.id })}
+      onOpen={(p) => void d.open({ programId: p.id, route: 'originals' })}
+      onMenu={(p, at) => openMenu({ type: 'program', program: p }, at)}
+      onKey={(event, p) => {
+        const act = actForKey(actsFor({ type: 'program', program: p }, d, pins, openDialog, 'originals'), event.key);
+        act?.run();
+        return act !== undefined;
+      }}
+      empty={<EmptyState title="No programs">No desktop entries were found in this machine’s data folders.</EmptyState>}
+    />
+  );
+}

@@ -1,0 +1,64 @@
+/** The path of the folder as links; G turns it into a field for typing or pasting one. */
+import { useEffect, useState } from 'react';
+import { Link } from 'react-router';
+import type { TrailStep } from '@rellin/contract';
+import { shown } from '@rellin/core/paths';
+import { useDo } from '../acts/useDo';
+import { inField } from '../frame/useKeys';
+import { KeyCap } from '../parts/KeyCap';
+import { PathField } from '../shortcuts/dialogs';
+
+export function TrailBar({ placeId, trail, path }: { placeId: number; trail: TrailStep[]; path: string }) {
+  const [typing, setTyping] = useState<string>();
+  const d = useDo();
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if (event.key !== 'g' || event.ctrlKey || event.metaKey || event.altKey || inField(event.target)) return;
+      event.preventDefault();
+      setTyping(path + '/');
+    };
+    document.addEventListener('keydown', onKey);
+    return () => document.removeEventListener('keydown', onKey);
+  }, [path]);
+  if (typing !== undefined)
+    return (
+      <form
+        className="trail-typing"
+        onSubmit={(event) => {
+          event.preventDefault();
+          void d.goTo(typing).then(() => setTyping(undefined));
+        }}
+        onKeyDown={(event) => {
+          if (event.key === 'Escape') setTyping(undefined);
+          if (event.key === 'Enter') event.currentTarget.requestSubmit();
+        }}
+      >
+        <PathField label="Go to path" value={typing} onChange={setTyping} autoFocus />
+      </form>
+    );
+  return (
+    <div className="trail-bar sheet">
+      <ol aria-label="Trail">
+        {trail.map((step, i) => (
+          <li key={step.id}>
+            {i === trail.length - 1 ? (
+              <b aria-current="location" className="cut">
+                {shown(step.name)}
+              </b>
+            ) : (
+              <>
+                <Link to={`/originals/${placeId}/${step.id}`} className="cut">
+                  {shown(step.name)}
+                </Link>
+                <span aria-hidden>›</span>
+              </>
+            )}
+          </li>
+        ))}
+      </ol>
+      <button type="button" className="trail-go small" onClick={() => setTyping(path + '/')}>
+        type or paste a path <KeyCap>G</KeyCap>
+      </button>
+    </div>
+  );
+}

@@ -1,0 +1,35 @@
+/** A folder of any size, read in pages as they come into sight. */
+import { useCallback, useState } from 'react';
+import { keepPreviousData, useQueries, useQuery } from '@tanstack/react-query';
+import type { EntryView, FolderView } from '@rellin/contract';
+import { get } from '../api/client';
+
+export const PAGE = 200;
+
+export function usePagedFolder(placeId: number, folderId: string, sort: string, order: string) {
+  const [pages, setPages] = useState<number[]>([]);
+  const address = (page: number) =>
+    `/originals/${placeId}/folder/${folderId}?sort=${sort}&order=${order}&offset=${page * PAGE}&limit=${PAGE}`;
+  const key = (page: number) => ['originals', 'folder', placeId, folderId, sort, order, page];
+  const first = useQuery({
+    queryKey: key(0),
+    queryFn: () => get<FolderView>(address(0)),
+    placeholderData: (previous, query) =>
+      query?.queryKey[2] === placeId && query.queryKey[3] === folderId ? keepPreviousData(previous) : undefined,
+    retry: 1,
+  });
+  const more = useQueries({
+    queries: pages.filter((p) => p > 0).map((page) => ({ queryKey: key(page), queryFn: () => get<FolderView>(address(page)) })),
+    combine: (results) => new Map(results.flatMap((r) => (r.data ? [[r.data.offset / PAGE, r.data] as const] : []))),
+  });
+  const onRange = useCallback((from: number, to: number) => {
+    const wanted: number[] = [];
+    for (let page = Math.floor(from / PAGE); page <= Math.floor(to / PAGE); page++) wanted.push(page);
+    setPages((now) => (now.join() === wanted.join() ? now : wanted));
+  }, []);
+  const entry = (index: number): EntryView | undefined => {
+    const page = Math.floor(index / PAGE);
+    return (page === 0 ? first.data : more.get(page))?.entries[index % PAGE];
+  };
+  return { first, entry, onRange };
+}

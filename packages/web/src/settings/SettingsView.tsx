@@ -1,0 +1,261 @@
+/** The person's choices: places, strip, appearance, the constants of reach, passphrase. */
+import { useState } from 'react';
+import Button from '@mui/material/Button';
+import MenuItem from '@mui/material/MenuItem';
+import TextField from '@mui/material/TextField';
+import { useForm } from 'react-hook-form';
+import { useQueryClient } from '@tanstack/react-query';
+import type { PlaceView, SettingsView as Settings } from '@rellin/contract';
+import { REACH_CONSTANTS, REACH_SOURCES, type ReachConstants } from '@rellin/core/reach';
+import { shown } from '@rellin/core/paths';
+import { formatBytes } from '@rellin/core/units';
+import { call, patch, post, remove } from '../api/client';
+import { usePlaces, useSession, useSettings } from '../api/queries';
+import { useDo } from '../acts/useDo';
+import { useDesk } from '../frame/desk';
+import { Tether } from '../parts/Tether';
+import './settings.css';
+
+function Place({ place }: { place: PlaceView }) {
+  const d = useDo();
+  const client = useQueryClient();
+  const [editing, setEditing] = useState(false);
+  const [excludes, setExcludes] = useState(place.excludes.join('\n'));
+  const read = () => client.invalidateQueries({ queryKey: ['places'] });
+  const does = (work: () => Promise<unknown>) => void d.attempt(async () => (await work(), read()));
+  const facts = [
+    shown(place.root),
+    `${place.entries.toLocaleString('en-GB')} entries`,
+    ...(place.freeBytes === null ? [] : [`${formatBytes(place.freeBytes)} free`]),
+    ...(place.state === 'away' ? [`away: ${place.awayReason}`] : []),
+    ...(place.watching === 'limited' ? ['too many folders to watch them all'] : []),
+  ];
+  return (
+    <li>
+      <div className="place-row">
+        <Tether state={place.state === 'here' ? 'ready' : 'away'} />
+        <div className="place-text">
+          <b>{place.name}</b>
+          <span className="small cut" title={facts.join(' · ')}>
+            {facts.join(' · ')}
+          </span>
+          {place.standIn && <span className="small">a stand-in: the switch plays the plug</span>}
+        </div>
+        {place.standIn && (
+          <Button variant="outlined" onClick={() => does(() => post(`/places/${place.id}/${place.state === 'here' ? 'disconnect' : 'connect'}`))}>
+            {place.state === 'here' ? 'Disconnect' : 'Connect'}
+          </Button>
+        )}
+        <Button variant="outlined" disabled={place.state === 'away'} onClick={() => does(() => post(`/places/${place.id}/scan`))}>
+          Look through again
+        </Button>
+        <Button variant="outlined" onClick={() => setEditing(!editing)} aria-expanded={editing}>
+          Leaves out…
+        </Button>
+        <Button variant="outlined" onClick={() => does(() => remove(`/places/${place.id}`))}>
+          Stop looking into it
+        </Button>
+      </div>
+      {editing && (
+        <form
+          className="excludes"
+          onSubmit={(event) => {
+            event.preventDefault();
+            does(() => patch(`/places/${place.id}`, { excludes: excludes.split('\n').map((l) => l.trim()).filter(Boolean) }));
+            setEditing(false);
+          }}
+        >
+          <TextField
+            label="Patterns left out, one a line (as in a .gitignore)"
+            multiline
+            minRows={3}
+            value={excludes}
+            onChange={(e) => setExcludes(e.target.value)}
+          />
+          <Button variant="contained" type="submit">
+            Keep
+          </Button>
+        </form>
+      )}
+    </li>
+  );
+}
+
+function Places() {
+  const places = usePlaces();
+  const d = useDo();
+  const form = useForm({ defaultValues: { root: '' } });
+  return (
+    <section>
+      <h2>Places</h2>
+      <p className="small">The folders that Rellin may look into. Nothing outside of them is read.</p>
+      <ul className="place-list sheet">
+        {places.data?.map((p) => (
+          <Place key={p.id} place={p} />
+        ))}
+      </ul>
+      <form
+        className="line"
+        onSubmit={form.handleSubmit(({ root }) =>
+          d.attempt(async () => {
+            await post('/places', { root });
+            form.reset();
+            await places.refetch();
+          }),
+        )}
+      >
+        <TextField label="Folder" placeholder="/home/you/Documents" {...form.register('root', { required: true })} />
+        <Button variant="contained" type="submit">
+          Add place
+        </Button>
+      </form>
+    </section>
+  );
+}
+
+function Constants({ settings }: { settings: Settings }) {
+  const d = useDo();
+  const client = useQueryClient();
+  const names = Object.keys(REACH_CONSTANTS) as (keyof ReachConstants)[];
+  const save = (reachConstants: Record<string, number>) =>
+    d.attempt(async () => {
+      client.setQueryData(['settings'], await patch<Settings>('/settings', { reachConstants }));
+      await client.invalidateQueries({ queryKey: ['shortcuts'] });
+    });
+  const changed = names.some((n) => settings.reachConstants[n] !== REACH_CONSTANTS[n]);
+  return (
+    <section>
+      <h2>Reach</h2>
+      <p className="small">Seconds for each elementary act. Every figure on a ruler is added up from these.</p>
+      <table className="constants">
+        <thead>
+          <tr>
+            <th scope="col">Constant</th>
+            <th scope="col">Value</th>
+            <th scope="col">Source</th>
+          </tr>
+        </thead>
+        <tbody>
+          {names.map((name) => (
+            <tr key={name}>
+              <th scope="row" className="mono">
+                {name}
+              </th>
+              <td>
+                <input
+                  type="number"
+                  step="0.01"
+                  min="0"
+                  max="60"
+                  aria-label={name}
+                  key={settings.reachConstants[name]}
+                  defaultValue={settings.reachConstants[name]}
+                  onBlur={(event) => {
+                    const value = Number(event.target.value);
+                    if (event.target.value !== '' && value !== settings.reachConstants[name])
+                      void save({ ...settings.reachConstants, [name]: value });
+                  }}
+                />
+              </td>
+              <td className="small">{REACH_SOURCES[name]}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {changed && (
+        <div className="line">
+          <Button variant="outlined" onClick={() => void save({ ...REACH_CONSTANTS })}>
+            Back to the usual values
+          </Button>
+        </div>
+      )}
+    </section>
+  );
+}
+
+function PassphraseForm() {
+  const d = useDo();
+  const { say } = useDesk();
+  const client = useQueryClient();
+  const set = useSession().data?.needsPassphrase ?? false;
+  const form = useForm({ defaultValues: { passphrase: '' } });
+  const save = (passphrase: string) =>
+    d.attempt(async () => {
+      await call('PUT', '/session/passphrase', { passphrase });
+      form.reset();
+      await client.invalidateQueries({ queryKey: ['session'] });
+      say({ text: passphrase ? 'A browser may now sign in with the passphrase' : 'The passphrase is gone', tone: 'plain' });
+    });
+  return (
+    <section>
+      <h2>Signing in</h2>
+      <p className="small">
+        Rellin listens on this machine only. A browser comes in by the one-time address printed at start
+        {set ? ', or by the passphrase.' : '; with a passphrase it can also sign in by that.'}
+      </p>
+      <form className="line" onSubmit={form.handleSubmit(({ passphrase }) => save(passphrase))}>
+        <TextField type="password" autoComplete="new-password" label={set ? 'New passphrase' : 'Passphrase'} {...form.register('passphrase', { required: true })} />
+        <Button variant="contained" type="submit">
+          Keep
+        </Button>
+        {set && (
+          <Button variant="outlined" onClick={() => void save('')}>
+            Take away
+          </Button>
+        )}
+      </form>
+    </section>
+  );
+}
+
+export default function SettingsView() {
+  const settings = useSettings();
+  const d = useDo();
+  const client = useQueryClient();
+  const change = (p: Partial<Settings>) =>
+    void d.attempt(async () => {
+      client.setQueryData(['settings'], await patch<Settings>('/settings', p));
+      await client.invalidateQueries({ queryKey: ['journal'] });
+    });
+  const s = settings.data;
+  if (!s) return <main className="view" id="view" />;
+  return (
+    <main className="view settings" id="view">
+      <div className="view-head">
+        <h1>Settings</h1>
+      </div>
+      <Places />
+      <section>
+        <h2>The page</h2>
+        <div className="line">
+          <TextField select label="Appearance" value={s.appearance} onChange={(e) => change({ appearance: e.target.value as Settings['appearance'] })}>
+            <MenuItem value="system">as the system</MenuItem>
+            <MenuItem value="light">light</MenuItem>
+            <MenuItem value="dark">dark</MenuItem>
+          </TextField>
+          <TextField select label="Start view" value={s.startView} onChange={(e) => change({ startView: e.target.value as Settings['startView'] })}>
+            <MenuItem value="reach">Reach</MenuItem>
+            <MenuItem value="catalogue">Catalogue</MenuItem>
+            <MenuItem value="originals">Originals</MenuItem>
+          </TextField>
+          <TextField select label="Pins at most" value={s.pinLimit} onChange={(e) => change({ pinLimit: Number(e.target.value) })}>
+            {Array.from({ length: 20 }, (_, i) => (
+              <MenuItem key={i} value={i + 1}>
+                {i + 1}
+              </MenuItem>
+            ))}
+          </TextField>
+          <TextField select label="Openings fade by half in" value={s.halfLifeDays} onChange={(e) => change({ halfLifeDays: Number(e.target.value) })}>
+            {[1, 3, 7, 14, 30, 60, 90].map((n) => (
+              <MenuItem key={n} value={n}>
+                {n} {n === 1 ? 'day' : 'days'}
+              </MenuItem>
+            ))}
+          </TextField>
+        </div>
+      </section>
+      <Constants settings={s} />
+      <PassphraseForm />
+    </main>
+  );
+}

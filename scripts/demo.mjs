@@ -1,0 +1,75 @@
+/** npm run demo: the Marrowick Head observatory, made up, on real files below .data/demo. */
+import { existsSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { runMain, say, Stop } from './lib/log.mjs';
+import { DATA, ensureBuild, ensurePackages, ensurePostgres, postgresBin, ROOT } from './lib/prepare.mjs';
+import { privateCluster } from './lib/postgres.mjs';
+import { runningAddress, serve } from './lib/serve.mjs';
+
+const SEED = 7;
+
+export const demoFolder = process.env.RELLIN_DEMO_DATA ?? join(DATA, 'demo');
+
+/** The environment that turns the server into the demo: stand-in opener, invented programs, three places. */
+export function demoEnvironment(at) {
+  return {
+    RELLIN_OPENER: 'viewer',
+    RELLIN_DEMO: '1',
+    RELLIN_SEED: at.seedFile,
+    HOME: at.home,
+    XDG_CONFIG_HOME: at.configHome,
+    XDG_DATA_HOME: at.dataHome,
+    XDG_DATA_DIRS: at.systemData,
+    LANG: 'C.UTF-8',
+    RELLIN_PLACES: JSON.stringify([
+      { name: 'Marrowick', root: at.marrowick, type: 'fixed' },
+      { name: 'Field drive', root: at.fieldDrive, type: 'removable', standInStore: at.fieldDriveStore },
+      { name: 'Station share', root: at.stationShare, type: 'network', standInStore: at.stationShareStore },
+    ]),
+  };
+}
+
+async function startOver() {
+  if (await runningAddress(demoFolder)) throw new Stop('The demo is running. Stop it first, then start it over.');
+  if (!existsSync(demoFolder)) return;
+  say('Starting over …');
+  const cluster = existsSync(join(demoFolder, 'pg')) ? await privateCluster({ bin: postgresBin(), folder: demoFolder }) : undefined;
+  cluster?.stop();
+  cluster?.remove();
+  rmSync(demoFolder, { recursive: true, force: true });
+}
+
+runMain(async () => {
+  const args = process.argv.slice(2);
+  const unknown = args.filter((a) => a !== '--fresh');
+  if (unknown.length > 0) throw new Stop(`Unknown: ${unknown.join(' ')}\n\nnpm run demo -- [--fresh]   --fresh starts over`);
+  ensurePackages();
+  ensurePostgres();
+  ensureBuild();
+  if (args.includes('--fresh')) await startOver();
+  const { demoFolders, writeDemo } = await import(join(ROOT, 'packages/demo/dist/index.js'));
+  const files = join(demoFolder, 'files');
+  const at = demoFolders(files);
+  const written = join(demoFolder, 'written');
+  const first = !existsSync(written);
+  if (first) {
+    say('Writing the observatory’s files …');
+    // the date given is for tests and pictures; otherwise the demo ends today
+    const today = new Date(`${process.env.RELLIN_DEMO_DATE ?? new Date().toISOString().slice(0, 10)}T00:00:00Z`);
+    const n = writeDemo(files, SEED, today);
+    writeFileSync(written, `${n} files, seed ${SEED}, ${today.toISOString().slice(0, 10)}\n`);
+  }
+  say(`The demo holds ${readFileSync(written, 'utf8').trim()}.`);
+  await serve({
+    dataFolder: demoFolder,
+    env: demoEnvironment(at),
+    async onListening({ address, token }) {
+      if (!first) return;
+      // the share begins away, so that there is something to see come back
+      const call = (path, method = 'GET') =>
+        fetch(`${address}/api${path}`, { method, headers: { authorization: `Bearer ${token}` } }).then((r) => r.json());
+      const share = (await call('/places')).find((p) => p.name === 'Station share');
+      if (share) await call(`/places/${share.id}/disconnect`, 'POST');
+    },
+  });
+});
