@@ -64,7 +64,9 @@ async function open(text) {
   const { answers } = await call('GET', `/find?limit=1&q=${encodeURIComponent(text)}`);
   const best = answers[0];
   if (!best) throw new Failure(1, `Nothing is found for “${text}”.`);
-  const what = best.shortcutId ? { shortcutId: best.shortcutId } : { placeId: best.placeId, originalId: Number(best.originalId) };
+  const what = best.shortcutId
+    ? { shortcutId: best.shortcutId }
+    : { placeId: best.placeId, originalId: Number(best.originalId) };
   return call('POST', '/openings', { ...what, route: 'command' });
 }
 
@@ -94,7 +96,8 @@ async function main() {
   const need = () => {
     if (!text) throw new Failure(2, `rellin ${command} needs a text, path or address.\n\n${HELP}`);
   };
-  const print = (data, lines) => process.stdout.write(json ? `${JSON.stringify(data)}\n` : lines.map((l) => `${l}\n`).join(''));
+  const print = (data, lines) =>
+    process.stdout.write(json ? `${JSON.stringify(data)}\n` : lines.map((l) => `${l}\n`).join(''));
   switch (command) {
     case 'open': {
       need();
@@ -112,7 +115,10 @@ async function main() {
     case 'find': {
       need();
       const { answers } = await call('GET', `/find?q=${encodeURIComponent(text)}`);
-      print(answers, answers.map((a) => `${a.group === 'shortcut' ? '→' : ' '} ${a.name}\t${a.trail}`));
+      print(
+        answers,
+        answers.map((a) => `${a.group === 'shortcut' ? '→' : ' '} ${a.name}\t${a.trail}`),
+      );
       if (answers.length === 0) throw new Failure(1, `Nothing is found for “${text}”.`);
       return;
     }

@@ -33,7 +33,9 @@ async function startOver() {
   if (await runningAddress(demoFolder)) throw new Stop('The demo is running. Stop it first, then start it over.');
   if (!existsSync(demoFolder)) return;
   say('Starting over …');
-  const cluster = existsSync(join(demoFolder, 'pg')) ? await privateCluster({ bin: postgresBin(), folder: demoFolder }) : undefined;
+  const cluster = existsSync(join(demoFolder, 'pg'))
+    ? await privateCluster({ bin: postgresBin(), folder: demoFolder })
+    : undefined;
   cluster?.stop();
   cluster?.remove();
   rmSync(demoFolder, { recursive: true, force: true });
@@ -42,7 +44,8 @@ async function startOver() {
 runMain(async () => {
   const args = process.argv.slice(2);
   const unknown = args.filter((a) => a !== '--fresh');
-  if (unknown.length > 0) throw new Stop(`Unknown: ${unknown.join(' ')}\n\nnpm run demo -- [--fresh]   --fresh starts over`);
+  if (unknown.length > 0)
+    throw new Stop(`Unknown: ${unknown.join(' ')}\n\nnpm run demo -- [--fresh]   --fresh starts over`);
   ensurePackages();
   ensurePostgres();
   ensureBuild();

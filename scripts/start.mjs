@@ -80,7 +80,9 @@ runMain(async () => {
     dataFolder,
     databaseUrl: process.env.DATABASE_URL,
     env: {
-      RELLIN_PLACES: JSON.stringify(options.places.map((root) => ({ name: basename(root) || root, root, type: 'fixed' }))),
+      RELLIN_PLACES: JSON.stringify(
+        options.places.map((root) => ({ name: basename(root) || root, root, type: 'fixed' })),
+      ),
     },
   });
 });

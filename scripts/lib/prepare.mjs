@@ -24,7 +24,9 @@ function stamp(name, value) {
 
 /** npm's packages, exactly those of the lock file. */
 export function ensurePackages() {
-  const lock = createHash('sha256').update(readFileSync(join(ROOT, 'package-lock.json'))).digest('hex');
+  const lock = createHash('sha256')
+    .update(readFileSync(join(ROOT, 'package-lock.json')))
+    .digest('hex');
   if (existsSync(join(ROOT, 'node_modules', '.package-lock.json')) && stamped('packages', lock)) return;
   const there = existsSync(join(ROOT, 'node_modules', '.package-lock.json'));
   if (there && outputOf('npm', ['ls', '--all', '--silent'], { cwd: ROOT }) !== undefined) {
@@ -94,7 +96,9 @@ function sourcesValue() {
 
 export function ensureBuild() {
   const value = sourcesValue();
-  const built = ['core', 'contract', 'server', 'demo', 'web'].every((p) => existsSync(join(ROOT, 'packages', p, 'dist')));
+  const built = ['core', 'contract', 'server', 'demo', 'web'].every((p) =>
+    existsSync(join(ROOT, 'packages', p, 'dist')),
+  );
   if (built && stamped('build', value)) return;
   say('Building …');
   run(process.execPath, [join(ROOT, 'node_modules/typescript/bin/tsc'), '-b'], { cwd: ROOT });

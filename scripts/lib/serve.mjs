@@ -101,7 +101,9 @@ export async function serve({ dataFolder, databaseUrl, env = {}, onListening }) 
     } catch (error) {
       say(error.stack ?? String(error));
     }
-    process.stdout.write(`\nRellin is ready. Open:\n\n    ${entry}\n\n(The address works once; the browser then stays signed in. Ctrl+C stops Rellin.)\n`);
+    process.stdout.write(
+      `\nRellin is ready. Open:\n\n    ${entry}\n\n(The address works once; the browser then stays signed in. Ctrl+C stops Rellin.)\n`,
+    );
   }
 
   const code = await new Promise((resolve) => child.once('exit', (c) => resolve(c ?? 1)));

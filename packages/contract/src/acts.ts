@@ -9,7 +9,8 @@ export interface JournalLine {
   /** "automatic" for what Rellin did by itself. */
   by: 'person' | 'automatic';
   undoneAt: string | null;
-  undoable: boolean;
+  /** Whether Ctrl+Z comes to it. */
+  inStack: boolean;
 }
 
 export interface OpeningResult {
@@ -82,12 +83,4 @@ export interface Problem {
 
 /** What a server-sent event says has changed. */
 export type Topic =
-  | 'shortcuts'
-  | 'pins'
-  | 'places'
-  | 'originals'
-  | 'journal'
-  | 'activity'
-  | 'settings'
-  | 'programs'
-  | 'openings';
+  'shortcuts' | 'pins' | 'places' | 'originals' | 'journal' | 'activity' | 'settings' | 'programs' | 'openings';

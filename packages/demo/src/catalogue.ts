@@ -17,10 +17,33 @@ const m = (path: string) => ({ root: 'marrowick' as const, path });
 
 export function catalogue(year: number, month: string): SeedShortcut[] {
   const rows: [string, SeedShortcut['target'], number, [number, number], boolean, string?][] = [
-    ['Ringing log', m(`Ringing/${year}/Logs/ringing-log-${year}.csv`), 9.3, [6, 11], true, 'The season’s log. Enter each round before lunch.'],
-    ['Tide table', m(`Records/Tides/${year}/tides-${month}-${year}.csv`), 6.1, [5, 9], true, 'This month’s tides; the slipway wants 1.9 m.'],
+    [
+      'Ringing log',
+      m(`Ringing/${year}/Logs/ringing-log-${year}.csv`),
+      9.3,
+      [6, 11],
+      true,
+      'The season’s log. Enter each round before lunch.',
+    ],
+    [
+      'Tide table',
+      m(`Records/Tides/${year}/tides-${month}-${year}.csv`),
+      6.1,
+      [5, 9],
+      true,
+      'This month’s tides; the slipway wants 1.9 m.',
+    ],
     ['Grant draft', m(`Office/Grants/Coastal fund ${year}/Grant draft 4.odt`), 4.2, [13, 18], true],
-    ['Weather record', m(`Records/Weather/${year}/weather-${year}-${String(new Date(`${month} 1, ${year}`).getMonth() + 1).padStart(2, '0')}.csv`), 5.4, [7, 10], true, 'Filled in daily before ten.'],
+    [
+      'Weather record',
+      m(
+        `Records/Weather/${year}/weather-${year}-${String(new Date(`${month} 1, ${year}`).getMonth() + 1).padStart(2, '0')}.csv`,
+      ),
+      5.4,
+      [7, 10],
+      true,
+      'Filled in daily before ten.',
+    ],
     ['Wavescope takes', { root: 'fieldDrive', path: 'Sound/Takes' }, 3.1, [14, 20], true],
     ['Tideplotter', { programId: 'tideplotter.desktop' }, 3.2, [5, 9], true],
     ['Net positions', m(`Ringing/${year}/Site/Maps/net-positions.png`), 2.6, [6, 10], false],
@@ -61,7 +84,14 @@ export function catalogue(year: number, month: string): SeedShortcut[] {
     ['Code list', { url: 'https://codes.example/species?list=coast' }, 0.6, [8, 17], false],
     ['Write to the warden', { url: 'mailto:warden@marrowick.example' }, 0.5, [8, 18], false],
   ];
-  return rows.map(([name, target, perWeek, hours, pin, description = '']) => ({ name, target, perWeek, hours, pin, description }));
+  return rows.map(([name, target, perWeek, hours, pin, description = '']) => ({
+    name,
+    target,
+    perWeek,
+    hours,
+    pin,
+    description,
+  }));
 }
 
 /** Openings over twelve weeks as epoch milliseconds, a Poisson stream at the item's hours; oldest first. */

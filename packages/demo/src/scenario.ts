@@ -34,7 +34,16 @@ export const MOTHS = [
   'magpie moth',
 ];
 
-export const PHOTO_SPOTS = ['slipway', 'north cliff', 'lamp room', 'net ride', 'heligoland', 'west bay', 'skerry', 'meadow'];
+export const PHOTO_SPOTS = [
+  'slipway',
+  'north cliff',
+  'lamp room',
+  'net ride',
+  'heligoland',
+  'west bay',
+  'skerry',
+  'meadow',
+];
 
 /** Made-up programs: id, name, what it is, categories, types it opens. */
 export const PROGRAMS: [string, string, string, string, string][] = [
@@ -43,7 +52,13 @@ export const PROGRAMS: [string, string, string, string, string][] = [
   ['ringbook', 'Ringbook', 'Enters ringing records', 'Science;Office;', 'text/csv;'],
   ['mothtally', 'Moth Tally', 'Counts a night’s catch', 'Science;', 'text/csv;'],
   ['chartroom', 'Chartroom', 'Maps and tracks', 'Science;Geography;', 'application/gpx+xml;'],
-  ['galleyproof', 'Galley Proof', 'Lays out the newsletter', 'Office;Publishing;', 'application/vnd.oasis.opendocument.text;'],
+  [
+    'galleyproof',
+    'Galley Proof',
+    'Lays out the newsletter',
+    'Office;Publishing;',
+    'application/vnd.oasis.opendocument.text;',
+  ],
   ['sheetanchor', 'Sheet Anchor', 'Tables and sums', 'Office;Spreadsheet;', 'text/csv;'],
   ['plainquill', 'Plain Quill', 'Writes plain text', 'Utility;TextEditor;', 'text/plain;text/markdown;'],
   ['lightbox', 'Stationlight', 'Looks through photographs', 'Graphics;Viewer;', 'image/png;image/jpeg;'],

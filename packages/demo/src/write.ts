@@ -36,6 +36,7 @@ export function demoFolders(base: string): DemoFolders {
 
 function writeFiles(root: string, files: readonly DemoFile[]): void {
   const made = new Set<string>();
+  const newest = new Map<string, number>();
   for (const { path, bytes, modified } of files) {
     const full = typeof path === 'string' ? join(root, path) : Buffer.concat([Buffer.from(`${root}/`), path]);
     const folder = typeof full === 'string' ? dirname(full) : undefined;
@@ -45,7 +46,11 @@ function writeFiles(root: string, files: readonly DemoFile[]): void {
     }
     writeFileSync(full, bytes);
     utimesSync(full, modified, modified);
+    for (let at = folder; at && at.length >= root.length; at = dirname(at))
+      newest.set(at, Math.max(newest.get(at) ?? 0, modified.getTime()));
   }
+  // a folder is as old as the newest thing in it, not as old as the demo
+  for (const [folder, time] of newest) utimesSync(folder, new Date(time), new Date(time));
 }
 
 /** Writes everything anew below `base`; returns how many files. */
@@ -70,7 +75,11 @@ export function writeDemo(base: string, seed: number, today: Date): number {
   mkdirSync(at.dataHome, { recursive: true });
   writeFileSync(
     join(at.configHome, 'user-dirs.dirs'),
-    ['DOCUMENTS="$HOME/Marrowick/Office"', 'PICTURES="$HOME/Marrowick/Survey/Photographs"', 'MUSIC="$HOME/Marrowick/Sound"']
+    [
+      'DOCUMENTS="$HOME/Marrowick/Office"',
+      'PICTURES="$HOME/Marrowick/Survey/Photographs"',
+      'MUSIC="$HOME/Marrowick/Sound"',
+    ]
       .map((line) => `XDG_${line.replace('=', '_DIR=')}\n`)
       .join(''),
   );
@@ -84,7 +93,13 @@ export function writeDemo(base: string, seed: number, today: Date): number {
         : 'programId' in target
           ? { programId: target.programId }
           : { path: join(at[target.root], target.path) };
-    return { name: item.name, description: item.description, pin: item.pin, ...to, openings: openingsOf(item, i, seed, today) };
+    return {
+      name: item.name,
+      description: item.description,
+      pin: item.pin,
+      ...to,
+      openings: openingsOf(item, i, seed, today),
+    };
   });
   writeFileSync(at.seedFile, JSON.stringify({ shortcuts }, null, 1));
   return tree.marrowick.length + tree.fieldDrive.length + tree.stationShare.length;

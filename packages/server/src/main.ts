@@ -25,8 +25,10 @@ const EXIT_ALREADY_RUNNING = 3;
 
 /** Nest's log lines as structured ones. */
 function nestLogger(log: pino.Logger): LoggerService {
-  const at = (level: 'info' | 'error' | 'warn' | 'debug') => (message: unknown, ...rest: unknown[]) =>
-    log[level]({ context: rest[rest.length - 1] }, String(message));
+  const at =
+    (level: 'info' | 'error' | 'warn' | 'debug') =>
+    (message: unknown, ...rest: unknown[]) =>
+      log[level]({ context: rest[rest.length - 1] }, String(message));
   return { log: at('debug'), error: at('error'), warn: at('warn'), debug: at('debug'), verbose: at('debug') };
 }
 

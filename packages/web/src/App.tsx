@@ -22,7 +22,8 @@ const client = new QueryClient({
       staleTime: 30_000,
       refetchOnWindowFocus: true,
       // a server that is starting anew is waited for; a refusal is an answer
-      retry: (count, error) => !(error instanceof ProblemError && error.problem.status >= 400 && error.problem.status < 500) && count < 3,
+      retry: (count, error) =>
+        !(error instanceof ProblemError && error.problem.status >= 400 && error.problem.status < 500) && count < 3,
     },
   },
 });
@@ -75,7 +76,8 @@ function Themed() {
   const mode = useMode(settings.data?.appearance);
   const theme = useMemo(() => themeFor(mode), [mode]);
   useEffect(() => {
-    for (const [name, value] of Object.entries(cssVariables(mode))) document.documentElement.style.setProperty(name, value);
+    for (const [name, value] of Object.entries(cssVariables(mode)))
+      document.documentElement.style.setProperty(name, value);
     document.documentElement.style.colorScheme = mode;
   }, [mode]);
   return (

@@ -20,10 +20,7 @@ export interface Identity {
 
 /** What the disk said about one path. */
 export type Sight =
-  | { seen: 'entry'; identity: Identity }
-  | { seen: 'nothing' }
-  | { seen: 'denied' }
-  | { seen: 'failed'; reason: string };
+  { seen: 'entry'; identity: Identity } | { seen: 'nothing' } | { seen: 'denied' } | { seen: 'failed'; reason: string };
 
 /** Something the index knows that might be the original. */
 export interface Candidate {

@@ -154,7 +154,8 @@ export class Finder {
     const before = last.words[end]!;
     const now = words[end]!;
     // a single letter never matches as a subsequence, so that from one letter to two the answer may grow
-    const sound = now.startsWith(before) && before.length >= 2 && (before.length >= SLIP_FROM || now.length < SLIP_FROM);
+    const sound =
+      now.startsWith(before) && before.length >= 2 && (before.length >= SLIP_FROM || now.length < SLIP_FROM);
     return sound ? last.candidates : this.entries.values();
   }
 }

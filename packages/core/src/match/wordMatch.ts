@@ -30,8 +30,7 @@ export function wordStarts(folded: string, original: string): boolean[] {
     const before = i > 0 ? folded.charCodeAt(i - 1) : 0;
     const digit = code >= 48 && code <= 57;
     const digitBefore = before >= 48 && before <= 57;
-    const hump =
-      sameLength && i > 0 && /\p{Lu}/u.test(original[i]!) && /\p{Ll}/u.test(original[i - 1]!);
+    const hump = sameLength && i > 0 && /\p{Lu}/u.test(original[i]!) && /\p{Ll}/u.test(original[i - 1]!);
     starts[i] = i === 0 || !isLetter(before) || digit !== digitBefore || hump;
   }
   return starts;

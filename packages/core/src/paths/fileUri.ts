@@ -28,7 +28,7 @@ export function parseFileUri(uri: string): FileUriResult {
   const offset = uri.length - rest.length;
   const bytes: number[] = [];
   const encoder = new TextEncoder();
-  for (let i = 0; i < rest.length; ) {
+  for (let i = 0; i < rest.length;) {
     if (rest[i] !== '%') {
       const char = String.fromCodePoint(rest.codePointAt(i)!);
       bytes.push(...encoder.encode(char));

@@ -85,6 +85,8 @@ export function hasEscapes(text: string): boolean {
 export function shown(text: string): string {
   return text
     .replace(/[\u{10f780}-\u{10f7ff}]/gu, (c) => '\\x' + (c.codePointAt(0)! - ESCAPE_BASE).toString(16).toUpperCase())
-    .replace(/[\u0000-\u001f\u007f]/g, (c) => (c === '\u007f' ? '\u2421' : String.fromCharCode(0x2400 + c.charCodeAt(0))))
+    .replace(/[\u0000-\u001f\u007f]/g, (c) =>
+      c === '\u007f' ? '\u2421' : String.fromCharCode(0x2400 + c.charCodeAt(0)),
+    )
     .replace(/[\u202a-\u202e\u2066-\u2069]/g, '');
 }

@@ -34,7 +34,9 @@ export class FindService implements OnApplicationShutdown {
     private readonly events: EventsService,
     journal: JournalService,
   ) {
-    this.worker = new Worker(new URL('./find.worker.js', import.meta.url), { workerData: { databaseUrl: config.databaseUrl } });
+    this.worker = new Worker(new URL('./find.worker.js', import.meta.url), {
+      workerData: { databaseUrl: config.databaseUrl },
+    });
     this.worker.on('message', (message: FromFinder) => this.hear(message));
     this.worker.on('error', (error) => this.log.error(error.stack ?? error.message));
     journal.onCommitted((changes) => {
@@ -44,7 +46,8 @@ export class FindService implements OnApplicationShutdown {
       if (event.kind === 'state') return this.sendShortcuts();
       const { placeId, written, whole } = event;
       if (!written.foldersTouched && !whole) this.send({ kind: 'changed', placeId, touched: written.touched });
-      else if (written.added + written.changed + written.removed > 0 || !this.loaded.has(placeId)) this.reloadSoon(placeId);
+      else if (written.added + written.changed + written.removed > 0 || !this.loaded.has(placeId))
+        this.reloadSoon(placeId);
     });
   }
 
@@ -84,20 +87,20 @@ export class FindService implements OnApplicationShutdown {
     const usageOf = new Map(usage.map((u) => [u.shortcutId, u]));
     const { halfLifeDays } = await this.settings.all();
     const now = Date.now();
-    const items = rows.map(
-      (s): FindItem => ({
-        id: s.id,
-        group: 'shortcut',
-        name: s.name,
-        alsoCalled: s.alsoCalled,
-        description: s.description,
-        trail:
-          s.placeId !== null && s.identity
-            ? [this.places.get(s.placeId)?.entity.name ?? '', ...segmentsOf(parentOf(s.identity.path)).map(shown)].join(' › ')
-            : (s.url ?? 'Programs'),
-        weight: weightAt(usageOf.get(s.id) ?? NO_WEIGHT, now, halfLifeDays),
-      }),
-    );
+    const items = rows.map((s): FindItem => ({
+      id: s.id,
+      group: 'shortcut',
+      name: s.name,
+      alsoCalled: s.alsoCalled,
+      description: s.description,
+      trail:
+        s.placeId !== null && s.identity
+          ? [this.places.get(s.placeId)?.entity.name ?? '', ...segmentsOf(parentOf(s.identity.path)).map(shown)].join(
+              ' › ',
+            )
+          : (s.url ?? 'Programs'),
+      weight: weightAt(usageOf.get(s.id) ?? NO_WEIGHT, now, halfLifeDays),
+    }));
     this.send({ kind: 'shortcuts', items });
     // one more opening hardly changes what must be typed; a new or renamed shortcut does
     if (!changes || changes.some((c) => c.table === 'shortcut')) await this.askFewest(rows.map((r) => r.id));
@@ -106,7 +109,9 @@ export class FindService implements OnApplicationShutdown {
   private async askFewest(ids?: string[]): Promise<void> {
     const all =
       ids ??
-      (await this.db.getRepository(ShortcutEntity).find({ select: { id: true }, where: { removedAt: IsNull() } })).map((s) => s.id);
+      (await this.db.getRepository(ShortcutEntity).find({ select: { id: true }, where: { removedAt: IsNull() } })).map(
+        (s) => s.id,
+      );
     this.send({ kind: 'fewest', ids: all });
   }
 

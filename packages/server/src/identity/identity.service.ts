@@ -5,7 +5,14 @@
 import { lstat } from 'node:fs/promises';
 import { Injectable, Logger } from '@nestjs/common';
 import { DataSource, In, IsNull } from 'typeorm';
-import { decide, FULL_FINGERPRINT, type Candidate, type Decision, type Identity, type Sight } from '@rellin/core/identity';
+import {
+  decide,
+  FULL_FINGERPRINT,
+  type Candidate,
+  type Decision,
+  type Identity,
+  type Sight,
+} from '@rellin/core/identity';
 import { shown } from '@rellin/core/paths';
 import { absolute, diskPath } from '../disk/paths.js';
 import { entryStat } from '../disk/stat.js';
@@ -116,8 +123,7 @@ export class IdentityService {
 
   private async decideFor(shortcut: ShortcutEntity, recorded: Identity, place: LivePlace): Promise<Decision> {
     const nothing = { sameInode: [], sameSize: [], lastSeen: 0 };
-    if (place.state === 'away')
-      return decide(recorded, { place: 'away', atPath: { seen: 'nothing' }, ...nothing });
+    if (place.state === 'away') return decide(recorded, { place: 'away', atPath: { seen: 'nothing' }, ...nothing });
     const atPath = await this.sight(place, recorded.path);
     const samePlace = { place: 'here' as const, atPath };
     if (atPath.seen === 'entry' && atPath.identity.inode === recorded.inode)
@@ -169,7 +175,12 @@ export class IdentityService {
       if (!place || path === undefined) continue;
       const seen = await this.sight(place, path);
       if (seen.seen === 'entry')
-        out.push({ identity: seen.identity, firstSeen: row.firstSeen, placeId: row.placeId, originalId: String(row.id) });
+        out.push({
+          identity: seen.identity,
+          firstSeen: row.firstSeen,
+          placeId: row.placeId,
+          originalId: String(row.id),
+        });
     }
     return out;
   }
@@ -179,7 +190,8 @@ export class IdentityService {
     if (identity.type !== 'file') return;
     const path = absolute(this.places.need(placeId).entity.root, identity.path);
     identity.fingerprint = await fingerprintOf(path, identity.size);
-    if (whole && identity.size > FULL_FINGERPRINT && identity.size <= DIGEST_LIMIT) identity.digest = await digestOf(path);
+    if (whole && identity.size > FULL_FINGERPRINT && identity.size <= DIGEST_LIMIT)
+      identity.digest = await digestOf(path);
   }
 
   private async apply(s: ShortcutEntity, recorded: Identity, place: LivePlace, decision: Decision): Promise<void> {

@@ -156,7 +156,11 @@ async function updateRows(client: Client, table: string, rows: Update[]): Promis
 
 /** Whether anything about an entry at the same path differs; "replaced" where it is another file. */
 export function compare(row: Known, now: Seen): 'same' | 'edited' | 'replaced' {
-  if (row.type !== now.type || row.inode !== now.inode || (row.birth !== now.birth && row.birth !== 0 && now.birth !== 0))
+  if (
+    row.type !== now.type ||
+    row.inode !== now.inode ||
+    (row.birth !== now.birth && row.birth !== 0 && now.birth !== 0)
+  )
     return 'replaced';
   // a folder's size and time change with its contents, which are compared themselves
   return row.size === now.size && row.mtime === now.mtime ? 'same' : 'edited';

@@ -16,8 +16,7 @@ export function parseGlobs2(text: string): Map<string, string> {
     const extension = /^\*\.([^*?[\]]+)$/.exec(glob ?? '')?.[1];
     if (!mime || !extension) continue;
     const known = best.get(extension.toLowerCase());
-    if (!known || Number(weight) > known.weight)
-      best.set(extension.toLowerCase(), { weight: Number(weight), mime });
+    if (!known || Number(weight) > known.weight) best.set(extension.toLowerCase(), { weight: Number(weight), mime });
   }
   return new Map([...best].map(([extension, { mime }]) => [extension, mime]));
 }
@@ -28,7 +27,8 @@ function load(): Map<string, string> {
   for (const [mime, { extensions = [] }] of Object.entries(db))
     for (const extension of extensions) if (!all.has(extension)) all.set(extension, mime);
   try {
-    for (const [extension, mime] of parseGlobs2(readFileSync('/usr/share/mime/globs2', 'utf8'))) all.set(extension, mime);
+    for (const [extension, mime] of parseGlobs2(readFileSync('/usr/share/mime/globs2', 'utf8')))
+      all.set(extension, mime);
   } catch {
     // no shared-mime-info on this machine: mime-db alone
   }

@@ -9,7 +9,15 @@ import { diskPath } from '../disk/paths.js';
 import { entryStat } from '../disk/stat.js';
 import { copyInto, type CopyIn } from './copyIn.js';
 import { copyLine } from './copyText.js';
-import { compare, noDifferences, seenFrom, toRow, writeDifferences, type Appeared, type Written } from './differences.js';
+import {
+  compare,
+  noDifferences,
+  seenFrom,
+  toRow,
+  writeDifferences,
+  type Appeared,
+  type Written,
+} from './differences.js';
 import { KnownRows } from './knownRows.js';
 import { walk } from './walk.js';
 import { NUMBERS_PER_ENTRY, typeOfFormat, type WalkBatch } from './walkTypes.js';

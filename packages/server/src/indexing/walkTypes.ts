@@ -28,9 +28,7 @@ export const NUMBERS_PER_ENTRY = 5;
 export const FLAGS = { stop: 0, idle: 1 } as const;
 
 export type WalkerMessage =
-  | { kind: 'batch'; batch: WalkBatch }
-  | { kind: 'spare'; folders: OpenFolder[] }
-  | { kind: 'idle' };
+  { kind: 'batch'; batch: WalkBatch } | { kind: 'spare'; folders: OpenFolder[] } | { kind: 'idle' };
 
 export function typeOfFormat(format: number): EntryType {
   return format === 8 ? 'file' : format === 4 ? 'folder' : format === 10 ? 'link' : 'other';

@@ -9,7 +9,11 @@ import { fromBytes } from '@rellin/core/paths';
 import { compileExcludes } from './excludes.js';
 import { FLAGS, NUMBERS_PER_ENTRY, type OpenFolder, type WalkBatch, type WalkerMessage } from './walkTypes.js';
 
-const { flags, excludes: patterns, refStart } = workerData as {
+const {
+  flags,
+  excludes: patterns,
+  refStart,
+} = workerData as {
   flags: SharedArrayBuffer;
   excludes: string[];
   refStart: number;

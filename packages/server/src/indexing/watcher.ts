@@ -11,7 +11,14 @@ import { isSameEntry, type Known } from '@rellin/core/reconcile';
 import { partitionName } from '../database/partition.js';
 import { absolute, diskPath } from '../disk/paths.js';
 import { entryStat } from '../disk/stat.js';
-import { compare, noDifferences, writeDifferences, type Appeared, type Differences, type Written } from './differences.js';
+import {
+  compare,
+  noDifferences,
+  writeDifferences,
+  type Appeared,
+  type Differences,
+  type Written,
+} from './differences.js';
 import { compileExcludes, type Excludes } from './excludes.js';
 import { ROOT_ID, rootEntry } from './scan.js';
 
@@ -94,7 +101,7 @@ export class PlaceWatcher {
 
   private pathOf(id: number): string | undefined {
     const names: string[] = [];
-    for (let at = id; at !== ROOT_ID; ) {
+    for (let at = id; at !== ROOT_ID;) {
       const folder = this.folders.get(at);
       if (!folder) return undefined;
       names.unshift(folder.name);
@@ -345,7 +352,11 @@ interface Look {
 
 function isEmpty(found: Differences): boolean {
   return (
-    found.appeared.length + found.gone.length + found.replaced.length + found.edited.length + found.movedFolders.length ===
+    found.appeared.length +
+      found.gone.length +
+      found.replaced.length +
+      found.edited.length +
+      found.movedFolders.length ===
     0
   );
 }

@@ -123,22 +123,22 @@ export class JournalService {
       return line;
     }
     if (direction === 'undo') {
-      const line = (await repository.findOne({
+      const line = await repository.findOne({
         where: { inStack: true, undoneAt: IsNull() },
         order: { id: 'DESC' },
-      }));
+      });
       if (!line) throw new Refusal('not-found', 'There is nothing to undo.');
       return line;
     }
-    const line = (await repository.findOne({
+    const line = await repository.findOne({
       where: { inStack: true, undoneAt: Not(IsNull()) },
       order: { undoneAt: 'DESC' },
-    }));
+    });
     const later = line
-      ? ((await repository
+      ? await repository
           .createQueryBuilder('j')
           .where('j.in_stack AND j.undone_at IS NULL AND j.at > :at', { at: line.undoneAt })
-          .getCount()))
+          .getCount()
       : 0;
     if (!line || later > 0) throw new Refusal('not-found', 'There is nothing to do again.');
     return line;
@@ -167,6 +167,6 @@ export function toLine(line: JournalEntity): JournalLine {
     summary: line.summary,
     by: line.by,
     undoneAt: line.undoneAt ? line.undoneAt.toISOString() : null,
-    undoable: line.undoneAt === null,
+    inStack: line.inStack,
   };
 }

@@ -7,9 +7,7 @@ import type { InstalledProgram } from '../programs/programs.service.js';
 import { Refusal } from '../problems/refusal.js';
 
 export type OpenRequest =
-  | { kind: 'path'; path: string }
-  | { kind: 'address'; url: string }
-  | { kind: 'program'; program: InstalledProgram };
+  { kind: 'path'; path: string } | { kind: 'address'; url: string } | { kind: 'program'; program: InstalledProgram };
 
 export interface Opened {
   how: 'viewer' | 'system';
@@ -30,9 +28,16 @@ export function argumentsFor(request: OpenRequest): string[] {
       return ['xdg-open', request.url];
     case 'program': {
       const { program } = request;
-      const expanded = expandExec(program.exec, { name: program.name, icon: program.icon, entryPath: program.entryPath });
+      const expanded = expandExec(program.exec, {
+        name: program.name,
+        icon: program.icon,
+        entryPath: program.entryPath,
+      });
       if (!expanded.ok)
-        throw new Refusal('cannot-open', `${program.name} cannot be started: its entry is faulty (${expanded.reason}).`);
+        throw new Refusal(
+          'cannot-open',
+          `${program.name} cannot be started: its entry is faulty (${expanded.reason}).`,
+        );
       return expanded.argv;
     }
   }
@@ -65,7 +70,9 @@ export class SystemOpener implements Opener {
         reject(
           new Refusal(
             'cannot-open',
-            error.code === 'ENOENT' ? `“${command}” is not installed.` : `“${command}” could not be started: ${error.message}.`,
+            error.code === 'ENOENT'
+              ? `“${command}” is not installed.`
+              : `“${command}” could not be started: ${error.message}.`,
             { remedy: command === 'xdg-open' ? 'Install the package xdg-utils.' : 'Check the program.' },
           ),
         ),

@@ -71,7 +71,9 @@ export class OriginalsRepository {
   }
 
   async pathOf(placeId: number, id: number): Promise<string | undefined> {
-    const rows = (await this.db.query(`SELECT original_path($1, $2) AS path`, [placeId, id])) as { path: string | null }[];
+    const rows = (await this.db.query(`SELECT original_path($1, $2) AS path`, [placeId, id])) as {
+      path: string | null;
+    }[];
     return rows[0]?.path ?? undefined;
   }
 

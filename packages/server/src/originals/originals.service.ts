@@ -150,7 +150,10 @@ export class OriginalsService {
     const row = await this.repository.find(placeId, id);
     if (row) return row;
     if (place.scan === 'running')
-      throw new Refusal('not-found', `${place.entity.name} is being looked through for the first time; it shows in a moment.`);
+      throw new Refusal(
+        'not-found',
+        `${place.entity.name} is being looked through for the first time; it shows in a moment.`,
+      );
     throw new Refusal('not-found', 'That original is not where it was; it was moved out of its place or removed.');
   }
 
@@ -213,7 +216,10 @@ export class OriginalsService {
   /** The index does not know it: perhaps it is new, perhaps left out, perhaps not there. */
   private async lookAgain(place: LivePlace, path: string, relative: string): Promise<OriginalRecord> {
     if (place.state === 'away')
-      throw new Refusal('original-away', `${place.entity.name} is away (${place.awayReason}), and nothing of that path is known.`);
+      throw new Refusal(
+        'original-away',
+        `${place.entity.name} is away (${place.awayReason}), and nothing of that path is known.`,
+      );
     const parent = await this.repository.at(place.entity.id, parentOf(relative));
     if (parent) await this.indexer.settle(place.entity.id, parent.id);
     else await this.indexer.settle(place.entity.id);
@@ -225,10 +231,17 @@ export class OriginalsService {
       throw refusalOf(error, path);
     }
     if (place.scan === 'running' || place.scan === 'never')
-      throw new Refusal('not-found', `${place.entity.name} is still being looked through. Try again when that is done.`);
-    throw new Refusal('not-found', `${shown(nameOf(path))} is there, but the place “${place.entity.name}” leaves it out.`, {
-      remedy: 'Change the patterns that the place leaves out, in Settings.',
-    });
+      throw new Refusal(
+        'not-found',
+        `${place.entity.name} is still being looked through. Try again when that is done.`,
+      );
+    throw new Refusal(
+      'not-found',
+      `${shown(nameOf(path))} is there, but the place “${place.entity.name}” leaves it out.`,
+      {
+        remedy: 'Change the patterns that the place leaves out, in Settings.',
+      },
+    );
   }
 
   /** Folders and files that continue a typed path, at most 12. */

@@ -141,7 +141,9 @@ export class PlacesService implements OnApplicationShutdown {
     await this.indexer.unwatch(placeId).catch(() => undefined);
     await this.scans.get(placeId);
     await this.db.query(dropPartition(placeId));
-    await this.db.query(`UPDATE place_status SET next_id = 2, entries = 0, scan = 'never' WHERE place_id = $1`, [placeId]);
+    await this.db.query(`UPDATE place_status SET next_id = 2, entries = 0, scan = 'never' WHERE place_id = $1`, [
+      placeId,
+    ]);
     await this.tell({ kind: 'state', placeId, state: 'away' });
     this.events.changed('places', 'originals', 'shortcuts');
   }
@@ -239,8 +241,11 @@ export class PlacesService implements OnApplicationShutdown {
     if (!place) return;
     const { root, excludes, name } = place.entity;
     place.scan = 'running';
-    this.activity.begin(`scan-${placeId}`, `Looking through ${name}`, place.entries || null, () =>
-      void this.indexer.stop(placeId),
+    this.activity.begin(
+      `scan-${placeId}`,
+      `Looking through ${name}`,
+      place.entries || null,
+      () => void this.indexer.stop(placeId),
     );
     const answer = await this.indexer.scan(placeId, root, [...USUAL_EXCLUDES, ...excludes]);
     if (!this.live.has(placeId)) return;
@@ -269,7 +274,9 @@ export class PlacesService implements OnApplicationShutdown {
 
   private async tell(event: PlaceEvent): Promise<void> {
     for (const listener of this.listeners)
-      await listener(event).catch((error: Error) => this.log.warn(`after ${event.kind}: ${error.stack ?? error.message}`));
+      await listener(event).catch((error: Error) =>
+        this.log.warn(`after ${event.kind}: ${error.stack ?? error.message}`),
+      );
   }
 
   private async saveVerified(): Promise<void> {
@@ -277,10 +284,10 @@ export class PlacesService implements OnApplicationShutdown {
       if (place.state !== 'here') continue;
       if (place.watching === 'all') place.verifiedAt = Date.now();
       await this.db
-        .query(`UPDATE place_status SET verified_at = to_timestamp($2 / 1000.0), last_seen_at = now() WHERE place_id = $1`, [
-          id,
-          place.verifiedAt,
-        ])
+        .query(
+          `UPDATE place_status SET verified_at = to_timestamp($2 / 1000.0), last_seen_at = now() WHERE place_id = $1`,
+          [id, place.verifiedAt],
+        )
         .catch(() => undefined);
     }
   }
@@ -331,7 +338,12 @@ export class PlacesService implements OnApplicationShutdown {
     };
   }
 
-  async add(request: { root: string; name?: string; type?: PlaceView['type']; excludes?: string[] }): Promise<PlaceView> {
+  async add(request: {
+    root: string;
+    name?: string;
+    type?: PlaceView['type'];
+    excludes?: string[];
+  }): Promise<PlaceView> {
     const root = normalizeAbsolute(request.root.trim());
     if (!root) throw new Refusal('not-valid', 'A place is given by an absolute path, like /home/you/Documents.');
     const stat = this.statOrRefuse(root);
@@ -339,7 +351,9 @@ export class PlacesService implements OnApplicationShutdown {
     try {
       readdirSync(diskPath(root));
     } catch {
-      throw new Refusal('no-access', `Rellin may not read ${shown(root)}.`, { remedy: 'Change its permissions, then add it.' });
+      throw new Refusal('no-access', `Rellin may not read ${shown(root)}.`, {
+        remedy: 'Change its permissions, then add it.',
+      });
     }
     if (this.all().some((p) => p.entity.root === root))
       throw new Refusal('conflict', `${shown(root)} is a place already.`);
@@ -394,7 +408,8 @@ export class PlacesService implements OnApplicationShutdown {
   async switchStandIn(id: number, connect: boolean): Promise<PlaceView> {
     const place = this.need(id);
     const { root, standInStore, name } = place.entity;
-    if (!standInStore) throw new Refusal('not-valid', `“${name}” is no stand-in; connect it by the system's own means.`);
+    if (!standInStore)
+      throw new Refusal('not-valid', `“${name}” is no stand-in; connect it by the system's own means.`);
     if (!connect) await this.indexer.unwatch(id);
     const [from, to] = connect ? [standInStore, root] : [root, standInStore];
     try {

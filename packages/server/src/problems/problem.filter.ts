@@ -34,7 +34,13 @@ export function isDatabaseAway(error: unknown): boolean {
 }
 
 function problem(kind: string, status: number, detail: string, extra: object = {}): Problem {
-  return { type: `urn:rellin:problem:${kind}`, title: TITLES[kind] ?? 'Something went wrong', status, detail, ...extra };
+  return {
+    type: `urn:rellin:problem:${kind}`,
+    title: TITLES[kind] ?? 'Something went wrong',
+    status,
+    detail,
+    ...extra,
+  };
 }
 
 export function toProblem(error: unknown): Problem {
@@ -56,9 +62,14 @@ export function toProblem(error: unknown): Problem {
   const statusCode = (error as { statusCode?: number })?.statusCode;
   if (statusCode && statusCode < 500)
     return problem(statusCode === 429 ? 'too-many' : 'not-valid', statusCode, (error as Error).message);
-  return problem('unexpected', 500, 'Rellin met an error it did not expect. The act was not done; nothing was changed.', {
-    remedy: 'Try again. The log holds the details.',
-  });
+  return problem(
+    'unexpected',
+    500,
+    'Rellin met an error it did not expect. The act was not done; nothing was changed.',
+    {
+      remedy: 'Try again. The log holds the details.',
+    },
+  );
 }
 
 @Catch()

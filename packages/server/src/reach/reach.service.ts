@@ -69,7 +69,11 @@ export class ReachService {
       for (const s of list) {
         const steps = ancestors.get(s.originalId!);
         // the first is the place itself, chosen among the places
-        if (steps) out.set(s.id, steps.slice(1).map((step) => step.among));
+        if (steps)
+          out.set(
+            s.id,
+            steps.slice(1).map((step) => step.among),
+          );
       }
     }
     return out;

@@ -46,7 +46,12 @@ export class SeedService {
     for (const item of seed.shortcuts) {
       const target = item.programId ? { programId: item.programId } : { typed: item.path ?? item.url! };
       try {
-        const id = await this.shortcuts.add({ ...target, name: item.name, description: item.description, pin: item.pin });
+        const id = await this.shortcuts.add({
+          ...target,
+          name: item.name,
+          description: item.description,
+          pin: item.pin,
+        });
         await this.openings(id, item.name, item.openings ?? [], halfLifeDays);
         made++;
       } catch (error) {

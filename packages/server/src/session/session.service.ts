@@ -90,7 +90,9 @@ export class SessionService {
   }
 
   private async passphraseHash(): Promise<string | undefined> {
-    const rows = (await this.db.query(`SELECT value FROM setting WHERE id = 'passphrase'`)) as { value: string | null }[];
+    const rows = (await this.db.query(`SELECT value FROM setting WHERE id = 'passphrase'`)) as {
+      value: string | null;
+    }[];
     return rows[0]?.value ?? undefined;
   }
 

@@ -56,7 +56,11 @@ export class ShortcutViewsService {
       const weight = weightOf(s.id);
       const place = s.placeId === null ? undefined : roots.get(s.placeId);
       const location =
-        s.target === 'web' ? s.url! : s.target === 'program' ? s.programId! : absolute(place?.root ?? '', s.identity!.path);
+        s.target === 'web'
+          ? s.url!
+          : s.target === 'program'
+            ? s.programId!
+            : absolute(place?.root ?? '', s.identity!.path);
       return {
         id: s.id,
         name: s.name,

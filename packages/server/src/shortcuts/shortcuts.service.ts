@@ -69,22 +69,25 @@ export class ShortcutsService {
     if (!name) throw new Refusal('not-valid', 'A shortcut needs a name.');
     const id = randomUUID();
     const now = new Date().toISOString();
-    await this.journal.act({ act: 'add-shortcut', summary: `Added “${name}”${request.pin ? ' and pinned it' : ''}` }, async (tx) => {
-      await tx.insert('shortcut', {
-        id,
-        name,
-        description: request.description ?? '',
-        also_called: [],
-        state: 'ready',
-        state_reason: '',
-        state_since: now,
-        candidates: [],
-        rejected: [],
-        added_at: now,
-        ...target.row,
-      });
-      if (request.pin) await this.pins.insert(tx, id, request.slot);
-    });
+    await this.journal.act(
+      { act: 'add-shortcut', summary: `Added “${name}”${request.pin ? ' and pinned it' : ''}` },
+      async (tx) => {
+        await tx.insert('shortcut', {
+          id,
+          name,
+          description: request.description ?? '',
+          also_called: [],
+          state: 'ready',
+          state_reason: '',
+          state_since: now,
+          candidates: [],
+          rejected: [],
+          added_at: now,
+          ...target.row,
+        });
+        if (request.pin) await this.pins.insert(tx, id, request.slot);
+      },
+    );
     if (target.row['target'] === 'original') {
       const s = await this.need(id);
       void this.identity.digestLater(id, s.identity!, this.places.need(s.placeId!));
@@ -108,21 +111,27 @@ export class ShortcutsService {
     }
     if (request.placeId !== undefined && request.originalId !== undefined)
       return this.originalTarget(request.placeId, request.originalId);
-    throw new Refusal('not-valid', 'A shortcut needs something to point to: an original, a program, a path or an address.');
+    throw new Refusal(
+      'not-valid',
+      'A shortcut needs something to point to: an original, a program, a path or an address.',
+    );
   }
 
   private webTarget(text: string): { name: string; row: Row } {
     const url = checkAddress(text);
     const { hostname, pathname } = new URL(url);
     const last = pathname.split('/').filter(Boolean).pop();
-    const name = hostname ? hostname.replace(/^www\./, '') + (last ? ` ${decodeURIComponentSafe(last)}` : '') : pathname;
+    const name = hostname
+      ? hostname.replace(/^www\./, '') + (last ? ` ${decodeURIComponentSafe(last)}` : '')
+      : pathname;
     return { name, row: { target: 'web', kind: 'web', url } };
   }
 
   private async originalTarget(placeId: number, originalId: number): Promise<{ name: string; row: Row }> {
     const { row, path, roots } = await this.originals.whereabouts(placeId, originalId);
     if (row.type === 'link') await realInside(path, roots); // where it leads must be in a place, and lead somewhere
-    if (row.type === 'other') throw new Refusal('not-valid', `${row.name} is a device or socket; it has nothing to open.`);
+    if (row.type === 'other')
+      throw new Refusal('not-valid', `${row.name} is a device or socket; it has nothing to open.`);
     const place = this.places.need(placeId);
     const relative = (await this.index.pathOf(placeId, originalId)) ?? '';
     const identity = await this.identity.identityOf(place, relative);

@@ -13,10 +13,26 @@ export interface Act {
   run(): void;
 }
 
-export function actsFor(item: Item, d: Do, pins: readonly PinView[], openDialog: (r: DialogRequest) => void, route: string): Act[] {
+export function actsFor(
+  item: Item,
+  d: Do,
+  pins: readonly PinView[],
+  openDialog: (r: DialogRequest) => void,
+  route: string,
+): Act[] {
   const add = (request: Parameters<Do['addShortcut']>[0], has: boolean): Act[] => [
-    { id: 'add', label: has ? 'Add another shortcut' : 'Add shortcut', key: 'N', run: () => void d.addShortcut(request) },
-    { id: 'add-pin', label: 'Add shortcut and pin', key: 'P', run: () => void d.addShortcut({ ...request, pin: true }) },
+    {
+      id: 'add',
+      label: has ? 'Add another shortcut' : 'Add shortcut',
+      key: 'N',
+      run: () => void d.addShortcut(request),
+    },
+    {
+      id: 'add-pin',
+      label: 'Add shortcut and pin',
+      key: 'P',
+      run: () => void d.addShortcut({ ...request, pin: true }),
+    },
   ];
   switch (item.type) {
     case 'shortcut': {

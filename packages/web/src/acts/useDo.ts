@@ -37,7 +37,8 @@ export function useDo() {
       try {
         return await work();
       } catch (error) {
-        if (error instanceof ProblemError && error.kind === 'not-signed-in') void client.invalidateQueries({ queryKey: ['session'] });
+        if (error instanceof ProblemError && error.kind === 'not-signed-in')
+          void client.invalidateQueries({ queryKey: ['session'] });
         say({ text: (error as Error).message, tone: 'trouble' });
         return undefined;
       }
@@ -163,11 +164,13 @@ export function useDo() {
           return opened;
         }),
       /** Walks to where a typed or known path is. */
-      goTo: (path: string) =>
-        attempt(async () => showOriginal(await post<LocatedView>('/originals/locate', { path }))),
+      goTo: (path: string) => attempt(async () => showOriginal(await post<LocatedView>('/originals/locate', { path }))),
       showWhereItIs: (shortcut: ShortcutView) => {
         if (shortcut.target === 'program') void navigate('/originals/programs');
-        else void attempt(async () => showOriginal(await post<LocatedView>('/originals/locate', { path: shortcut.location })));
+        else
+          void attempt(async () =>
+            showOriginal(await post<LocatedView>('/originals/locate', { path: shortcut.location })),
+          );
       },
       copy: (text: string) =>
         attempt(async () => {

@@ -30,7 +30,10 @@ export async function call<T>(method: string, path: string, body?: unknown, sign
     });
   }
   if (answer.status === 204 || answer.status === 202) return undefined as T;
-  const data: unknown = await answer.json().catch(() => undefined);
+  const data: unknown = await answer.json().catch((error: Error) => {
+    if (error.name === 'AbortError') throw error;
+    return undefined;
+  });
   if (!answer.ok) {
     throw new ProblemError(
       (data as Problem | undefined) ?? {

@@ -46,8 +46,7 @@ export const useStandardFolders = () =>
 export const usePrograms = () => useQuery({ queryKey: ['programs'], queryFn: () => get<ProgramView[]>('/programs') });
 export const useJournal = (limit = 200) =>
   useQuery({ queryKey: ['journal', limit], queryFn: () => get<JournalLine[]>(`/journal?limit=${limit}`) });
-export const useActivity = () =>
-  useQuery({ queryKey: ['activity'], queryFn: () => get<ActivityView[]>('/activity') });
+export const useActivity = () => useQuery({ queryKey: ['activity'], queryFn: () => get<ActivityView[]>('/activity') });
 export const useSettings = (enabled = true) =>
   useQuery({ queryKey: ['settings'], queryFn: () => get<SettingsView>('/settings'), staleTime: 60_000, enabled });
 export const useRecent = () =>

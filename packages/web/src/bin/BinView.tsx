@@ -29,8 +29,18 @@ export default function BinView() {
       ),
     },
     { id: 'kind', title: 'Kind', width: '90px', cell: (s) => <span className="small">{kindWord(s.kind)}</span> },
-    { id: 'where', title: 'Its original lies at', width: 'minmax(160px, 1.4fr)', cell: (s) => <span className="small cut mono">{shown(s.location)}</span> },
-    { id: 'removed', title: 'Removed', width: '100px', cell: (s) => <span className="small">{shortDate(s.removedAt!)}</span> },
+    {
+      id: 'where',
+      title: 'Its original lies at',
+      width: 'minmax(160px, 1.4fr)',
+      cell: (s) => <span className="small cut mono">{shown(s.location)}</span>,
+    },
+    {
+      id: 'removed',
+      title: 'Removed',
+      width: '100px',
+      cell: (s) => <span className="small">{shortDate(s.removedAt!)}</span>,
+    },
     {
       id: 'back',
       title: '',
@@ -59,7 +69,11 @@ export default function BinView() {
           selectedKey={selected}
           onSelect={(s) => setSelected(s.id)}
           onOpen={(s) => void d.putBack(s)}
-          empty={<EmptyState title="The bin is empty">A shortcut you remove waits here, with its pin, until you put it back.</EmptyState>}
+          empty={
+            <EmptyState title="The bin is empty">
+              A shortcut you remove waits here, with its pin, until you put it back.
+            </EmptyState>
+          }
         />
       )}
     </main>

@@ -22,7 +22,12 @@ export function OriginalCard({ placeId, id }: { placeId: number; id: string }) {
   const o = original.data;
   if (!o) return null;
   const where = { placeId, originalId: Number(id) };
-  const facts = ['An original', kindWord(o.kind), ...(o.type === 'file' ? [formatBytes(o.size)] : []), `changed ${shortDate(o.modified)}`];
+  const facts = [
+    'An original',
+    kindWord(o.kind),
+    ...(o.type === 'file' ? [formatBytes(o.size)] : []),
+    `changed ${shortDate(o.modified)}`,
+  ];
   const folder = parentOf(o.path);
   return (
     <>
@@ -31,7 +36,12 @@ export function OriginalCard({ placeId, id }: { placeId: number; id: string }) {
       </header>
       <p className="card-facts small">{facts.join(' · ')}</p>
       <div className="card-acts">
-        <Button variant="contained" className="on-spruce" onClick={() => void d.addShortcut(where)} endIcon={<KeyCap>N</KeyCap>}>
+        <Button
+          variant="contained"
+          className="on-spruce"
+          onClick={() => void d.addShortcut(where)}
+          endIcon={<KeyCap>N</KeyCap>}
+        >
           Add shortcut
         </Button>
         <Button variant="outlined" onClick={() => void d.addShortcut({ ...where, pin: true })}>
@@ -58,7 +68,11 @@ export function OriginalCard({ placeId, id }: { placeId: number; id: string }) {
       )}
       {o.look && o.look !== 'folder' && (
         <div>
-          <Button variant="outlined" onClick={() => openDialog({ kind: 'look', placeId, originalId: id, name: o.name })} endIcon={<KeyCap>V</KeyCap>}>
+          <Button
+            variant="outlined"
+            onClick={() => openDialog({ kind: 'look', placeId, originalId: id, name: o.name })}
+            endIcon={<KeyCap>V</KeyCap>}
+          >
             Look
           </Button>
         </div>

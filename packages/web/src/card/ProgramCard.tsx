@@ -12,9 +12,16 @@ export function ProgramCard({ id }: { id: string }) {
       <header className="card-head">
         <h2>{program.name}</h2>
       </header>
-      <p className="card-facts small">{['A program', program.genericName, program.comment].filter(Boolean).join(' · ')}</p>
+      <p className="card-facts small">
+        {['A program', program.genericName, program.comment].filter(Boolean).join(' · ')}
+      </p>
       <div className="card-acts">
-        <Button variant="contained" className="on-spruce" onClick={() => void d.addShortcut({ programId: id })} endIcon={<KeyCap>N</KeyCap>}>
+        <Button
+          variant="contained"
+          className="on-spruce"
+          onClick={() => void d.addShortcut({ programId: id })}
+          endIcon={<KeyCap>N</KeyCap>}
+        >
           Add shortcut
         </Button>
         <Button variant="outlined" onClick={() => void d.addShortcut({ programId: id, pin: true })}>

@@ -69,7 +69,12 @@ export function ShortcutCard({ id }: { id: string }) {
         </div>
       )}
       <div className="card-acts">
-        <Button variant="contained" className="on-spruce" onClick={() => void d.open({ shortcutId: s.id, route: 'card' })} endIcon={<KeyCap>↵</KeyCap>}>
+        <Button
+          variant="contained"
+          className="on-spruce"
+          onClick={() => void d.open({ shortcutId: s.id, route: 'card' })}
+          endIcon={<KeyCap>↵</KeyCap>}
+        >
           Open
         </Button>
         {s.target === 'web' ? (
@@ -84,7 +89,12 @@ export function ShortcutCard({ id }: { id: string }) {
         <Button variant="outlined" aria-haspopup="menu" onClick={(event) => setAnchor(event.currentTarget)}>
           More
         </Button>
-        <Menu anchorEl={anchor} open={anchor !== null} onClose={() => setAnchor(null)} slotProps={{ list: { dense: true, 'aria-label': 'More acts' } }}>
+        <Menu
+          anchorEl={anchor}
+          open={anchor !== null}
+          onClose={() => setAnchor(null)}
+          slotProps={{ list: { dense: true, 'aria-label': 'More acts' } }}
+        >
           {actItems(acts, () => setAnchor(null))}
         </Menu>
       </div>

@@ -8,14 +8,17 @@ export function TrailSteps({ steps, placeId }: { steps: TrailStep[]; placeId: nu
     <ol className="trail-steps">
       {steps.map((step, i) => {
         const last = i === steps.length - 1;
-        const to = last && i > 0 ? `/originals/${placeId}/${steps[i - 1]!.id}?at=${step.id}` : `/originals/${placeId}/${step.id}`;
+        const to =
+          last && i > 0
+            ? `/originals/${placeId}/${steps[i - 1]!.id}?at=${step.id}`
+            : `/originals/${placeId}/${step.id}`;
         return (
           <li key={step.id} style={{ paddingLeft: Math.min(i, 8) * 15 }}>
             {i > 0 && <span aria-hidden>└ </span>}
             <Link to={to} className={last ? 'last cut' : 'cut'} title={shown(step.name)}>
               {shown(step.name)}
             </Link>
-            <span className="small among">{last ? '' : `among ${step.among}`}</span>
+            <span className="small among">among {step.among}</span>
           </li>
         );
       })}

@@ -36,13 +36,20 @@ const COLUMNS: Column<ShortcutView>[] = [
       </DragHandle>
     ),
   },
-  { id: 'kind', title: 'Kind', width: '84px', sortable: true, cell: (s) => <span className="small">{kindWord(s.kind)}</span> },
+  {
+    id: 'kind',
+    title: 'Kind',
+    width: '84px',
+    sortable: true,
+    cell: (s) => <span className="small">{kindWord(s.kind)}</span>,
+  },
   {
     id: 'place',
     title: 'Original lies in',
     width: 'minmax(100px, 1.3fr)',
     cell: (s) => {
-      const text = s.target === 'web' ? s.location : s.target === 'program' ? 'Programs' : s.trail.map(shown).join(' › ');
+      const text =
+        s.target === 'web' ? s.location : s.target === 'program' ? 'Programs' : s.trail.map(shown).join(' › ');
       return (
         <span className="small cut" title={text}>
           {text}
@@ -85,7 +92,12 @@ function FilterChip<T extends string>(props: {
       >
         {props.title}: {chosen?.label ?? 'any'}
       </button>
-      <Menu anchorEl={anchor} open={anchor !== null} onClose={() => setAnchor(null)} slotProps={{ list: { dense: true } }}>
+      <Menu
+        anchorEl={anchor}
+        open={anchor !== null}
+        onClose={() => setAnchor(null)}
+        slotProps={{ list: { dense: true } }}
+      >
         <MenuItem
           onClick={() => {
             setAnchor(null);
@@ -155,15 +167,42 @@ export default function CatalogueView() {
     <main className="view fills" id="view">
       <div className="view-head">
         <h1>Catalogue</h1>
-        <FilterChip title="Kind" value={kind ?? undefined} options={kinds.map((k) => ({ value: k as string, label: kindWord(k) }))} onChange={(v) => put('kind', v)} />
-        <FilterChip title="Place" value={place ?? undefined} options={places.map((p) => ({ value: String(p.id), label: p.name }))} onChange={(v) => put('place', v)} />
-        <FilterChip title="State" value={state ?? undefined} options={states.map((x) => ({ value: x as string, label: STATE_WORDS[x] }))} onChange={(v) => put('state', v)} />
-        <Button className="push" variant="outlined" onClick={() => openDialog({ kind: 'add' })} endIcon={<KeyCap>N</KeyCap>}>
+        <FilterChip
+          title="Kind"
+          value={kind ?? undefined}
+          options={kinds.map((k) => ({ value: k as string, label: kindWord(k) }))}
+          onChange={(v) => put('kind', v)}
+        />
+        <FilterChip
+          title="Place"
+          value={place ?? undefined}
+          options={places.map((p) => ({ value: String(p.id), label: p.name }))}
+          onChange={(v) => put('place', v)}
+        />
+        <FilterChip
+          title="State"
+          value={state ?? undefined}
+          options={states.map((x) => ({ value: x as string, label: STATE_WORDS[x] }))}
+          onChange={(v) => put('state', v)}
+        />
+        <Button
+          className="push"
+          variant="outlined"
+          onClick={() => openDialog({ kind: 'add' })}
+          endIcon={<KeyCap>N</KeyCap>}
+        >
           Add shortcut
         </Button>
       </div>
       {shortcuts.isError ? (
-        <EmptyState title="The catalogue cannot be read just now" action={<Button variant="contained" onClick={() => void shortcuts.refetch()}>Try again</Button>}>
+        <EmptyState
+          title="The catalogue cannot be read just now"
+          action={
+            <Button variant="contained" onClick={() => void shortcuts.refetch()}>
+              Try again
+            </Button>
+          }
+        >
           {shortcuts.error.message}
         </EmptyState>
       ) : (
@@ -181,18 +220,36 @@ export default function CatalogueView() {
             onOpen={(s) => void d.open({ shortcutId: s.id, route: 'catalogue' })}
             onMenu={(s, at) => openMenu({ type: 'shortcut', shortcut: s }, at)}
             onKey={(event, s) => {
-              const act = actForKey(actsFor({ type: 'shortcut', shortcut: s }, d, pins, openDialog, 'catalogue'), event.key);
+              const act = actForKey(
+                actsFor({ type: 'shortcut', shortcut: s }, d, pins, openDialog, 'catalogue'),
+                event.key,
+              );
               act?.run();
               return act !== undefined;
             }}
             empty={
               filtered ? (
-                <EmptyState title="No shortcut fits these filters" action={<Button variant="contained" onClick={() => setParams({})}>Show all</Button>}>
+                <EmptyState
+                  title="No shortcut fits these filters"
+                  action={
+                    <Button variant="contained" onClick={() => setParams({})}>
+                      Show all
+                    </Button>
+                  }
+                >
                   The catalogue holds {shortcuts.data.length} shortcuts.
                 </EmptyState>
               ) : (
-                <EmptyState title="No shortcuts yet" action={<Button variant="contained" onClick={() => openDialog({ kind: 'add' })}>Add shortcut</Button>}>
-                  A shortcut points to a file, folder, program or web address; the original stays where it is. Walk your places in Originals, or paste a path here.
+                <EmptyState
+                  title="No shortcuts yet"
+                  action={
+                    <Button variant="contained" onClick={() => openDialog({ kind: 'add' })}>
+                      Add shortcut
+                    </Button>
+                  }
+                >
+                  A shortcut points to a file, folder, program or web address; the original stays where it is. Walk your
+                  places in Originals, or paste a path here.
                 </EmptyState>
               )
             }

@@ -100,7 +100,11 @@ export function FindLine() {
         id: 'typed-add',
         group: 'Do',
         name: text,
-        content: <span className="cut">Add shortcut to <b>{text}</b></span>,
+        content: (
+          <span className="cut">
+            Add shortcut to <b>{text}</b>
+          </span>
+        ),
         run: () => openDialog({ kind: 'add', typed: text }),
         acts: () => [],
       });
@@ -109,7 +113,11 @@ export function FindLine() {
           id: 'typed-go',
           group: 'Do',
           name: text,
-          content: <span className="cut">Show where <b>{text}</b> is</span>,
+          content: (
+            <span className="cut">
+              Show where <b>{text}</b> is
+            </span>
+          ),
           run: () => void d.goTo(text),
           acts: () => [],
         });
@@ -169,7 +177,14 @@ export function FindLine() {
       }
     const words = text.toLowerCase().split(/\s+/);
     for (const c of commands.filter((x) => words.every((w) => x.name.toLowerCase().includes(w))).slice(0, 4))
-      list.push({ id: `do-${c.name}`, group: 'Do', name: c.name, content: <span className="cut">{c.name}</span>, run: c.run, acts: () => [] });
+      list.push({
+        id: `do-${c.name}`,
+        group: 'Do',
+        name: c.name,
+        content: <span className="cut">{c.name}</span>,
+        run: c.run,
+        acts: () => [],
+      });
     return list;
   }, [query, find.data, shortcuts.data, pins, commands, d, openDialog, select]);
 

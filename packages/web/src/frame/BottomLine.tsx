@@ -9,7 +9,7 @@ export function BottomLine() {
   const { selected } = useDesk();
   const d = useDo();
   const places = usePlaces().data ?? [];
-  const last = useJournal(30).data?.find((line) => line.by === 'person' && line.act !== 'open' && line.undoneAt === null);
+  const last = useJournal(30).data?.find((line) => line.inStack && line.undoneAt === null);
   const shortcut = useShortcut(selected?.type === 'shortcut' ? selected.id : undefined).data;
   const original = useOriginal(
     selected?.type === 'original' ? selected.placeId : undefined,

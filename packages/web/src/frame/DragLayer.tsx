@@ -63,7 +63,9 @@ export function DragLayer({ children }: { children: ReactNode }) {
     if (dragged.kind === 'pin') return `Move the pin ${name} to ${slot}`;
     if (already !== null) return `${name} is pinned already, as ${already}`;
     if (full) return `The strip is full (${limit})`;
-    return dragged.item.type === 'shortcut' ? `Pin ${name} as ${slot}` : `Add a shortcut to ${name} and pin it as ${slot}`;
+    return dragged.item.type === 'shortcut'
+      ? `Pin ${name} as ${slot}`
+      : `Add a shortcut to ${name} and pin it as ${slot}`;
   };
 
   const end = (event: DragEndEvent) => {

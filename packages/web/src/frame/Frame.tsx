@@ -38,6 +38,9 @@ function Dialogs() {
   );
 }
 
+/** The views whose items have a card; the others have the whole width. */
+const WITH_CARD = /^\/(reach|catalogue|originals)/;
+
 function Inside() {
   const line = useEvents();
   const { pathname } = useLocation();
@@ -57,7 +60,7 @@ function Inside() {
             <Outlet />
           </Suspense>
         </ErrorBoundary>
-        {!cardFolded && <Card />}
+        {!cardFolded && WITH_CARD.test(pathname) && <Card />}
         <BottomLine />
       </div>
       <ActMenu route="menu" />

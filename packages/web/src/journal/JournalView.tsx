@@ -26,18 +26,32 @@ export default function JournalView() {
       say({ text: `Taken back: ${line.summary}`, tone: 'plain' });
     });
   const columns: Column<JournalLine>[] = [
-    { id: 'when', title: 'When', width: '110px', cell: (l) => <span className="small">{shortDate(l.at, new Date())}</span> },
+    {
+      id: 'when',
+      title: 'When',
+      width: '110px',
+      cell: (l) => <span className="small">{shortDate(l.at, new Date())}</span>,
+    },
     {
       id: 'what',
       title: 'What was done',
       width: 'minmax(200px, 1fr)',
       cell: (l) => (
-        <span className="cut" style={l.undoneAt ? { textDecoration: 'line-through', color: 'var(--third)' } : undefined} title={l.summary}>
+        <span
+          className="cut"
+          style={l.undoneAt ? { textDecoration: 'line-through', color: 'var(--third)' } : undefined}
+          title={l.summary}
+        >
           {l.summary}
         </span>
       ),
     },
-    { id: 'by', title: 'By', width: '70px', cell: (l) => <span className="small">{l.by === 'person' ? 'you' : 'Rellin'}</span> },
+    {
+      id: 'by',
+      title: 'By',
+      width: '70px',
+      cell: (l) => <span className="small">{l.by === 'person' ? 'you' : 'Rellin'}</span>,
+    },
     {
       id: 'undo',
       title: '',
@@ -81,7 +95,11 @@ export default function JournalView() {
           onOpen={(l) => {
             if (!l.undoneAt) void takeBack(l);
           }}
-          empty={<EmptyState title="Nothing was done yet">Every act on your catalogue gets a line here, with an undo.</EmptyState>}
+          empty={
+            <EmptyState title="Nothing was done yet">
+              Every act on your catalogue gets a line here, with an undo.
+            </EmptyState>
+          }
         />
       )}
     </main>

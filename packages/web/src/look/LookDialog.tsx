@@ -51,7 +51,11 @@ function TextShown({ look, address, size, name }: { look: LookKind; address: str
   const View = look === 'table' ? TableLook : look === 'markdown' ? MarkdownLook : TextLook;
   return (
     <>
-      {size > TEXT_LIMIT && <p className="look-note">The first {formatBytes(TEXT_LIMIT)} of {formatBytes(size)}.</p>}
+      {size > TEXT_LIMIT && (
+        <p className="look-note">
+          The first {formatBytes(TEXT_LIMIT)} of {formatBytes(size)}.
+        </p>
+      )}
       <View text={text} name={name} />
     </>
   );
@@ -82,8 +86,8 @@ export function Look({ placeId, originalId, name }: { placeId: number; originalI
     default:
       return (
         <p className="look-note">
-          Rellin has no way to show this {original.data.kind === 'file' ? 'file' : original.data.kind} ({formatBytes(size)}). Opening it hands it
-          to its own program.
+          Rellin has no way to show this {original.data.kind === 'file' ? 'file' : original.data.kind} (
+          {formatBytes(size)}). Opening it hands it to its own program.
         </p>
       );
   }
@@ -112,7 +116,8 @@ export function LookDialog({ request }: { request: Extract<DialogRequest, { kind
       {request.argv ? (
         <div className="look-foot">
           <span>
-            <b>Stand-in opener.</b> Would have started: <code className="mono">{request.argv.map(shown).join(' ')}</code>
+            <b>Stand-in opener.</b> Would have started:{' '}
+            <code className="mono">{request.argv.map(shown).join(' ')}</code>
           </span>
         </div>
       ) : (

@@ -1,6 +1,6 @@
 /** Walking the places: tiles for the places, the trail, and what lies in the folder. */
 import { useEffect, useMemo, useState } from 'react';
-import { useNavigate, useParams, useSearchParams } from 'react-router';
+import { useLocation, useNavigate, useParams, useSearchParams } from 'react-router';
 import Button from '@mui/material/Button';
 import type { EntryView } from '@rellin/contract';
 import { kindWord } from '@rellin/core/kinds';
@@ -24,6 +24,9 @@ import { TrailBar } from './TrailBar';
 import { usePagedFolder } from './usePagedFolder';
 import './originals.css';
 
+/** Says that the way led through the list, so that its focus goes along. */
+const BY_LIST = { state: { byList: true } };
+
 function useColumns(add: (entry: EntryView) => void, selectedKey: string | undefined): Column<EntryView>[] {
   return useMemo(
     () => [
@@ -34,7 +37,9 @@ function useColumns(add: (entry: EntryView) => void, selectedKey: string | undef
         sortable: true,
         cell: (e) => (
           <DragHandle id={`entry-${e.placeId}-${e.id}`} item={{ type: 'original', entry: e }}>
-            <span className="tether-slot">{e.shortcut && <Tether state={e.shortcut.state as ShortcutState} title="Has a shortcut" />}</span>
+            <span className="tether-slot">
+              {e.shortcut && <Tether state={e.shortcut.state as ShortcutState} title="Has a shortcut" />}
+            </span>
             <KindIcon kind={e.kind} />
             <span className={`cut${e.type === 'folder' ? ' name' : ''}`} title={shown(e.name)}>
               {shown(e.name)}
@@ -106,6 +111,7 @@ function FolderList({ placeId, folderId }: { placeId: number; folderId: string }
   const pins = usePins().data ?? [];
   const place = usePlaces().data?.find((p) => p.id === placeId);
   const navigate = useNavigate();
+  const byList = (useLocation().state as { byList?: boolean } | null)?.byList === true;
   const d = useDo();
 
   // whoever was led here by "Show where it is" finds the thing selected
@@ -152,6 +158,7 @@ function FolderList({ placeId, folderId }: { placeId: number; folderId: string }
         label={`In ${shown(folder.path)}`}
         columns={columns}
         rowHeight={37}
+        takeFocus={byList}
         count={folder.total}
         item={entry}
         keyOf={(e) => e.id}
@@ -159,18 +166,24 @@ function FolderList({ placeId, folderId }: { placeId: number; folderId: string }
         sort={{ by: sort, descending: order === 'down' }}
         onRange={onRange}
         onSort={(by) =>
-          setParams({ sort: by, order: by === sort ? (order === 'up' ? 'down' : 'up') : by === 'name' || by === 'kind' ? 'up' : 'down' }, { replace: true })
+          setParams(
+            {
+              sort: by,
+              order: by === sort ? (order === 'up' ? 'down' : 'up') : by === 'name' || by === 'kind' ? 'up' : 'down',
+            },
+            { replace: true },
+          )
         }
         onSelect={(e) => select({ type: 'original', placeId, id: e.id })}
         onOpen={(e) =>
           e.type === 'folder'
-            ? void navigate(`/originals/${placeId}/${e.id}`)
+            ? void navigate(`/originals/${placeId}/${e.id}`, BY_LIST)
             : void d.open({ placeId, originalId: Number(e.id), route: 'originals' })
         }
         onMenu={(e, point) => openMenu({ type: 'original', entry: e }, point)}
         onKey={(event, e) => {
           if (event.key === 'Backspace' && up) {
-            void navigate(`/originals/${placeId}/${up.id}?at=${folderId}`);
+            void navigate(`/originals/${placeId}/${up.id}?at=${folderId}`, BY_LIST);
             return true;
           }
           const act = actForKey(actsFor({ type: 'original', entry: e }, d, pins, openDialog, 'originals'), event.key);
@@ -218,7 +231,12 @@ export default function OriginalsView() {
                   });
                 }}
               >
-                <input aria-label="Folder" placeholder="/home/you/Documents" value={root} onChange={(e) => setRoot(e.target.value)} />
+                <input
+                  aria-label="Folder"
+                  placeholder="/home/you/Documents"
+                  value={root}
+                  onChange={(e) => setRoot(e.target.value)}
+                />
                 <Button variant="contained" type="submit">
                   Add place
                 </Button>

@@ -14,7 +14,11 @@ export function PlaceTiles({ current }: { current: number | 'programs' | undefin
       <ul className="place-tiles">
         {places.map((p) => (
           <li key={p.id}>
-            <Link to={`/originals/${p.id}/1`} className={`tile ${p.state}`} aria-current={current === p.id ? 'page' : undefined}>
+            <Link
+              to={`/originals/${p.id}/1`}
+              className={`tile ${p.state}`}
+              aria-current={current === p.id ? 'page' : undefined}
+            >
               <b className="cut">
                 {p.state === 'away' && <Tether state="away" />} {p.name}
               </b>

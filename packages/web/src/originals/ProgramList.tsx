@@ -19,15 +19,33 @@ const COLUMNS: Column<ProgramView>[] = [
     sortable: true,
     cell: (p) => (
       <DragHandle id={`program-${p.id}`} item={{ type: 'program', program: p }}>
-        <span className="tether-slot">{p.shortcut && <Tether state={p.shortcut.state as ShortcutState} title="Has a shortcut" />}</span>
+        <span className="tether-slot">
+          {p.shortcut && <Tether state={p.shortcut.state as ShortcutState} title="Has a shortcut" />}
+        </span>
         <KindIcon kind="program" />
         <span className="name cut">{p.name}</span>
       </DragHandle>
     ),
   },
-  { id: 'what', title: 'What it does', width: 'minmax(160px, 1.4fr)', cell: (p) => <span className="small cut">{p.comment || p.genericName}</span> },
-  { id: 'categories', title: 'Categories', width: '170px', cell: (p) => <span className="small cut">{p.categories.join(', ')}</span> },
-  { id: 'shortcut', title: '', width: '100px', align: 'right', cell: (p) => <span className="small">{p.shortcut ? 'has a shortcut' : ''}</span> },
+  {
+    id: 'what',
+    title: 'What it does',
+    width: 'minmax(160px, 1.4fr)',
+    cell: (p) => <span className="small cut">{p.comment || p.genericName}</span>,
+  },
+  {
+    id: 'categories',
+    title: 'Categories',
+    width: '170px',
+    cell: (p) => <span className="small cut">{p.categories.join(', ')}</span>,
+  },
+  {
+    id: 'shortcut',
+    title: '',
+    width: '100px',
+    align: 'right',
+    cell: (p) => <span className="small">{p.shortcut ? 'has a shortcut' : ''}</span>,
+  },
 ];
 
 /** Installed programs by name; what starts them need not be found by hand. */

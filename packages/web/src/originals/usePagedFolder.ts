@@ -19,7 +19,9 @@ export function usePagedFolder(placeId: number, folderId: string, sort: string, 
     retry: 1,
   });
   const more = useQueries({
-    queries: pages.filter((p) => p > 0).map((page) => ({ queryKey: key(page), queryFn: () => get<FolderView>(address(page)) })),
+    queries: pages
+      .filter((p) => p > 0)
+      .map((page) => ({ queryKey: key(page), queryFn: () => get<FolderView>(address(page)) })),
     combine: (results) => new Map(results.flatMap((r) => (r.data ? [[r.data.offset / PAGE, r.data] as const] : []))),
   });
   const onRange = useCallback((from: number, to: number) => {

@@ -27,6 +27,8 @@ export interface GridProps<T> {
   selectedKey?: string;
   sort?: { by: string; descending: boolean };
   rowHeight?: number;
+  /** Takes the focus to the current row when the list appears: whoever came here by a key goes on by keys. */
+  takeFocus?: boolean;
   onSort?(by: string): void;
   onSelect(item: T): void;
   onOpen(item: T): void;
@@ -63,6 +65,13 @@ export function Grid<T>(props: GridProps<T>) {
     observer.observe(node);
     return () => observer.disconnect();
   }, []);
+
+  const ready = count > 0;
+  useEffect(() => {
+    if (props.takeFocus && ready) scroller.current?.querySelector<HTMLElement>('[role=row][tabindex="0"]')?.focus();
+    // only when the rows first appear
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [ready]);
 
   // the selected row keeps the focus ring's place when the list changes under it
   const selectedIndex = visible.find((v) => {
@@ -109,7 +118,13 @@ export function Grid<T>(props: GridProps<T>) {
 
   const template = columns.map((c) => c.width).join(' ');
   return (
-    <div className="grid sheet" role="grid" aria-label={props.label} aria-rowcount={count + 1} aria-colcount={columns.length}>
+    <div
+      className="grid sheet"
+      role="grid"
+      aria-label={props.label}
+      aria-rowcount={count + 1}
+      aria-colcount={columns.length}
+    >
       <div role="rowgroup">
         <div className="grid-head" role="row" aria-rowindex={1} style={{ gridTemplateColumns: template }}>
           {columns.map((c, i) => (

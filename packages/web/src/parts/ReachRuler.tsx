@@ -6,19 +6,29 @@ import './ReachRuler.css';
 /** Seconds at the full width, so that rulers in a list compare. */
 const SCALE = 12;
 
-export function ReachRuler({ reach, width = 140, scale = SCALE }: { reach: ReachView; width?: number; scale?: number }) {
+export function ReachRuler({
+  reach,
+  width = 140,
+  scale = SCALE,
+}: {
+  reach: ReachView;
+  width?: number;
+  scale?: number;
+}) {
   const { best, walk } = reach;
   if (!best) return <span className="small">no way yet</span>;
   const far = Math.max(scale, walk?.seconds ?? 0);
   const x = (seconds: number) => 1 + (seconds / far) * (width - 2);
-  const ticks = (steps: number, seconds: number) => Array.from({ length: steps }, (_, i) => x((seconds * (i + 1)) / steps));
+  const ticks = (steps: number, seconds: number) =>
+    Array.from({ length: steps }, (_, i) => x((seconds * (i + 1)) / steps));
   const onFoot = walk && walk.seconds > best.seconds ? walk : null;
   const text = `${formatSteps(best.steps)}, ${formatSeconds(best.seconds)}${onFoot ? `; on foot ${formatSteps(onFoot.steps)}, ${formatSeconds(onFoot.seconds)}` : ''}`;
   return (
     <span className="ruler" style={{ width }}>
       <svg width={width} height="12" viewBox={`0 0 ${width} 12`} role="img" aria-label={text}>
         {onFoot && <path className="walk" d={`M1 6H${x(onFoot.seconds)}`} />}
-        {onFoot && ticks(onFoot.steps, onFoot.seconds).map((t) => <path key={t} className="walk tick" d={`M${t} 3.5v5`} />)}
+        {onFoot &&
+          ticks(onFoot.steps, onFoot.seconds).map((t) => <path key={t} className="walk tick" d={`M${t} 3.5v5`} />)}
         <path className="best" d={`M1 6H${x(best.seconds)}`} />
         {ticks(best.steps, best.seconds).map((t) => (
           <path key={t} className="best tick" d={`M${t} 1.5v9`} />

@@ -15,10 +15,17 @@ function Pin({ pin, count }: { pin: PinView; count: number }) {
   const d = useDo();
   const { select, openMenu } = useDesk();
   const shortcuts = useShortcuts();
-  const { setNodeRef, listeners, transform, transition, isDragging } = useSortable({ id: pin.id, data: { kind: 'pin', pin } });
+  const { setNodeRef, listeners, transform, transition, isDragging } = useSortable({
+    id: pin.id,
+    data: { kind: 'pin', pin },
+  });
   const move = (slot: number) => void d.movePin(pin, Math.max(1, Math.min(count, slot)));
   return (
-    <li ref={setNodeRef} style={{ transform: CSS.Translate.toString(transform), transition }} className={isDragging ? 'dragged' : ''}>
+    <li
+      ref={setNodeRef}
+      style={{ transform: CSS.Translate.toString(transform), transition }}
+      className={isDragging ? 'dragged' : ''}
+    >
       <button
         type="button"
         {...listeners}
@@ -72,7 +79,10 @@ export function PinStrip() {
       }}
       onDrop={(event) => {
         // an address dragged in from elsewhere
-        const typed = event.dataTransfer.getData('text/uri-list').split(/\r?\n/).find((line) => line && !line.startsWith('#'));
+        const typed = event.dataTransfer
+          .getData('text/uri-list')
+          .split(/\r?\n/)
+          .find((line) => line && !line.startsWith('#'));
         if (!typed) return;
         event.preventDefault();
         openDialog({ kind: 'add', typed, slot: list.length + 1 });

@@ -46,7 +46,13 @@ const COLUMNS: Column<ShortcutView>[] = [
     ),
   },
   { id: 'reach', title: 'Reach, and on foot', width: '174px', cell: (s) => <ReachRuler reach={s.reach} width={166} /> },
-  { id: 'pin', title: '', width: '26px', align: 'right', cell: (s) => (s.pinSlot === null ? '' : <KeyCap>{s.pinSlot}</KeyCap>) },
+  {
+    id: 'pin',
+    title: '',
+    width: '26px',
+    align: 'right',
+    cell: (s) => (s.pinSlot === null ? '' : <KeyCap>{s.pinSlot}</KeyCap>),
+  },
 ];
 
 /** The latest openings, each thing once. */
@@ -82,7 +88,8 @@ export default function ReachView() {
             </Button>
           }
         >
-          Make a shortcut to something you open every day, and pin it: from then on it is one key away, wherever it lies.
+          Make a shortcut to something you open every day, and pin it: from then on it is one key away, wherever it
+          lies.
         </EmptyState>
       </main>
     );
@@ -106,7 +113,10 @@ export default function ReachView() {
             onOpen={(s) => void d.open({ shortcutId: s.id, route: 'reach' })}
             onMenu={(s, at) => openMenu({ type: 'shortcut', shortcut: s }, at)}
             onKey={(event, s) => {
-              const act = actForKey(actsFor({ type: 'shortcut', shortcut: s }, d, pins, openDialog, 'reach'), event.key);
+              const act = actForKey(
+                actsFor({ type: 'shortcut', shortcut: s }, d, pins, openDialog, 'reach'),
+                event.key,
+              );
               act?.run();
               return act !== undefined;
             }}

@@ -42,18 +42,25 @@ function Place({ place }: { place: PlaceView }) {
           {place.standIn && <span className="small">a stand-in: the switch plays the plug</span>}
         </div>
         {place.standIn && (
-          <Button variant="outlined" onClick={() => does(() => post(`/places/${place.id}/${place.state === 'here' ? 'disconnect' : 'connect'}`))}>
+          <Button
+            variant="outlined"
+            onClick={() => does(() => post(`/places/${place.id}/${place.state === 'here' ? 'disconnect' : 'connect'}`))}
+          >
             {place.state === 'here' ? 'Disconnect' : 'Connect'}
           </Button>
         )}
-        <Button variant="outlined" disabled={place.state === 'away'} onClick={() => does(() => post(`/places/${place.id}/scan`))}>
-          Look through again
+        <Button
+          variant="outlined"
+          disabled={place.state === 'away'}
+          onClick={() => does(() => post(`/places/${place.id}/scan`))}
+        >
+          Look again
         </Button>
         <Button variant="outlined" onClick={() => setEditing(!editing)} aria-expanded={editing}>
           Leaves out…
         </Button>
         <Button variant="outlined" onClick={() => does(() => remove(`/places/${place.id}`))}>
-          Stop looking into it
+          Leave the place
         </Button>
       </div>
       {editing && (
@@ -61,7 +68,14 @@ function Place({ place }: { place: PlaceView }) {
           className="excludes"
           onSubmit={(event) => {
             event.preventDefault();
-            does(() => patch(`/places/${place.id}`, { excludes: excludes.split('\n').map((l) => l.trim()).filter(Boolean) }));
+            does(() =>
+              patch(`/places/${place.id}`, {
+                excludes: excludes
+                  .split('\n')
+                  .map((l) => l.trim())
+                  .filter(Boolean),
+              }),
+            );
             setEditing(false);
           }}
         >
@@ -184,7 +198,10 @@ function PassphraseForm() {
       await call('PUT', '/session/passphrase', { passphrase });
       form.reset();
       await client.invalidateQueries({ queryKey: ['session'] });
-      say({ text: passphrase ? 'A browser may now sign in with the passphrase' : 'The passphrase is gone', tone: 'plain' });
+      say({
+        text: passphrase ? 'A browser may now sign in with the passphrase' : 'The passphrase is gone',
+        tone: 'plain',
+      });
     });
   return (
     <section>
@@ -194,7 +211,12 @@ function PassphraseForm() {
         {set ? ', or by the passphrase.' : '; with a passphrase it can also sign in by that.'}
       </p>
       <form className="line" onSubmit={form.handleSubmit(({ passphrase }) => save(passphrase))}>
-        <TextField type="password" autoComplete="new-password" label={set ? 'New passphrase' : 'Passphrase'} {...form.register('passphrase', { required: true })} />
+        <TextField
+          type="password"
+          autoComplete="new-password"
+          label={set ? 'New passphrase' : 'Passphrase'}
+          {...form.register('passphrase', { required: true })}
+        />
         <Button variant="contained" type="submit">
           Keep
         </Button>
@@ -228,24 +250,44 @@ export default function SettingsView() {
       <section>
         <h2>The page</h2>
         <div className="line">
-          <TextField select label="Appearance" value={s.appearance} onChange={(e) => change({ appearance: e.target.value as Settings['appearance'] })}>
+          <TextField
+            select
+            label="Appearance"
+            value={s.appearance}
+            onChange={(e) => change({ appearance: e.target.value as Settings['appearance'] })}
+          >
             <MenuItem value="system">as the system</MenuItem>
             <MenuItem value="light">light</MenuItem>
             <MenuItem value="dark">dark</MenuItem>
           </TextField>
-          <TextField select label="Start view" value={s.startView} onChange={(e) => change({ startView: e.target.value as Settings['startView'] })}>
+          <TextField
+            select
+            label="Start view"
+            value={s.startView}
+            onChange={(e) => change({ startView: e.target.value as Settings['startView'] })}
+          >
             <MenuItem value="reach">Reach</MenuItem>
             <MenuItem value="catalogue">Catalogue</MenuItem>
             <MenuItem value="originals">Originals</MenuItem>
           </TextField>
-          <TextField select label="Pins at most" value={s.pinLimit} onChange={(e) => change({ pinLimit: Number(e.target.value) })}>
+          <TextField
+            select
+            label="Pins at most"
+            value={s.pinLimit}
+            onChange={(e) => change({ pinLimit: Number(e.target.value) })}
+          >
             {Array.from({ length: 20 }, (_, i) => (
               <MenuItem key={i} value={i + 1}>
                 {i + 1}
               </MenuItem>
             ))}
           </TextField>
-          <TextField select label="Openings fade by half in" value={s.halfLifeDays} onChange={(e) => change({ halfLifeDays: Number(e.target.value) })}>
+          <TextField
+            select
+            label="Openings fade by half in"
+            value={s.halfLifeDays}
+            onChange={(e) => change({ halfLifeDays: Number(e.target.value) })}
+          >
             {[1, 3, 7, 14, 30, 60, 90].map((n) => (
               <MenuItem key={n} value={n}>
                 {n} {n === 1 ? 'day' : 'days'}

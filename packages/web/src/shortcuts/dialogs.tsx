@@ -48,7 +48,13 @@ function FormDialog({ title, submit, children, onSubmit, onClose, busy }: FormDi
 }
 
 /** A path field that continues what is typed from the folders there are. */
-export function PathField(props: { value: string; onChange(value: string): void; label: string; error?: string; autoFocus?: boolean }) {
+export function PathField(props: {
+  value: string;
+  onChange(value: string): void;
+  label: string;
+  error?: string;
+  autoFocus?: boolean;
+}) {
   const [options, setOptions] = useState<string[]>([]);
   useEffect(() => {
     if (!/^[/~]/.test(props.value)) {
@@ -56,7 +62,10 @@ export function PathField(props: { value: string; onChange(value: string): void;
       return;
     }
     const abort = new AbortController();
-    get<string[]>(`/originals/complete?path=${encodeURIComponent(props.value)}`, abort.signal).then(setOptions, () => undefined);
+    get<string[]>(`/originals/complete?path=${encodeURIComponent(props.value)}`, abort.signal).then(
+      setOptions,
+      () => undefined,
+    );
     return () => abort.abort();
   }, [props.value]);
   return (
@@ -82,7 +91,9 @@ export function PathField(props: { value: string; onChange(value: string): void;
 
 function AddDialog({ request, onClose }: { request: Extract<DialogRequest, { kind: 'add' }>; onClose: () => void }) {
   const d = useDo();
-  const form = useForm({ defaultValues: { typed: request.typed ?? '', name: '', description: '', pin: request.slot !== undefined } });
+  const form = useForm({
+    defaultValues: { typed: request.typed ?? '', name: '', description: '', pin: request.slot !== undefined },
+  });
   const typed = form.watch('typed');
   const error = form.formState.errors.typed?.message;
   const submit = form.handleSubmit(async (values) => {
@@ -98,7 +109,13 @@ function AddDialog({ request, onClose }: { request: Extract<DialogRequest, { kin
     form.register('typed', { validate: (v) => v.trim() !== '' || 'Say what the shortcut points to.' });
   }, [form]);
   return (
-    <FormDialog title="Add shortcut" submit="Add shortcut" onSubmit={submit} onClose={onClose} busy={form.formState.isSubmitting}>
+    <FormDialog
+      title="Add shortcut"
+      submit="Add shortcut"
+      onSubmit={submit}
+      onClose={onClose}
+      busy={form.formState.isSubmitting}
+    >
       <PathField
         label="Points to"
         autoFocus
@@ -108,12 +125,21 @@ function AddDialog({ request, onClose }: { request: Extract<DialogRequest, { kin
       />
       <TextField label="Name" placeholder="from the original, if left empty" {...form.register('name')} />
       <TextField label="Description" multiline minRows={2} {...form.register('description')} />
-      <FormControlLabel control={<Checkbox {...form.register('pin')} defaultChecked={request.slot !== undefined} />} label="Pin it to the strip" />
+      <FormControlLabel
+        control={<Checkbox {...form.register('pin')} defaultChecked={request.slot !== undefined} />}
+        label="Pin it to the strip"
+      />
     </FormDialog>
   );
 }
 
-function RenameDialog({ request, onClose }: { request: Extract<DialogRequest, { kind: 'rename' }>; onClose: () => void }) {
+function RenameDialog({
+  request,
+  onClose,
+}: {
+  request: Extract<DialogRequest, { kind: 'rename' }>;
+  onClose: () => void;
+}) {
   const d = useDo();
   const form = useForm({ defaultValues: { name: request.shortcut.name } });
   const error = form.formState.errors.name?.message;
@@ -121,7 +147,13 @@ function RenameDialog({ request, onClose }: { request: Extract<DialogRequest, { 
     if (await d.change(request.shortcut.id, { name })) onClose();
   });
   return (
-    <FormDialog title="Rename shortcut" submit="Rename" onSubmit={submit} onClose={onClose} busy={form.formState.isSubmitting}>
+    <FormDialog
+      title="Rename shortcut"
+      submit="Rename"
+      onSubmit={submit}
+      onClose={onClose}
+      busy={form.formState.isSubmitting}
+    >
       <TextField
         label="Name"
         autoFocus
@@ -134,20 +166,38 @@ function RenameDialog({ request, onClose }: { request: Extract<DialogRequest, { 
   );
 }
 
-function DescribeDialog({ request, onClose }: { request: Extract<DialogRequest, { kind: 'describe' }>; onClose: () => void }) {
+function DescribeDialog({
+  request,
+  onClose,
+}: {
+  request: Extract<DialogRequest, { kind: 'describe' }>;
+  onClose: () => void;
+}) {
   const d = useDo();
   const form = useForm({ defaultValues: { description: request.shortcut.description } });
   const submit = form.handleSubmit(async ({ description }) => {
     if (await d.change(request.shortcut.id, { description })) onClose();
   });
   return (
-    <FormDialog title={`Describe “${request.shortcut.name}”`} submit="Keep" onSubmit={submit} onClose={onClose} busy={form.formState.isSubmitting}>
+    <FormDialog
+      title={`Describe “${request.shortcut.name}”`}
+      submit="Keep"
+      onSubmit={submit}
+      onClose={onClose}
+      busy={form.formState.isSubmitting}
+    >
       <TextField label="Description" multiline minRows={6} autoFocus {...form.register('description')} />
     </FormDialog>
   );
 }
 
-function RepointDialog({ request, onClose }: { request: Extract<DialogRequest, { kind: 'repoint' }>; onClose: () => void }) {
+function RepointDialog({
+  request,
+  onClose,
+}: {
+  request: Extract<DialogRequest, { kind: 'repoint' }>;
+  onClose: () => void;
+}) {
   const d = useDo();
   const [typed, setTyped] = useState(request.shortcut.target === 'program' ? '' : request.shortcut.location);
   const [busy, setBusy] = useState(false);

@@ -25,7 +25,8 @@ export function themeFor(mode: Mode): Theme {
       MuiButton: {
         defaultProps: { disableElevation: true, size: 'small' },
         styleOverrides: {
-          root: { minHeight: 32, paddingInline: 12, fontSize: 14, whiteSpace: 'nowrap' },
+          root: { minHeight: 30, paddingBlock: 3, paddingInline: 12, fontSize: 14, whiteSpace: 'nowrap' },
+          endIcon: { '& > *:nth-of-type(1)': { fontSize: 12 } },
           outlined: {
             borderColor: t.line,
             color: t.ink,
@@ -37,6 +38,9 @@ export function themeFor(mode: Mode): Theme {
       MuiDialog: { defaultProps: { fullWidth: true, maxWidth: 'sm' } },
       MuiDialogTitle: { styleOverrides: { root: { fontSize: 18, fontWeight: 650, paddingBottom: 8 } } },
       MuiPaper: { styleOverrides: { root: { backgroundImage: 'none' } } },
+      MuiInputBase: { styleOverrides: { root: { fontSize: 14 } } },
+      MuiInputLabel: { styleOverrides: { root: { fontSize: 14 } } },
+      MuiAutocomplete: { styleOverrides: { option: { fontSize: 14, minHeight: 34 } } },
       MuiMenuItem: { styleOverrides: { root: { fontSize: 14, minHeight: 34 } } },
       MuiTextField: { defaultProps: { size: 'small', fullWidth: true } },
       MuiTooltip: {

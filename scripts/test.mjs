@@ -1,0 +1,106 @@
+/**
+ * npm test: everything. Makes sure of what is missing, builds, then core, server and page under Jest and the real
+ * interface in headless Chromium. The last line is "N passed, N failed".
+ *
+ *   npm test -- core|server|web|e2e     only that part
+ */
+import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
+import { join } from 'node:path';
+import { runMain, say } from './lib/log.mjs';
+import {
+  CHROMIUM,
+  DATA,
+  ensureBuild,
+  ensureChromium,
+  ensurePackages,
+  ensurePostgres,
+  postgresBin,
+  ROOT,
+} from './lib/prepare.mjs';
+import { privateCluster } from './lib/postgres.mjs';
+import { runAlong } from './lib/run.mjs';
+
+const JEST_PARTS = ['core', 'server', 'web'];
+
+async function jest(parts, env) {
+  const file = join(DATA, 'test', 'jest.json');
+  rmSync(file, { force: true });
+  const started = Date.now();
+  const code = await runAlong(
+    process.execPath,
+    [
+      '--experimental-vm-modules',
+      '--no-warnings',
+      join(ROOT, 'node_modules/jest/bin/jest.js'),
+      '--selectProjects',
+      ...parts,
+      '--json',
+      `--outputFile=${file}`,
+      '--testLocationInResults',
+    ],
+    { cwd: ROOT, env, stdio: ['ignore', 'ignore', 2] },
+  );
+  if (!existsSync(file)) return { name: 'jest', passed: 0, failed: 1, seconds: 0 };
+  const { numPassedTests, numFailedTests, numFailedTestSuites, numRuntimeErrorTestSuites } = JSON.parse(
+    readFileSync(file, 'utf8'),
+  );
+  const failed = numFailedTests + numRuntimeErrorTestSuites;
+  return {
+    name: parts.join(', '),
+    passed: numPassedTests,
+    failed: failed || (code !== 0 ? Math.max(1, numFailedTestSuites) : 0),
+    seconds: (Date.now() - started) / 1000,
+  };
+}
+
+async function e2e(env) {
+  const file = join(DATA, 'test', 'e2e.json');
+  rmSync(file, { force: true });
+  const started = Date.now();
+  const code = await runAlong(
+    process.execPath,
+    [join(ROOT, 'node_modules/@playwright/test/cli.js'), 'test', '--config', join(ROOT, 'e2e/playwright.config.ts')],
+    { cwd: ROOT, env: { ...env, PLAYWRIGHT_JSON_OUTPUT_NAME: file }, stdio: ['ignore', 2, 2] },
+  );
+  if (!existsSync(file)) return { name: 'e2e', passed: 0, failed: 1, seconds: 0 };
+  const { stats } = JSON.parse(readFileSync(file, 'utf8'));
+  const failed = stats.unexpected + stats.flaky;
+  return {
+    name: 'e2e',
+    passed: stats.expected,
+    failed: failed || (code !== 0 ? 1 : 0),
+    seconds: (Date.now() - started) / 1000,
+  };
+}
+
+runMain(async () => {
+  const asked = process.argv.slice(2);
+  const wants = (part) => asked.length === 0 || asked.includes(part);
+  ensurePackages();
+  ensurePostgres();
+  if (wants('e2e')) ensureChromium();
+  ensureBuild();
+  const folder = join(DATA, 'test');
+  mkdirSync(folder, { recursive: true });
+  // tests about crashes kill the server, not PostgreSQL, so that fsync may be off
+  const cluster = await privateCluster({ bin: postgresBin(), folder, fsync: false });
+  const env = {
+    ...process.env,
+    RELLIN_TEST_CLUSTER: cluster.url('postgres'),
+    RELLIN_TEST_CHROMIUM: CHROMIUM,
+    RELLIN_TEST_PG_BIN: postgresBin(),
+  };
+  const results = [];
+  try {
+    const parts = JEST_PARTS.filter(wants);
+    if (parts.length > 0) results.push(await jest(parts, env));
+    if (wants('e2e')) results.push(await e2e(env));
+  } finally {
+    cluster.stop();
+  }
+  const sum = (key) => results.reduce((n, r) => n + r[key], 0);
+  say('');
+  for (const r of results) say(`${r.name}: ${r.passed} passed, ${r.failed} failed in ${r.seconds.toFixed(0)} s`);
+  process.stdout.write(`${sum('passed')} passed, ${sum('failed')} failed\n`);
+  process.exitCode = sum('failed') > 0 || sum('passed') === 0 ? 1 : 0;
+});
