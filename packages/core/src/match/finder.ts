@@ -6,7 +6,7 @@
  * Items are prefiltered by a 32-bit set of their letters, so that most are passed over without looking at their text.
  */
 import { fold, foldWithMap } from './fold.js';
-import { matchWord, SLIP_FROM, wordStarts } from './wordMatch.js';
+import { isSubsequence, matchWord, SLIP_FROM, wordStarts } from './wordMatch.js';
 
 export interface FindItem {
   id: string;
@@ -121,9 +121,10 @@ export class Finder {
     const found: { entry: Entry; rank: number; exact: boolean }[] = [];
     for (const entry of pool) {
       if (!sets.every(({ set, slack }) => bitCount(set & ~entry.letters) <= slack)) continue;
+      if (!mayMatch(words, entry)) continue;
+      candidates.push(entry);
       const quality = qualityOf(words, entry);
       if (quality === 0) continue;
-      candidates.push(entry);
       const exact = entry.fields[0]!.folded === whole;
       found.push({ entry, rank: quality * usageFactor(entry.item.weight ?? 0), exact });
     }
@@ -162,6 +163,14 @@ export class Finder {
 
 const groupOrder = (item: FindItem) => (item.group === 'shortcut' ? 0 : 1);
 const compare = (a: string, b: string) => (a < b ? -1 : a > b ? 1 : 0);
+
+/**
+ * Whether the words can match at all: their letters in order somewhere, or a slip allowed. Unlike the quality, which may
+ * rise from nothing as a better alignment appears, this can only turn false as one types on.
+ */
+function mayMatch(words: readonly string[], entry: Entry): boolean {
+  return words.every((word) => word.length >= SLIP_FROM || entry.fields.some((f) => isSubsequence(word, f.folded)));
+}
 
 function qualityOf(words: readonly string[], entry: Entry): number {
   let sum = 0;

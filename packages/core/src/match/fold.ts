@@ -4,7 +4,6 @@ const MARKS = /\p{M}+/gu;
 
 /** The folded text. ASCII takes a short way; otherwise cost is linear with a normalisation. */
 export function fold(text: string): string {
-  // eslint-disable-next-line no-control-regex -- the whole of ASCII is meant
   if (/^[\x00-\x7f]*$/.test(text)) return text.toLowerCase();
   return text.normalize('NFKD').replace(MARKS, '').toLowerCase().replaceAll('ß', 'ss').replaceAll('ς', 'σ');
 }

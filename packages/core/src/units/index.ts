@@ -6,7 +6,8 @@ const PREFIXES = ['B', 'kB', 'MB', 'GB', 'TB', 'PB'];
 export function formatBytes(bytes: number): string {
   let value = bytes;
   let unit = 0;
-  while (unit < PREFIXES.length - 1 && Math.round(value * 10) / 10 >= 1000) {
+  // from 999.5 on it would be rounded to four figures
+  while (unit < PREFIXES.length - 1 && value >= (unit === 0 ? 1000 : 999.5)) {
     value /= 1000;
     unit++;
   }

@@ -114,6 +114,10 @@ export class OpeningsService {
       case 'no-access':
         refuse('no-access', 'Change the permissions of the original or of a folder above it.');
         break;
+      case 'ready':
+      case 'followed':
+      case 'saved-over':
+        break;
     }
     const none = { placeId: null, originalId: null, programId: null, look: null };
     if (s.target === 'web') return { ...none, name: s.name, request: { kind: 'address', url: s.url! } };

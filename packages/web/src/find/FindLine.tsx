@@ -81,7 +81,7 @@ export function FindLine() {
   const [actsOf, setActsOf] = useState<{ name: string; acts: Act[] }>();
   const find = useFind(open ? query : '');
   const shortcuts = useShortcuts();
-  const pins = usePins().data ?? [];
+  const pins = usePins().data;
   const commands = useCommands();
   const d = useDo();
   const { openDialog, select } = useDesk();
@@ -141,7 +141,7 @@ export function FindLine() {
           </>
         ),
         run: () => void d.open({ shortcutId: s.id, route: 'find' }),
-        acts: () => actsFor({ type: 'shortcut', shortcut: s }, d, pins, openDialog, 'find'),
+        acts: () => actsFor({ type: 'shortcut', shortcut: s }, d, pins ?? [], openDialog, 'find'),
       }));
     }
     for (const group of ['shortcut', 'original'] as const)
@@ -172,7 +172,8 @@ export function FindLine() {
                 : { placeId: a.placeId!, originalId: Number(a.originalId), route: 'find' },
             );
           },
-          acts: () => actsFor(shortcut ? { type: 'shortcut', shortcut } : answerItem(a), d, pins, openDialog, 'find'),
+          acts: () =>
+            actsFor(shortcut ? { type: 'shortcut', shortcut } : answerItem(a), d, pins ?? [], openDialog, 'find'),
         });
       }
     const words = text.toLowerCase().split(/\s+/);

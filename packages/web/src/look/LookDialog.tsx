@@ -21,11 +21,6 @@ const PdfLook = lazy(() => import('./PdfLook'));
 /** What is read as text is read up to here; the rest is said to be left out. */
 export const TEXT_LIMIT = 2_000_000;
 
-export interface TextProps {
-  text: string;
-  name: string;
-}
-
 function useText(address: string, size: number): { text?: string; trouble?: string } {
   const [state, setState] = useState<{ text?: string; trouble?: string }>({});
   useEffect(() => {

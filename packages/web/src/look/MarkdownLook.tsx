@@ -1,7 +1,7 @@
 import Markdown from 'react-markdown';
 import rehypeSanitize from 'rehype-sanitize';
 import remarkGfm from 'remark-gfm';
-import type { TextProps } from './LookDialog';
+import type { TextProps } from './textProps';
 
 /** Markdown without scripts, and without pictures from elsewhere: nothing is fetched by looking. */
 export default function MarkdownLook({ text }: TextProps) {

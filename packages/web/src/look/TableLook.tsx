@@ -1,6 +1,6 @@
 import { useMemo } from 'react';
 import Papa from 'papaparse';
-import type { TextProps } from './LookDialog';
+import type { TextProps } from './textProps';
 
 const MOST_ROWS = 1000;
 

@@ -1,0 +1,154 @@
+import { execFileSync } from 'node:child_process';
+import { existsSync } from 'node:fs';
+import fc from 'fast-check';
+import { describe, expect, it } from '@jest/globals';
+import {
+  desktopFileId,
+  expandExec,
+  localeKeys,
+  parseDesktopEntry,
+  parseKeyFile,
+  parseUserDirs,
+  splitList,
+  unescapeValue,
+} from './index.js';
+
+const entry = (lines: string) => `[Desktop Entry]\nType=Application\nName=Tideplotter\nExec=tideplotter %F\n${lines}`;
+const program = (lines: string, locale?: string) => {
+  const result = parseDesktopEntry('x.desktop', entry(lines), locale);
+  if (!result.ok) throw new Error(result.reason);
+  return result.program;
+};
+
+describe('key files', () => {
+  it('read groups, comments, locales and count what they cannot read', () => {
+    const { groups, badLines } = parseKeyFile('# c\nstray\n[A]\nk=v\nk[de]= w \nnot a pair\n\n[B b]\nk=2\n');
+    expect(groups.get('A')!.get('k')).toBe('v');
+    expect(groups.get('A')!.get('k[de]')).toBe('w ');
+    expect(groups.get('B b')!.get('k')).toBe('2');
+    expect(badLines).toEqual([2, 6]);
+  });
+  it('unescape strings and split lists (section 4)', () => {
+    expect(unescapeValue('a\\sb\\nc\\\\d\\x')).toBe('a b\nc\\d\\x');
+    expect(splitList('a;b\\;c;;d')).toEqual(['a', 'b;c', '', 'd']);
+    expect(splitList('a;')).toEqual(['a']);
+  });
+  it('try locales in the order of section 5', () => {
+    expect(localeKeys('Name', 'sr_YU.UTF-8@Latn')).toEqual([
+      'Name[sr_YU@Latn]',
+      'Name[sr_YU]',
+      'Name[sr@Latn]',
+      'Name[sr]',
+      'Name',
+    ]);
+    expect(localeKeys('Name', 'C')).toEqual(['Name']);
+  });
+  it('never throw, whatever the text', () => {
+    fc.assert(
+      fc.property(fc.string({ maxLength: 300 }), (text) => {
+        parseDesktopEntry('x', text);
+      }),
+      { seed: 81, numRuns: 500 },
+    );
+  });
+});
+
+describe('desktop entries', () => {
+  it('take the name in the user’s language', () => {
+    expect(program('Name[de]=Gezeiten\nName[de_AT]=Tidn', 'de_DE.UTF-8').name).toBe('Gezeiten');
+    expect(program('Name[de]=Gezeiten', 'fr_FR').name).toBe('Tideplotter');
+  });
+  it('leave out what is hidden, no application, nameless or without a command', () => {
+    expect(parseDesktopEntry('x', entry('Hidden=true'))).toMatchObject({ ok: false, reason: 'hidden' });
+    expect(parseDesktopEntry('x', '[Desktop Entry]\nType=Link\nName=a\nURL=b')).toMatchObject({
+      reason: 'not-an-application',
+    });
+    expect(parseDesktopEntry('x', '[Desktop Entry]\nType=Application\nExec=a')).toMatchObject({ reason: 'no-name' });
+    expect(parseDesktopEntry('x', '[Desktop Entry]\nType=Application\nName=a')).toMatchObject({ reason: 'no-exec' });
+    expect(parseDesktopEntry('x', '[Other]\nName=a')).toMatchObject({ reason: 'no-desktop-group' });
+    expect(parseDesktopEntry('x', entry('NoDisplay=true'))).toMatchObject({ ok: true, listed: false });
+  });
+  it('make ids of paths below applications', () => {
+    expect(desktopFileId('sub/tide.desktop')).toBe('sub-tide.desktop');
+  });
+});
+
+describe('Exec (section 7)', () => {
+  const argv = (exec: string, context = {}) => {
+    const result = expandExec(exec, context);
+    return result.ok ? result.argv : result.reason;
+  };
+  it('splits and quotes', () => {
+    expect(argv('a "b c" "d\\"e" "\\$x"')).toEqual(['a', 'b c', 'd"e', '$x']);
+    expect(argv('a "open')).toBe('unclosed-quote');
+    expect(argv('  ')).toBe('empty');
+  });
+  it('expands field codes, drops deprecated ones, refuses unknown ones', () => {
+    const context = {
+      files: ['/a b', '/c'],
+      urls: ['https://x.example'],
+      name: 'Tide',
+      icon: 'tide',
+      entryPath: '/e.desktop',
+    };
+    expect(argv('p %f', context)).toEqual(['p', '/a b']);
+    expect(argv('p %F', context)).toEqual(['p', '/a b', '/c']);
+    expect(argv('p %U', context)).toEqual(['p', '/a b', '/c', 'https://x.example']);
+    expect(argv('p %i %c %k 100%%', context)).toEqual(['p', '--icon', 'tide', 'Tide', '/e.desktop', '100%']);
+    expect(argv('p %d %n %v %m x', context)).toEqual(['p', 'x']);
+    expect(argv('p %f', {})).toEqual(['p']);
+    expect(argv('p %z', context)).toBe('bad-code');
+  });
+  it('keeps any file name in one argument: nothing is ever split or expanded again', () => {
+    fc.assert(
+      fc.property(fc.string({ minLength: 1, maxLength: 40 }), (name) => {
+        expect(argv('p %f', { files: [`/x/${name}`] })).toEqual(['p', `/x/${name}`]);
+      }),
+      { seed: 82 },
+    );
+  });
+  // outside reference: GLib's own launcher, through a script that prints its arguments
+  const python = '/usr/bin/python3';
+  const hasGlib =
+    existsSync(python) &&
+    (() => {
+      try {
+        execFileSync(python, ['-c', 'import gi'], { stdio: 'ignore' });
+        return true;
+      } catch {
+        return false;
+      }
+    })();
+  (hasGlib ? it : it.skip)('agrees with GLib on quoting', () => {
+    const lines = ['a "b c" d', 'a "x\\"y"', 'a b\\ c'];
+    for (const line of lines) {
+      const out = execFileSync(
+        python,
+        [
+          '-c',
+          'import gi,json,sys;from gi.repository import GLib;print(json.dumps(GLib.shell_parse_argv(sys.argv[1])[1]))',
+          line,
+        ],
+        { encoding: 'utf8' },
+      );
+      expect(argv(line)).toEqual(JSON.parse(out));
+    }
+  });
+});
+
+describe('user directories', () => {
+  it('read $HOME and absolute paths, leave out what is off or strange', () => {
+    const text = [
+      '# c',
+      'XDG_DOCUMENTS_DIR="$HOME/Office files"',
+      'XDG_MUSIC_DIR="/srv/music/"',
+      'XDG_DESKTOP_DIR="$HOME"',
+      'XDG_BAD_DIR=unquoted',
+      'XDG_ODD_DIR="relative"',
+    ].join('\n');
+    expect(parseUserDirs(text, '/home/i')).toEqual([
+      { name: 'DOCUMENTS', path: '/home/i/Office files' },
+      { name: 'MUSIC', path: '/srv/music' },
+    ]);
+  });
+});

@@ -1,0 +1,150 @@
+import { describe, expect, it } from '@jest/globals';
+import { decide, sameContent, type Candidate, type Identity, type Observation } from './index.js';
+
+const file = (path: string, more: Partial<Identity> = {}): Identity => ({
+  type: 'file',
+  path,
+  inode: 10,
+  birth: 1000,
+  size: 50,
+  mtime: 2000,
+  fingerprint: 'f',
+  ...more,
+});
+const at = (identity: Identity, firstSeen = 9000, placeId = 1): Candidate => ({
+  identity,
+  firstSeen,
+  placeId,
+  originalId: identity.path,
+});
+const seen = (more: Partial<Observation>): Observation => ({
+  place: 'here',
+  atPath: { seen: 'nothing' },
+  sameInode: [],
+  sameSize: [],
+  lastSeen: 5000,
+  ...more,
+});
+const original = file('a/one.txt');
+
+/** The decision table of the design, row by row. */
+describe('the decision table', () => {
+  it('same path, same inode: ready', () => {
+    const now = file('a/one.txt', { size: 60, mtime: 3000 });
+    expect(decide(original, seen({ atPath: { seen: 'entry', identity: now } }))).toEqual({
+      state: 'ready',
+      identity: now,
+      evidence: 'same-path-same-inode',
+    });
+  });
+  it('same path, new inode: saved over, even where the old inode lives on as a backup', () => {
+    const now = file('a/one.txt', { inode: 11, birth: 4000 });
+    const backup = at(file('a/one.txt.bak'));
+    expect(decide(original, seen({ atPath: { seen: 'entry', identity: now }, sameInode: [backup] }))).toMatchObject({
+      state: 'saved-over',
+      identity: now,
+    });
+  });
+  it('two known files exchanged their paths: the swap is proven and followed', () => {
+    const now = file('a/one.txt', { inode: 11, birth: 1500 });
+    const ours = at(file('b/two.txt'));
+    expect(
+      decide(original, seen({ atPath: { seen: 'entry', identity: now }, sameInode: [ours], cameFrom: 'b/two.txt' })),
+    ).toMatchObject({ state: 'followed', to: ours, evidence: 'swap' });
+  });
+  it('an exchange without birth times is not proven', () => {
+    const plain = file('a/one.txt', { birth: 0 });
+    const now = file('a/one.txt', { inode: 11, birth: 0 });
+    const there = at(file('b/two.txt', { birth: 0 }));
+    expect(
+      decide(plain, seen({ atPath: { seen: 'entry', identity: now }, sameInode: [there], cameFrom: 'b/two.txt' }))
+        .state,
+    ).toBe('saved-over');
+  });
+  it('path gone, same inode and birth elsewhere: followed, even if edited since', () => {
+    const there = at(file('b/new name.txt', { size: 999, fingerprint: 'other' }));
+    expect(decide(original, seen({ sameInode: [there] }))).toMatchObject({
+      state: 'followed',
+      to: there,
+      evidence: 'same-inode-and-birth',
+    });
+  });
+  it('without birth times: the same inode needs the same fingerprint or the same name', () => {
+    const plain = { ...original, birth: 0 };
+    const byContent = at(file('b/x.txt', { birth: 0 }));
+    const byName = at(file('b/one.txt', { birth: 0, fingerprint: 'g' }));
+    const neither = at(file('b/x.txt', { birth: 0, fingerprint: 'g' }));
+    expect(decide(plain, seen({ sameInode: [byContent] }))).toMatchObject({ evidence: 'same-inode-and-fingerprint' });
+    expect(decide(plain, seen({ sameInode: [byName] }))).toMatchObject({ evidence: 'same-inode-and-name' });
+    expect(decide(plain, seen({ sameInode: [neither] })).state).toBe('lost');
+  });
+  it('an inode number used again by another file is not followed', () => {
+    expect(decide(original, seen({ sameInode: [at(file('b/new.txt', { birth: 8000 }))] })).state).toBe('lost');
+    expect(decide(original, seen({ sameInode: [at(file('b', { type: 'folder' }))] })).state).toBe('lost');
+  });
+  it('path gone, one file of the same content that appeared since: followed, also in another place', () => {
+    const there = at(file('x/one.txt', { inode: 77, birth: 6000 }), 6000, 2);
+    expect(decide(original, seen({ sameSize: [there] }))).toMatchObject({
+      state: 'followed',
+      to: there,
+      evidence: 'same-digest',
+    });
+  });
+  it('a copy made before the loss is not where it went', () => {
+    const copy = at(file('x/copy.txt', { inode: 77, birth: 3000 }), 3000);
+    expect(decide(original, seen({ sameSize: [copy] }))).toMatchObject({ state: 'unsure', candidates: [copy] });
+  });
+  it('several alike: unsure', () => {
+    const two = [at(file('x/1', { inode: 77 })), at(file('x/2', { inode: 78 }))];
+    expect(decide(original, seen({ sameSize: two }))).toMatchObject({
+      state: 'unsure',
+      reason: 'several-alike',
+      candidates: two,
+    });
+  });
+  it('an empty file’s content says nothing', () => {
+    const empty = file('a/one.txt', { size: 0, fingerprint: 'e' });
+    expect(decide(empty, seen({ sameSize: [at(file('x', { inode: 5, size: 0, fingerprint: 'e' }))] })).state).toBe(
+      'lost',
+    );
+  });
+  it('replaced by a folder or a link: unsure', () => {
+    for (const type of ['folder', 'link'] as const)
+      expect(
+        decide(original, seen({ atPath: { seen: 'entry', identity: file('a/one.txt', { type, inode: 12 }) } })),
+      ).toMatchObject({ state: 'unsure', reason: 'replaced-by-other-type' });
+  });
+  it('a change of case only: followed', () => {
+    expect(decide(original, seen({ sameInode: [at(file('a/ONE.txt'))] }))).toMatchObject({ state: 'followed' });
+  });
+  it('hard links: the recorded name first, any name of the inode else', () => {
+    const links = [at(file('z/other.txt')), at(file('b/other.txt'))];
+    expect(decide(original, seen({ atPath: { seen: 'entry', identity: original }, sameInode: links })).state).toBe(
+      'ready',
+    );
+    expect(decide(original, seen({ sameInode: links }))).toMatchObject({ to: links[1] });
+  });
+  it('place not connected: away, never lost', () => {
+    expect(decide(original, seen({ place: 'away' }))).toEqual({ state: 'away' });
+  });
+  it('permission denied: no access; a failing disk changes nothing', () => {
+    expect(decide(original, seen({ atPath: { seen: 'denied' } }))).toEqual({ state: 'no-access' });
+    expect(decide(original, seen({ atPath: { seen: 'failed', reason: 'EIO' } }))).toEqual({
+      state: 'unchanged',
+      reason: 'EIO',
+    });
+  });
+  it('nothing anywhere: lost', () => {
+    expect(decide(original, seen({}))).toEqual({ state: 'lost' });
+  });
+});
+
+describe('same content', () => {
+  it('needs the full digest where the fingerprint leaves out the middle', () => {
+    const big = { size: 1_000_000 };
+    expect(sameContent(file('a', big), file('b', big))).toBe(false);
+    expect(sameContent(file('a', { ...big, digest: 'd' }), file('b', { ...big, digest: 'd' }))).toBe(true);
+    expect(sameContent(file('a', { ...big, digest: 'd' }), file('b', { ...big, digest: 'e' }))).toBe(false);
+    expect(sameContent(file('a'), file('b', { size: 51 }))).toBe(false);
+  });
+});

@@ -1,0 +1,5 @@
+/** What a viewer of text is given. */
+export interface TextProps {
+  text: string;
+  name: string;
+}
