@@ -129,6 +129,8 @@ export class IdentityService {
     if (atPath.seen === 'entry' && atPath.identity.inode === recorded.inode)
       return decide(recorded, { ...samePlace, ...nothing });
     if (atPath.seen === 'denied' || atPath.seen === 'failed') return decide(recorded, { ...samePlace, ...nothing });
+    // whoever is elsewhere is known only when the place has been looked through: on start, or when it came back
+    if (place.scan === 'running') return { state: 'unchanged', reason: 'its place is being looked through' };
     const rejected = (c: Candidate) =>
       shortcut.rejected.some((r) => r.inode === c.identity.inode && r.birth === c.identity.birth);
     const sameInode = (await this.candidates(await this.originals.withInode(place.entity.id, recorded.inode)))
@@ -220,8 +222,6 @@ export class IdentityService {
           decision.candidates,
         );
       case 'lost':
-        // a place not yet looked through says nothing about what is gone
-        if (place.scan === 'running') return undefined;
         return this.observe(s, 'lost', 'Not found in any place.');
       case 'unchanged':
         return undefined;
@@ -312,6 +312,14 @@ export class IdentityService {
       .getRepository(ShortcutEntity)
       .update(s.id, { state, stateReason: reason, stateSince: new Date(), candidates: list });
     this.events.changed('shortcuts', 'originals');
+  }
+
+  /** Whether the very file it is known by stands at its recorded path. */
+  async stands(s: ShortcutEntity): Promise<boolean> {
+    const place = s.placeId === null ? undefined : this.places.get(s.placeId);
+    if (!place || !s.identity) return false;
+    const seen = await this.sight(place, s.identity.path);
+    return seen.seen === 'entry' && seen.identity.inode === s.identity.inode;
   }
 
   /** What a new shortcut to this original is known by. */

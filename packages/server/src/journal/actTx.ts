@@ -81,14 +81,16 @@ export class ActTx {
   }
 
   private async write({ table, id, before, after }: Change): Promise<void> {
-    const columns = Object.keys(after!).map((c) => `"${c}"`);
-    await this.manager.query(
+    const keys = Object.keys(after!);
+    const columns = keys.map((c) => `"${c}"`);
+    const rows = (await this.manager.query(
       `UPDATE ${checked(table)} t SET (${columns.join(', ')}) =
          (SELECT ${columns.map((c) => `r.${c}`).join(', ')} FROM jsonb_populate_record(null::${table}, $2) r)
-       WHERE t.id::text = $1`,
+       WHERE t.id::text = $1 RETURNING to_jsonb(t) AS row`,
       [id, JSON.stringify(after)],
-    );
-    this.changes.push({ table, id, before, after });
+    )) as [{ row: Row }[], number];
+    // as PostgreSQL spells it: a time written as "…Z" is read back as "…+00:00"
+    this.changes.push({ table, id, before, after: pick(rows[0][0]!.row, keys) });
   }
 }
 

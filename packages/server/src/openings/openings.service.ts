@@ -89,6 +89,12 @@ export class OpeningsService {
   private async true(s: ShortcutEntity): Promise<ShortcutEntity> {
     await this.identity.examine([s.id]);
     let now = await this.shortcuts.need(s.id);
+    const looking = now.placeId !== null && this.places.get(now.placeId)?.scan === 'running';
+    if (looking && !(await this.identity.stands(now))) {
+      await this.places.scan(now.placeId!);
+      await this.identity.examine([s.id]);
+      now = await this.shortcuts.need(s.id);
+    }
     if (now.state === 'lost' && now.placeId !== null) {
       await this.indexer.settle(now.placeId);
       await this.identity.examine([s.id]);

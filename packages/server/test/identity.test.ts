@@ -1,0 +1,399 @@
+/** The decision table on a real file system: each row live, and again with the server down meanwhile. */
+import {
+  copyFileSync,
+  linkSync,
+  mkdirSync,
+  readFileSync,
+  renameSync,
+  rmSync,
+  unlinkSync,
+  writeFileSync,
+  chmodSync,
+  symlinkSync,
+} from 'node:fs';
+import { join } from 'node:path';
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import type { JournalLine, ShortcutDetail } from '@rellin/contract';
+import { Rellin, until } from './testing/harness.js';
+
+interface Row {
+  name: string;
+  /** Folder of its own for the row, so that rows do not meet. */
+  make(folder: string): string;
+  happen(folder: string): void;
+  state: ShortcutDetail['state'];
+  /** Where it points then, below the folder. */
+  at: string;
+}
+
+const put = (path: string, text: string) => {
+  mkdirSync(join(path, '..'), { recursive: true });
+  writeFileSync(path, text);
+  return path;
+};
+const one = (folder: string) => put(join(folder, 'one.txt'), `original of ${folder}`);
+
+const ROWS: Row[] = [
+  {
+    name: 'edited in place',
+    make: one,
+    happen: (f) => writeFileSync(join(f, 'one.txt'), 'longer than before, and edited'),
+    state: 'ready',
+    at: 'one.txt',
+  },
+  {
+    name: 'renamed',
+    make: one,
+    happen: (f) => renameSync(join(f, 'one.txt'), join(f, 'two.txt')),
+    state: 'followed',
+    at: 'two.txt',
+  },
+  {
+    name: 'renamed and edited',
+    make: one,
+    happen: (f) => {
+      renameSync(join(f, 'one.txt'), join(f, 'two.txt'));
+      writeFileSync(join(f, 'two.txt'), 'edited after the rename');
+    },
+    state: 'followed',
+    at: 'two.txt',
+  },
+  {
+    name: 'moved into a new folder',
+    make: one,
+    happen: (f) => {
+      mkdirSync(join(f, 'new/deeper'), { recursive: true });
+      renameSync(join(f, 'one.txt'), join(f, 'new/deeper/one.txt'));
+    },
+    state: 'followed',
+    at: 'new/deeper/one.txt',
+  },
+  {
+    name: 'the folder above renamed',
+    make: (f) => put(join(f, 'in/one.txt'), f),
+    happen: (f) => renameSync(join(f, 'in'), join(f, 'in 2026')),
+    state: 'followed',
+    at: 'in 2026/one.txt',
+  },
+  {
+    name: 'a folder of folders moved',
+    make: (f) => put(join(f, 'a/b/c/one.txt'), f),
+    happen: (f) => {
+      mkdirSync(join(f, 'z'));
+      renameSync(join(f, 'a/b'), join(f, 'z/b'));
+      rmSync(join(f, 'a'), { recursive: true });
+    },
+    state: 'followed',
+    at: 'z/b/c/one.txt',
+  },
+  {
+    name: 'saved over by a new file',
+    make: one,
+    happen: (f) => {
+      writeFileSync(join(f, '.one.tmp'), 'saved anew');
+      renameSync(join(f, '.one.tmp'), join(f, 'one.txt'));
+    },
+    state: 'saved-over',
+    at: 'one.txt',
+  },
+  {
+    name: 'the old one kept as a backup, a new one written',
+    make: one,
+    happen: (f) => {
+      renameSync(join(f, 'one.txt'), join(f, 'one.txt.bak'));
+      writeFileSync(join(f, 'one.txt'), 'written anew');
+    },
+    state: 'saved-over',
+    at: 'one.txt',
+  },
+  {
+    name: 'exchanged with another known file',
+    make: (f) => {
+      put(join(f, 'other.txt'), `the other of ${f}`);
+      return one(f);
+    },
+    happen: (f) => {
+      renameSync(join(f, 'one.txt'), join(f, '.swap'));
+      renameSync(join(f, 'other.txt'), join(f, 'one.txt'));
+      renameSync(join(f, '.swap'), join(f, 'other.txt'));
+    },
+    state: 'followed',
+    at: 'other.txt',
+  },
+  {
+    name: 'moved over another file',
+    make: (f) => {
+      put(join(f, 'b.txt'), `b of ${f}`);
+      return one(f);
+    },
+    happen: (f) => renameSync(join(f, 'one.txt'), join(f, 'b.txt')),
+    state: 'followed',
+    at: 'b.txt',
+  },
+  {
+    name: 'copied while the original stays',
+    make: one,
+    happen: (f) => copyFileSync(join(f, 'one.txt'), join(f, 'copy.txt')),
+    state: 'ready',
+    at: 'one.txt',
+  },
+  {
+    name: 'removed, nothing alike',
+    make: one,
+    happen: (f) => unlinkSync(join(f, 'one.txt')),
+    state: 'lost',
+    at: 'one.txt',
+  },
+  {
+    name: 'removed, its inode number used again',
+    make: one,
+    happen: (f) => {
+      unlinkSync(join(f, 'one.txt'));
+      for (let i = 0; i < 8; i++) writeFileSync(join(f, `fresh ${i}.txt`), `fresh ${i}`);
+    },
+    state: 'lost',
+    at: 'one.txt',
+  },
+  {
+    name: 'copied elsewhere and removed, as a move between file systems does',
+    make: one,
+    happen: (f) => {
+      mkdirSync(join(f, 'there'));
+      copyFileSync(join(f, 'one.txt'), join(f, 'there/one.txt'));
+      unlinkSync(join(f, 'one.txt'));
+    },
+    state: 'followed',
+    at: 'there/one.txt',
+  },
+  {
+    name: 'removed, two copies remain',
+    make: one,
+    happen: (f) => {
+      copyFileSync(join(f, 'one.txt'), join(f, 'c1.txt'));
+      copyFileSync(join(f, 'one.txt'), join(f, 'c2.txt'));
+      unlinkSync(join(f, 'one.txt'));
+    },
+    state: 'unsure',
+    at: 'one.txt',
+  },
+  {
+    name: 'replaced by a folder',
+    make: one,
+    happen: (f) => {
+      unlinkSync(join(f, 'one.txt'));
+      mkdirSync(join(f, 'one.txt'));
+    },
+    state: 'unsure',
+    at: 'one.txt',
+  },
+  {
+    name: 'replaced by a link',
+    make: one,
+    happen: (f) => {
+      unlinkSync(join(f, 'one.txt'));
+      symlinkSync('nowhere', join(f, 'one.txt'));
+    },
+    state: 'unsure',
+    at: 'one.txt',
+  },
+  {
+    name: 'only its case changed',
+    make: one,
+    happen: (f) => renameSync(join(f, 'one.txt'), join(f, 'ONE.txt')),
+    state: 'followed',
+    at: 'ONE.txt',
+  },
+  {
+    name: 'a hard link remains under another name',
+    make: (f) => {
+      const path = one(f);
+      linkSync(path, join(f, 'second name.txt'));
+      return path;
+    },
+    happen: (f) => unlinkSync(join(f, 'one.txt')),
+    state: 'followed',
+    at: 'second name.txt',
+  },
+  {
+    name: 'a folder itself renamed',
+    make: (f) => {
+      put(join(f, 'box/x.txt'), f);
+      return join(f, 'box');
+    },
+    happen: (f) => renameSync(join(f, 'box'), join(f, 'crate')),
+    state: 'followed',
+    at: 'crate',
+  },
+];
+
+const slug = (name: string) => name.replace(/\W+/g, '-');
+
+describe.each([
+  ['live', 'live'],
+  ['with Rellin stopped meanwhile', 'down'],
+])('%s', (_, mode) => {
+  let rellin: Rellin;
+  const shortcuts = new Map<string, ShortcutDetail>();
+  beforeAll(async () => {
+    const paths = new Map<string, string>();
+    rellin = await Rellin.make({}, (r) => {
+      for (const row of ROWS) paths.set(row.name, row.make(join(r.place, slug(row.name))));
+    });
+    for (const row of ROWS) shortcuts.set(row.name, await rellin.add(paths.get(row.name)!));
+    if (mode === 'down') {
+      await rellin.stop();
+      for (const row of ROWS) row.happen(join(rellin.place, slug(row.name)));
+      await rellin.start();
+    }
+  });
+  afterAll(() => rellin.remove());
+
+  it.each(ROWS.map((row) => [row.name, row] as const))('%s', async (_name, row) => {
+    const folder = join(rellin.place, slug(row.name));
+    const made = shortcuts.get(row.name)!;
+    if (mode === 'live') {
+      row.happen(folder);
+      // a state that does not change is waited for by a change that comes after it
+      const mark = rellin.write(`marks/${slug(row.name)}.txt`);
+      await until(
+        () =>
+          rellin.post('/originals/locate', { path: mark }).then(
+            () => true,
+            () => false,
+          ),
+        Boolean,
+      );
+    }
+    const now = await until(
+      () => rellin.shortcut(made.id),
+      (s) => s.state === row.state,
+    );
+    expect(now.location).toBe(join(folder, row.at));
+    if (row.state === 'followed') expect((await rellin.open(made.id)).argv[1]).toBe(join(folder, row.at));
+    if (row.state === 'lost') expect((await rellin.refusal(rellin.open(made.id))).kind).toBe('original-lost');
+    if (row.state === 'unsure') expect((await rellin.refusal(rellin.open(made.id))).kind).toBe('original-unsure');
+  });
+});
+
+describe('further', () => {
+  let rellin: Rellin;
+  beforeAll(async () => {
+    rellin = await Rellin.make({ places: ['place', 'second'] });
+  });
+  afterAll(() => rellin.remove());
+
+  it('gone and back: lost, then ready by itself', async () => {
+    const path = rellin.write('back/one.txt', 'comes back');
+    const made = await rellin.add(path);
+    const aside = join(rellin.base, 'aside.txt');
+    renameSync(path, aside);
+    await until(
+      () => rellin.shortcut(made.id),
+      (s) => s.state === 'lost',
+    );
+    renameSync(aside, path);
+    await until(
+      () => rellin.shortcut(made.id),
+      (s) => s.state === 'ready',
+    );
+  });
+
+  it('a place that is not there: away with its shortcuts, never lost; back again: ready', async () => {
+    const path = put(join(rellin.base, 'second/on the drive.txt'), 'drive');
+    const made = await until(
+      () => rellin.add(path).catch(() => undefined),
+      (s) => s !== undefined,
+    );
+    renameSync(join(rellin.base, 'second'), join(rellin.base, 'pulled'));
+    const away = await until(
+      () => rellin.shortcut(made!.id),
+      (s) => s.state !== 'ready',
+    );
+    expect(away.state).toBe('away');
+    expect((await rellin.refusal(rellin.open(made!.id))).kind).toBe('original-away');
+    renameSync(join(rellin.base, 'pulled/on the drive.txt'), join(rellin.base, 'pulled/renamed meanwhile.txt'));
+    renameSync(join(rellin.base, 'pulled'), join(rellin.base, 'second'));
+    const back = await until(
+      () => rellin.shortcut(made!.id),
+      (s) => s.state === 'followed',
+    );
+    expect(back.location).toBe(join(rellin.base, 'second/renamed meanwhile.txt'));
+  });
+
+  it('an empty folder where a place was is not the place', async () => {
+    await until(
+      () => rellin.get<{ name: string; state: string }[]>('/places'),
+      (p) => p.every((x) => x.state === 'here'),
+    );
+    renameSync(join(rellin.base, 'second'), join(rellin.base, 'unmounted'));
+    mkdirSync(join(rellin.base, 'second'));
+    await until(
+      () => rellin.get<{ name: string; state: string }[]>('/places'),
+      (p) => p.find((x) => x.name === 'second')!.state === 'away',
+    );
+    const s = (await rellin.shortcuts()).find((x) => x.location.includes('renamed meanwhile'))!;
+    expect(s.state).toBe('away');
+    rmSync(join(rellin.base, 'second'), { recursive: true });
+    renameSync(join(rellin.base, 'unmounted'), join(rellin.base, 'second'));
+    await until(
+      () => rellin.shortcut(s.id),
+      (x) => x.state !== 'away',
+    );
+  });
+
+  it('a follow can be taken back, and is then not repeated', async () => {
+    const path = rellin.write('taken/one.txt', 'taken back');
+    const made = await rellin.add(path);
+    const to = join(rellin.place, 'taken/elsewhere.txt');
+    renameSync(path, to);
+    await until(
+      () => rellin.shortcut(made.id),
+      (s) => s.state === 'followed',
+    );
+    const line = (await rellin.get<JournalLine[]>('/journal')).find(
+      (l) => l.act === 'follow' && l.summary.includes('elsewhere'),
+    )!;
+    expect(line).toMatchObject({ by: 'automatic', inStack: false });
+    expect(line.summary).toContain('same inode and birth');
+    await rellin.post(`/journal/${line.id}/undo`);
+    const lost = await until(
+      () => rellin.shortcut(made.id),
+      (s) => s.state === 'lost',
+    );
+    expect(lost.location).toBe(path);
+    writeFileSync(to, 'touched again');
+    const mark = rellin.write('taken/mark.txt');
+    await until(
+      () =>
+        rellin.post('/originals/locate', { path: mark }).then(
+          () => true,
+          () => false,
+        ),
+      Boolean,
+    );
+    expect((await rellin.shortcut(made.id)).state).toBe('lost');
+    expect(readFileSync(to, 'utf8')).toBe('touched again');
+  });
+
+  it('noting a change makes it ready', async () => {
+    const path = rellin.write('noted/one.txt', 'noted');
+    const made = await rellin.add(path);
+    renameSync(path, path.replace('one', 'two'));
+    await until(
+      () => rellin.shortcut(made.id),
+      (s) => s.state === 'followed',
+    );
+    await rellin.post(`/shortcuts/${made.id}/acknowledge`);
+    expect(await rellin.shortcut(made.id)).toMatchObject({ state: 'ready', followedFrom: null });
+  });
+
+  it('of files of another user’s folder: no access (as an ordinary user)', async () => {
+    if (process.getuid?.() === 0) return; // root may look at everything
+    const path = rellin.write('closed/one.txt');
+    const made = await rellin.add(path);
+    chmodSync(join(rellin.place, 'closed'), 0o000);
+    await rellin.refusal(rellin.open(made.id));
+    expect((await rellin.shortcut(made.id)).state).toBe('no-access');
+    chmodSync(join(rellin.place, 'closed'), 0o755);
+  });
+});

@@ -1,0 +1,221 @@
+/** The index against GNU find, and what it costs to look again. */
+import { execFileSync } from 'node:child_process';
+import { mkdirSync, renameSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import type { EntryView, FolderView, PlaceView } from '@rellin/contract';
+import { fromBytes } from '@rellin/core/paths';
+import { seeded } from '@rellin/core/random';
+import { Rellin, until } from './testing/harness.js';
+
+let rellin: Rellin;
+const ODD = [
+  'new\nline.txt',
+  'tab\t.txt',
+  'back\\slash',
+  'quote\'"',
+  '100%',
+  ' lead',
+  '-dash',
+  'ü composed',
+  'ü decomposed',
+  '海鳥',
+  '🐦',
+  'a'.repeat(255),
+  'CASE',
+  'case',
+];
+
+function tree(root: string): void {
+  const random = seeded(5);
+  const folders = [root];
+  for (let i = 0; i < 60; i++) {
+    const folder = join(random.pick(folders), `folder ${i}`);
+    mkdirSync(folder);
+    folders.push(folder);
+  }
+  for (let i = 0; i < 900; i++)
+    writeFileSync(
+      join(random.pick(folders), `file ${i}.${random.pick(['csv', 'md', 'png', 'xyz'])}`),
+      'x'.repeat(random.int(0, 3000)),
+    );
+  mkdirSync(join(root, 'odd'));
+  for (const name of ODD) writeFileSync(join(root, 'odd', name), name);
+  writeFileSync(Buffer.concat([Buffer.from(join(root, 'odd/latin ')), Buffer.from([0xe9, 0xff])]), 'bytes');
+  symlinkSync('../nowhere', join(root, 'odd/dangling'));
+  symlinkSync('loop b', join(root, 'odd/loop a'));
+  symlinkSync('loop a', join(root, 'odd/loop b'));
+  mkdirSync(join(root, '.git'));
+  writeFileSync(join(root, '.git/left out'), '');
+  mkdirSync(join(root, 'kept'));
+  for (const name of ['a.tmp', 'b.txt']) writeFileSync(join(root, 'kept', name), '');
+}
+
+beforeAll(async () => {
+  rellin = await Rellin.make({}, (r) => tree(r.place));
+});
+afterAll(() => rellin.remove());
+
+/** What find says of the place: path, type, size, time to the microsecond, inode. */
+function found(): string[] {
+  const out = execFileSync(
+    'find',
+    [
+      rellin.place,
+      '-mindepth',
+      '1',
+      '-name',
+      '.git',
+      '-prune',
+      '-o',
+      '-mindepth',
+      '1',
+      '-printf',
+      '%P\\t%y\\t%s\\t%T@\\t%i\\0',
+    ],
+    { maxBuffer: 1 << 26 },
+  );
+  const lines: string[] = [];
+  for (let from = 0, to = out.indexOf(0); to >= 0; from = to + 1, to = out.indexOf(0, from))
+    lines.push(fromBytes(out.subarray(from, to)));
+  return lines.map((l) => l.replace(/\t(\d+\.\d{3})\d*\t/, '\t$1\t')).sort();
+}
+
+async function indexed(): Promise<string[]> {
+  const rows = (await rellin.sql(
+    `SELECT original_path(place_id, id) AS path, type, size, mtime, inode FROM original WHERE place_id = 1 AND parent_id <> 0`,
+  )) as { path: string; type: string; size: string; mtime: number; inode: number }[];
+  const letter: Record<string, string> = { file: 'f', folder: 'd', link: 'l' };
+  return rows
+    .map((r) => `${r.path}\t${letter[r.type]}\t${r.size}\t${(Math.floor(r.mtime) / 1000).toFixed(3)}\t${r.inode}`)
+    .sort();
+}
+
+/** Row writes in the place's partition so far. */
+async function writes(): Promise<number> {
+  const [row] = await rellin.sql(
+    `SELECT pg_stat_force_next_flush(), n_tup_ins + n_tup_upd + n_tup_del AS n FROM pg_stat_user_tables WHERE relname = 'original_p1'`,
+  );
+  return Number(row!['n']);
+}
+
+const rescan = async () => {
+  const before = (await rellin.sql(`SELECT scanned_at FROM place_status WHERE place_id = 1`))[0]!['scanned_at'];
+  await rellin.post('/places/1/scan');
+  await until(
+    async () => (await rellin.sql(`SELECT scanned_at FROM place_status WHERE place_id = 1`))[0]!['scanned_at'],
+    (at) => String(at) !== String(before),
+  );
+};
+
+describe('the index', () => {
+  it('holds what GNU find finds: names as bytes, types, sizes, times, inodes', async () => {
+    expect(await indexed()).toEqual(found());
+  });
+
+  it('writes nothing where nothing changed', async () => {
+    const before = await until(writes, (n) => n > 900);
+    await rescan();
+    await rescan();
+    expect(await writes()).toBe(before);
+  });
+
+  it('agrees with find after a storm of changes, live', async () => {
+    const random = seeded(6);
+    for (let round = 0; round < 4; round++) {
+      const all = execFileSync('find', [rellin.place, '-mindepth', '1', '-name', 'f*', '-print0'], {
+        maxBuffer: 1 << 26,
+        encoding: 'utf8',
+      })
+        .split('\0')
+        .filter((p) => p && !p.includes('/odd/'));
+      const gone = new Set<string>();
+      for (let i = 0; i < 60; i++) {
+        const path = random.pick(all);
+        if ([...gone].some((g) => path === g || path.startsWith(`${g}/`))) continue;
+        const roll = random.next();
+        try {
+          if (roll < 0.25) rmSync(path, { recursive: true });
+          else if (roll < 0.6) renameSync(path, join(rellin.place, `f moved ${round}-${i}`));
+          else if (roll < 0.8) writeFileSync(join(rellin.place, `f new ${round}-${i}.txt`), 'new');
+          else {
+            mkdirSync(join(rellin.place, `f tree ${round}-${i}/x/y`), { recursive: true });
+            renameSync(path, join(rellin.place, `f tree ${round}-${i}/x/y/in`));
+          }
+          if (roll < 0.6 || roll >= 0.8) gone.add(path);
+        } catch {
+          // it went with a folder above it
+        }
+      }
+      const want = found().filter((l) => !l.includes('\td\t'));
+      await until(
+        async () => (await indexed()).filter((l) => !l.includes('\td\t')),
+        (now) => JSON.stringify(now) === JSON.stringify(want),
+      );
+    }
+    // nothing was lost on the way: a scan of the whole finds no difference in names
+    const names = (lines: string[]) => lines.map((l) => l.split('\t')[0]);
+    expect(names(await indexed())).toEqual(names(found()));
+    const entries = (await rellin.get<PlaceView[]>('/places'))[0]!.entries;
+    expect(entries).toBe(found().length);
+  });
+
+  it('agrees with find after changes made while Rellin was stopped', async () => {
+    await rellin.stop();
+    const random = seeded(8);
+    for (let i = 0; i < 30; i++) writeFileSync(join(rellin.place, `while away ${i}.md`), 'x'.repeat(i));
+    const folders = execFileSync(
+      'find',
+      [rellin.place, '-mindepth', '1', '-maxdepth', '1', '-type', 'd', '-name', 'f*', '-print0'],
+      { encoding: 'utf8' },
+    )
+      .split('\0')
+      .filter(Boolean);
+    renameSync(random.pick(folders), join(rellin.place, 'kept/moved here'));
+    await rellin.start();
+    expect(await indexed()).toEqual(found());
+  });
+
+  it('leaves out what the place’s patterns say, and takes it up again', async () => {
+    await rellin.call('PATCH', '/places/1', { excludes: ['*.tmp', '/odd/'] });
+    await until(indexed, (lines) => !lines.some((l) => l.startsWith('kept/a.tmp') || l.startsWith('odd')));
+    expect((await indexed()).some((l) => l.startsWith('kept/b.txt'))).toBe(true);
+    await rellin.call('PATCH', '/places/1', { excludes: [] });
+    await until(indexed, (lines) => lines.some((l) => l.startsWith('kept/a.tmp')));
+  });
+
+  it('tells the browser of a change on disk within a second', async () => {
+    const events = await fetch(`${rellin.address}/api/events`, {
+      headers: { authorization: `Bearer ${rellin.token}` },
+    });
+    const reader = events.body!.pipeThrough(new TextDecoderStream()).getReader();
+    await reader.read();
+    const started = performance.now();
+    rellin.write('noticed.txt');
+    let heard = '';
+    while (!heard.includes('originals')) heard += (await reader.read()).value ?? '';
+    expect(performance.now() - started).toBeLessThan(1000);
+    await reader.cancel();
+  });
+});
+
+describe('a folder of 50,000 files', () => {
+  it('is listed page by page in natural order', async () => {
+    const folder = join(rellin.place, 'large');
+    mkdirSync(folder);
+    for (let i = 0; i < 50_000; i++) writeFileSync(join(folder, `item ${i}.txt`), '');
+    const row = await until(
+      async () =>
+        (await rellin.get<FolderView>('/originals/1/folder/1?limit=500')).entries.find(
+          (e: EntryView) => e.name === 'large',
+        ),
+      (e) => e?.children === 50_000,
+      60_000,
+    );
+    const page = await rellin.get<FolderView>(`/originals/1/folder/${row!.id}?offset=49998&limit=200`);
+    expect(page.total).toBe(50_000);
+    expect(page.entries.map((e) => e.name)).toEqual(['item 49998.txt', 'item 49999.txt']);
+    const first = await rellin.get<FolderView>(`/originals/1/folder/${row!.id}?limit=3`);
+    expect(first.entries.map((e) => e.name)).toEqual(['item 0.txt', 'item 1.txt', 'item 2.txt']);
+  });
+});

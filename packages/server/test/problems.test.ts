@@ -1,0 +1,283 @@
+/** Bad input: each gets a clear refusal as problem details, and nothing is lost. */
+import { spawnSync } from 'node:child_process';
+import { mkdirSync, symlinkSync, unlinkSync, writeFileSync, existsSync } from 'node:fs';
+import { join } from 'node:path';
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import type { FindView, FolderView, LocatedView } from '@rellin/contract';
+import { fromBytes } from '@rellin/core/paths';
+import { PROJECT, Rellin, until } from './testing/harness.js';
+
+let rellin: Rellin;
+beforeAll(async () => {
+  rellin = await Rellin.make({ places: ['place', 'outside'], env: { RELLIN_PLACES: '' } }, (r) => {
+    r.write('here.txt', 'here');
+    writeFileSync(join(r.base, 'outside/secret.txt'), 'secret');
+    symlinkSync(join(r.base, 'outside/secret.txt'), join(r.place, 'leads out'));
+    symlinkSync('loop b', join(r.place, 'loop a'));
+    symlinkSync('loop a', join(r.place, 'loop b'));
+    r.write('n'.repeat(251) + '.txt', 'long name');
+    writeFileSync(Buffer.concat([Buffer.from(`${r.place}/caf`), Buffer.from([0xe9])]), 'latin 1');
+    Object.assign((r as unknown as { options: { env: object } }).options.env, {
+      RELLIN_PLACES: JSON.stringify([{ name: 'place', root: r.place, type: 'fixed' }]),
+    });
+  });
+});
+afterAll(() => rellin.remove());
+
+const count = async () => (await rellin.shortcuts()).length;
+
+describe('a shortcut', () => {
+  it.each([
+    ['a path outside every place', () => ({ typed: join(rellin.base, 'outside/secret.txt') }), 'outside-places'],
+    ['a path that climbs out', () => ({ typed: join(rellin.place, '../outside/secret.txt') }), 'outside-places'],
+    ['a link that leads out', () => ({ typed: join(rellin.place, 'leads out') }), 'outside-places'],
+    ['a loop of links', () => ({ typed: join(rellin.place, 'loop a') }), 'link-loop'],
+    ['a file that is not there', () => ({ typed: join(rellin.place, 'nothing here') }), 'not-found'],
+    ['no name', () => ({ typed: join(rellin.place, 'here.txt'), name: '   ' }), 'not-valid'],
+    ['a scheme that is not allowed', () => ({ typed: 'javascript:alert(1)' }), 'not-valid'],
+    ['another scheme', () => ({ url: 'ftp://host.example/x' }), 'not-valid'],
+    ['nonsense', () => ({ typed: 'not an address' }), 'not-valid'],
+    ['a foreign file address', () => ({ typed: 'file://other-host/x' }), 'not-valid'],
+    ['a program that is not installed', () => ({ programId: 'none.desktop' }), 'not-found'],
+    ['nothing at all', () => ({}), 'not-valid'],
+    ['unknown fields', () => ({ typed: '/x', surprise: 1 }), 'not-valid'],
+  ])('to %s is refused', async (_name, body, kind) => {
+    const before = await count();
+    const refused = await rellin.refusal(rellin.post('/shortcuts', body()));
+    expect(refused.kind).toBe(kind);
+    expect(refused.problem).toMatchObject({
+      status: expect.any(Number) as number,
+      title: expect.any(String) as string,
+    });
+    expect(refused.problem.detail.length).toBeGreaterThan(10);
+    expect(await count()).toBe(before);
+  });
+
+  it('to a name of 255 bytes and to one that is not UTF-8 works', async () => {
+    const long = await rellin.add(join(rellin.place, 'n'.repeat(251) + '.txt'));
+    expect((await rellin.open(long.id)).look?.look).toBe('text');
+    const odd = await rellin.add(`file://${rellin.place}/caf%E9`);
+    expect(odd.location).toBe(join(rellin.place, fromBytes(Uint8Array.from([0x63, 0x61, 0x66, 0xe9]))));
+    const { look } = await rellin.open(odd.id);
+    const bytes = await fetch(`${rellin.address}/api/originals/${look!.placeId}/${look!.originalId}/content`, {
+      headers: { authorization: `Bearer ${rellin.token}` },
+    });
+    expect(await bytes.text()).toBe('latin 1');
+    expect((await rellin.get<FindView>(`/find?q=caf`)).answers.length).toBeGreaterThan(0);
+  });
+});
+
+describe('originals', () => {
+  it('a link that leads out of the places is never read', async () => {
+    const located = await rellin.post<LocatedView>('/originals/locate', { path: join(rellin.place, 'leads out') });
+    const answer = await fetch(`${rellin.address}/api/originals/${located.placeId}/${located.originalId}/content`, {
+      headers: { authorization: `Bearer ${rellin.token}` },
+    });
+    expect(answer.status).toBe(403);
+    expect(answer.headers.get('content-type')).toContain('application/problem+json');
+    expect(await answer.text()).not.toContain('secret\n');
+  });
+
+  it('a file that vanishes between listing and opening is said to be gone', async () => {
+    const path = rellin.write('vanishes.txt');
+    const located = await until(
+      () => rellin.post<LocatedView>('/originals/locate', { path }).catch(() => undefined),
+      (l) => l !== undefined,
+    );
+    unlinkSync(path);
+    const refused = await rellin.refusal(
+      rellin.post('/openings', { placeId: located!.placeId, originalId: Number(located!.originalId), route: 'test' }),
+    );
+    expect(refused.kind).toBe('not-found');
+    expect(refused.problem.detail).toMatch(/not (there any more|where it was)/);
+  });
+
+  it('answers a byte range, and one that cannot be met', async () => {
+    const { placeId, originalId } = await rellin.post<LocatedView>('/originals/locate', {
+      path: join(rellin.place, 'here.txt'),
+    });
+    const ask = (range: string) =>
+      fetch(`${rellin.address}/api/originals/${placeId}/${originalId}/content`, {
+        headers: { authorization: `Bearer ${rellin.token}`, range },
+      });
+    const part = await ask('bytes=1-2');
+    expect([part.status, part.headers.get('content-range'), await part.text()]).toEqual([206, 'bytes 1-2/4', 'er']);
+    expect((await ask('bytes=9-')).status).toBe(416);
+    expect(await (await ask('bytes=-2')).text()).toBe('re');
+  });
+});
+
+describe('a place', () => {
+  it.each([
+    ['that does not exist', () => join(rellin.base, 'none'), 'not-found'],
+    ['that is a file', () => join(rellin.place, 'here.txt'), 'not-a-folder'],
+    ['that is no absolute path', () => 'place', 'not-valid'],
+    ['that is one already', () => rellin.place, 'conflict'],
+  ])('%s is refused', async (_name, root, kind) => {
+    expect((await rellin.refusal(rellin.post('/places', { root: root() }))).kind).toBe(kind);
+  });
+
+  it('can be added, left and taken back, and its shortcuts go and come with it', async () => {
+    const root = join(rellin.base, 'added');
+    mkdirSync(root);
+    writeFileSync(join(root, 'in it.txt'), 'in it');
+    const place = await rellin.post<{ id: number }>('/places', { root });
+    await rellin.settled();
+    const made = await rellin.add(join(root, 'in it.txt'));
+    await rellin.call('DELETE', `/places/${place.id}`);
+    await until(
+      () => rellin.shortcut(made.id),
+      (s) => s.state === 'away',
+    );
+    await rellin.post('/journal/undo');
+    await until(
+      () => rellin.shortcut(made.id),
+      (s) => s.state === 'ready',
+    );
+    expect(existsSync(join(root, 'in it.txt'))).toBe(true);
+  });
+
+  it('once gone is shown as away with the reason, its folder still listed from what is known', async () => {
+    const { renameSync } = await import('node:fs');
+    renameSync(join(rellin.base, 'added'), join(rellin.base, 'added aside'));
+    const place = (
+      await until(
+        () => rellin.get<{ id: number; name: string; state: string; awayReason: string }[]>('/places'),
+        (p) => p.some((x) => x.state === 'away'),
+      )
+    ).find((x) => x.state === 'away')!;
+    expect(place.awayReason).toBe('its folder is not there');
+    const folder = await rellin.get<FolderView>(`/originals/${place.id}/folder/1`);
+    expect(folder.trouble).toContain('away');
+    expect(folder.entries.map((e) => e.name)).toEqual(['in it.txt']);
+    renameSync(join(rellin.base, 'added aside'), join(rellin.base, 'added'));
+    await until(
+      () => rellin.get<{ state: string }[]>('/places'),
+      (p) => p.every((x) => x.state === 'here'),
+    );
+  });
+});
+
+describe('what the API is asked', () => {
+  it.each([
+    ['a shortcut that is not there', 'GET', '/shortcuts/00000000-0000-4000-8000-000000000000', 'not-found'],
+    ['an id that is none', 'GET', '/shortcuts/nonsense', 'not-valid'],
+    ['an address that is none', 'GET', '/nothing', 'not-found'],
+    ['a page of zero', 'GET', '/originals/1/folder/1?limit=0', 'not-valid'],
+    ['a setting out of bounds', 'PATCH', '/settings', 'not-valid', { pinLimit: 0 }],
+    ['a constant that is none', 'PATCH', '/settings', 'not-valid', { reachConstants: { X: 1 } }],
+    ['an undo of nothing', 'POST', '/journal/999999/undo', 'not-found', {}],
+  ])('%s: problem details', async (_name, method, path, kind, body?: unknown) => {
+    expect((await rellin.refusal(rellin.call(method, path, body))).kind).toBe(kind);
+  });
+
+  it('describes itself in OpenAPI', async () => {
+    const answer = await fetch(`${rellin.address}/api/docs-json`, {
+      headers: { authorization: `Bearer ${rellin.token}` },
+    });
+    const document = (await answer.json()) as { openapi: string; paths: object };
+    expect(document.openapi).toMatch(/^3\./);
+    expect(Object.keys(document.paths)).toEqual(
+      expect.arrayContaining(['/api/shortcuts', '/api/pins/{id}', '/api/openings', '/api/journal/undo']),
+    );
+  });
+});
+
+describe('PostgreSQL stopping under us', () => {
+  it('is said clearly, loses nothing, and is got over', async () => {
+    const own = await ownCluster();
+    const { Client } = (await import('pg')).default;
+    const admin = new Client({ connectionString: own.url('postgres') });
+    await admin.connect();
+    await admin.query('CREATE DATABASE rellin');
+    await admin.end();
+    const r = await Rellin.make({ env: { DATABASE_URL: own.url('rellin') } }, (x) => void x.write('kept.txt'));
+    try {
+      const made = await r.add(join(r.place, 'kept.txt'), { pin: true });
+      own.stop();
+      const refused = await r.refusal(r.call('PATCH', `/shortcuts/${made.id}`, { name: 'lost?' }));
+      expect(refused.kind).toBe('database-away');
+      expect(refused.problem.status).toBe(503);
+      expect((await fetch(`${r.address}/api/health`)).status).toBe(503);
+      own.start();
+      const back = await until(
+        () => r.shortcut(made.id).catch(() => undefined),
+        (s) => s !== undefined,
+        20_000,
+      );
+      expect(back).toMatchObject({ name: 'kept', pinSlot: 1 });
+      const { renameSync } = await import('node:fs');
+      renameSync(join(r.place, 'kept.txt'), join(r.place, 'still followed.txt'));
+      await until(
+        () => r.shortcut(made.id),
+        (s) => s.state === 'followed',
+        20_000,
+      );
+    } finally {
+      await r.remove();
+      own.stop();
+      own.remove();
+    }
+  });
+
+  async function ownCluster() {
+    const { privateCluster } = (await import('../../../scripts/lib/postgres.mjs' as string)) as {
+      privateCluster(o: object): Promise<{ url(db: string): string; start(): void; stop(): void; remove(): void }>;
+    };
+    const { mkdtempSync, chmodSync } = await import('node:fs');
+    const folder = mkdtempSync('/tmp/rellin-own-pg-');
+    chmodSync(folder, 0o755);
+    return privateCluster({ bin: process.env['RELLIN_TEST_PG_BIN'], folder, fsync: false });
+  }
+});
+
+describe('the command', () => {
+  const command = (...args: string[]) =>
+    spawnSync(process.execPath, [join(PROJECT, 'bin/rellin.mjs'), ...args], {
+      encoding: 'utf8',
+      env: { ...process.env, RELLIN_DATA: rellin.data },
+      cwd: rellin.place,
+    });
+
+  it('adds, finds and opens; says no with a reason and an exit code', () => {
+    const added = command('add', 'here.txt', '--name', 'From the terminal', '--json');
+    expect(JSON.parse(added.stdout)).toMatchObject({
+      name: 'From the terminal',
+      location: join(rellin.place, 'here.txt'),
+    });
+    expect(command('find', 'from the term').stdout).toContain('→ From the terminal');
+    expect(command('open', 'from the terminal').stdout).toContain(`xdg-open ${join(rellin.place, 'here.txt')}`);
+    expect(command('open', './here.txt').status).toBe(0);
+    const refused = command('add', join(rellin.base, 'outside/secret.txt'));
+    expect([refused.status, refused.stderr]).toEqual([1, expect.stringContaining('outside every place') as string]);
+    expect(command('fly').status).toBe(2);
+    expect(command('open').status).toBe(2);
+    const none = spawnSync(process.execPath, [join(PROJECT, 'bin/rellin.mjs'), 'find', 'x'], {
+      env: { ...process.env, RELLIN_DATA: '/nonexistent' },
+    });
+    expect(none.status).toBe(3);
+  });
+});
+
+describe('starting at login', () => {
+  it('writes an autostart entry that the validator accepts, and takes it away', () => {
+    const env = {
+      ...process.env,
+      XDG_CONFIG_HOME: join(rellin.base, 'login config'),
+      XDG_DATA_HOME: join(rellin.base, 'a "strange" $data'),
+    };
+    const start = (on: string) =>
+      spawnSync(process.execPath, [join(PROJECT, 'scripts/start.mjs'), '--at-login', on], { env, encoding: 'utf8' });
+    const path = join(rellin.base, 'login config/autostart/rellin.desktop');
+    expect(start('on').status).toBe(0);
+    expect(existsSync(path)).toBe(true);
+    if (existsSync('/usr/bin/desktop-file-validate')) {
+      // outside reference: desktop-file-utils
+      const checked = spawnSync('desktop-file-validate', [path], { encoding: 'utf8' });
+      expect(checked.stdout + checked.stderr).toBe('');
+    }
+    expect(start('off').status).toBe(0);
+    expect(existsSync(path)).toBe(false);
+    expect(start('perhaps').status).toBe(1);
+  });
+});

@@ -1,0 +1,228 @@
+/**
+ * A real server as built, a database of its own on the test run's PostgreSQL, real files in a temporary folder.
+ * Tests talk to it over HTTP only, and wait for what they expect instead of sleeping.
+ */
+import { type ChildProcess, spawn } from 'node:child_process';
+import { randomBytes } from 'node:crypto';
+import { mkdirSync, mkdtempSync, readFileSync, realpathSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { dirname, join } from 'node:path';
+import { createInterface } from 'node:readline';
+import pg from 'pg';
+import type { OpeningResult, PinView, Problem, ShortcutDetail, ShortcutView } from '@rellin/contract';
+
+export const PROJECT = join(import.meta.dirname, '../../../..');
+const MAIN = join(PROJECT, 'packages/server/dist/main.js');
+
+export class Refused extends Error {
+  constructor(readonly problem: Problem) {
+    super(problem.detail);
+  }
+  get kind(): string {
+    return this.problem.type.replace('urn:rellin:problem:', '');
+  }
+}
+
+/** Asks again until the answer is what is waited for; fails with the last answer after `ms`. */
+export async function until<T>(ask: () => Promise<T> | T, isIt: (answer: T) => boolean, ms = 15_000): Promise<T> {
+  const end = Date.now() + ms;
+  for (;;) {
+    const answer = await ask();
+    if (isIt(answer)) return answer;
+    if (Date.now() > end)
+      throw new Error(`waited ${ms} ms in vain; last answer: ${JSON.stringify(answer)?.slice(0, 1500)}`);
+    await new Promise((resolve) => setTimeout(resolve, 20));
+  }
+}
+
+export interface RellinOptions {
+  env?: Record<string, string>;
+  /** Names of places to make below the temporary folder; the first is `rellin.place`. */
+  places?: string[];
+}
+
+export class Rellin {
+  readonly base = realpathSync(mkdtempSync(join(tmpdir(), 'rellin-test-')));
+  readonly database = `t_${randomBytes(6).toString('hex')}`;
+  readonly data = join(this.base, 'data');
+  private child: ChildProcess | undefined;
+  private log: string[] = [];
+  address = '';
+
+  private constructor(private readonly options: RellinOptions) {
+    for (const name of this.placeNames()) mkdirSync(join(this.base, name), { recursive: true });
+    mkdirSync(this.data);
+  }
+
+  private placeNames(): string[] {
+    return this.options.places ?? ['place'];
+  }
+
+  /** The root of the first place. */
+  get place(): string {
+    return join(this.base, this.placeNames()[0]!);
+  }
+
+  get databaseUrl(): string {
+    return Rellin.url(this.database);
+  }
+
+  static url(database: string): string {
+    const url = new URL(process.env['RELLIN_TEST_CLUSTER']!);
+    url.pathname = `/${database}`;
+    return url.href;
+  }
+
+  static async make(options: RellinOptions = {}, prepare?: (rellin: Rellin) => void): Promise<Rellin> {
+    const rellin = new Rellin(options);
+    await Rellin.sql('postgres', `CREATE DATABASE ${rellin.database}`);
+    prepare?.(rellin);
+    await rellin.start();
+    return rellin;
+  }
+
+  static async sql(database: string, text: string, values: unknown[] = []): Promise<Record<string, unknown>[]> {
+    const client = new pg.Client({ connectionString: Rellin.url(database) });
+    await client.connect();
+    try {
+      return (await client.query(text, values)).rows as Record<string, unknown>[];
+    } finally {
+      await client.end();
+    }
+  }
+
+  sql(text: string, values: unknown[] = []) {
+    return Rellin.sql(this.database, text, values);
+  }
+
+  environment(): NodeJS.ProcessEnv {
+    return {
+      PATH: process.env['PATH'],
+      HOME: this.base,
+      XDG_CONFIG_HOME: join(this.base, 'config'),
+      XDG_DATA_HOME: join(this.base, 'share'),
+      XDG_DATA_DIRS: join(this.base, 'system'),
+      DATABASE_URL: this.databaseUrl,
+      RELLIN_DATA: this.data,
+      RELLIN_OPENER: 'viewer',
+      RELLIN_LOG: 'warn',
+      RELLIN_PLACES: JSON.stringify(
+        this.placeNames().map((name) => ({ name, root: join(this.base, name), type: 'fixed' })),
+      ),
+      ...this.options.env,
+    };
+  }
+
+  /** Starts the server and waits until it listens and has looked through its places. */
+  async start(): Promise<void> {
+    this.log = [];
+    const child = spawn(process.execPath, [MAIN], {
+      env: { ...this.environment(), RELLIN_LOG: 'info' },
+      stdio: ['ignore', 'pipe', 'pipe'],
+    });
+    this.child = child;
+    child.stderr.on('data', (chunk: Buffer) => this.log.push(chunk.toString()));
+    await new Promise<void>((resolve, reject) => {
+      createInterface({ input: child.stdout }).on('line', (line) => {
+        this.log.push(line);
+        const entry = JSON.parse(line) as { listening?: string };
+        if (!entry.listening) return;
+        this.address = entry.listening;
+        resolve();
+      });
+      child.once('exit', (code) => reject(new Error(`the server ended with ${code}:\n${this.log.join('\n')}`)));
+    });
+    writeFileSync(join(this.data, 'run.json'), JSON.stringify({ address: this.address, pid: child.pid }));
+    await this.settled();
+  }
+
+  /** Every place that is here has been looked through and is watched. */
+  async settled(): Promise<void> {
+    type P = { state: string; scan: string; watching: string };
+    await until(
+      () => this.get<P[]>('/places'),
+      (places) => places.every((p) => p.state === 'away' || (p.scan === 'done' && p.watching !== 'off')),
+    );
+  }
+
+  logged(): string {
+    return this.log.join('\n');
+  }
+
+  private async end(signal: NodeJS.Signals): Promise<number | null> {
+    const child = this.child;
+    if (!child || child.exitCode !== null) return child?.exitCode ?? null;
+    const gone = new Promise<number | null>((resolve) => child.once('exit', (code) => resolve(code)));
+    child.kill(signal);
+    return gone;
+  }
+
+  stop(): Promise<number | null> {
+    return this.end('SIGTERM');
+  }
+
+  kill(): Promise<number | null> {
+    return this.end('SIGKILL');
+  }
+
+  async remove(): Promise<void> {
+    await this.end('SIGTERM');
+    await Rellin.sql('postgres', `DROP DATABASE IF EXISTS ${this.database} WITH (FORCE)`);
+    rmSync(this.base, { recursive: true, force: true });
+  }
+
+  get token(): string {
+    return readFileSync(join(this.data, 'command-token'), 'utf8').trim();
+  }
+
+  async call<T>(method: string, path: string, body?: unknown): Promise<T> {
+    const answer = await fetch(`${this.address}/api${path}`, {
+      method,
+      headers: {
+        authorization: `Bearer ${this.token}`,
+        ...(body !== undefined && { 'content-type': 'application/json' }),
+      },
+      body: body === undefined ? undefined : JSON.stringify(body),
+    });
+    if (answer.status === 204 || answer.status === 202) return undefined as T;
+    const data = (await answer.json()) as unknown;
+    if (!answer.ok) throw new Refused(data as Problem);
+    return data as T;
+  }
+  get = <T>(path: string) => this.call<T>('GET', path);
+  post = <T>(path: string, body: unknown = {}) => this.call<T>('POST', path, body);
+
+  /** Writes a file below the first place, with the folders above it; returns its absolute path. */
+  write(path: string, text = `the text of ${path}\n`): string {
+    const full = join(this.place, path);
+    mkdirSync(dirname(full), { recursive: true });
+    writeFileSync(full, text);
+    return full;
+  }
+
+  add(typed: string, more: object = {}): Promise<ShortcutDetail> {
+    return this.post<ShortcutDetail>('/shortcuts', { typed, ...more });
+  }
+  shortcut(id: string): Promise<ShortcutDetail> {
+    return this.get<ShortcutDetail>(`/shortcuts/${id}`);
+  }
+  shortcuts(): Promise<ShortcutView[]> {
+    return this.get<ShortcutView[]>('/shortcuts');
+  }
+  pins(): Promise<PinView[]> {
+    return this.get<PinView[]>('/pins');
+  }
+  open(shortcutId: string, route = 'test'): Promise<OpeningResult> {
+    return this.post<OpeningResult>('/openings', { shortcutId, route });
+  }
+  /** The refusal that a call meets. */
+  async refusal(work: Promise<unknown>): Promise<Refused> {
+    try {
+      await work;
+    } catch (error) {
+      if (error instanceof Refused) return error;
+      throw error;
+    }
+    throw new Error('it was not refused');
+  }
+}
