@@ -16,7 +16,7 @@ import { type Config, readConfig } from './config/config.js';
 import { takeServerLock } from './database/singleServer.js';
 import { FindService } from './find/find.service.js';
 import { PlacesService } from './places/places.service.js';
-import { ProblemFilter } from './problems/problem.filter.js';
+import { isDatabaseAway, ProblemFilter } from './problems/problem.filter.js';
 import { SeedService } from './seed/seed.service.js';
 import { installGuard } from './session/guardHook.js';
 import { SessionService } from './session/session.service.js';
@@ -135,6 +135,12 @@ async function main(): Promise<void> {
   let port = 0;
   installGuard(fastify, app.get(SessionService), () => port);
   if (config.webFolder && existsSync(join(config.webFolder, 'index.html'))) await servePage(fastify, config.webFolder);
+  // work that nobody waits for, met by PostgreSQL's going away: said, and taken up again by the next look
+  process.on('unhandledRejection', (error) =>
+    isDatabaseAway(error)
+      ? log.warn('PostgreSQL does not answer')
+      : log.error((error as Error)?.stack ?? String(error)),
+  );
   let stopping = false;
   const stop = (signal: string) => {
     if (stopping) return;

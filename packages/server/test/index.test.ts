@@ -100,10 +100,19 @@ async function writes(): Promise<number> {
 }
 
 const rescan = async () => {
-  const before = (await rellin.sql(`SELECT scanned_at FROM place_status WHERE place_id = 1`))[0]!['scanned_at'];
+  await until(
+    () => rellin.get<unknown[]>('/activity'),
+    (going) => going.length === 0,
+  );
+  const before = (await rellin.sql(`SELECT scanned_at::text AS scanned_at FROM place_status WHERE place_id = 1`))[0]![
+    'scanned_at'
+  ];
   await rellin.post('/places/1/scan');
   await until(
-    async () => (await rellin.sql(`SELECT scanned_at FROM place_status WHERE place_id = 1`))[0]!['scanned_at'],
+    async () =>
+      (await rellin.sql(`SELECT scanned_at::text AS scanned_at FROM place_status WHERE place_id = 1`))[0]![
+        'scanned_at'
+      ],
     (at) => String(at) !== String(before),
   );
 };

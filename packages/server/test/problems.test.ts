@@ -134,6 +134,7 @@ describe('a place', () => {
       () => rellin.shortcut(made.id),
       (s) => s.state === 'ready',
     );
+    await rellin.settled();
     expect(existsSync(join(root, 'in it.txt'))).toBe(true);
   });
 
@@ -160,14 +161,14 @@ describe('a place', () => {
 
 describe('what the API is asked', () => {
   it.each([
-    ['a shortcut that is not there', 'GET', '/shortcuts/00000000-0000-4000-8000-000000000000', 'not-found'],
-    ['an id that is none', 'GET', '/shortcuts/nonsense', 'not-valid'],
-    ['an address that is none', 'GET', '/nothing', 'not-found'],
-    ['a page of zero', 'GET', '/originals/1/folder/1?limit=0', 'not-valid'],
+    ['a shortcut that is not there', 'GET', '/shortcuts/00000000-0000-4000-8000-000000000000', 'not-found', undefined],
+    ['an id that is none', 'GET', '/shortcuts/nonsense', 'not-valid', undefined],
+    ['an address that is none', 'GET', '/nothing', 'not-found', undefined],
+    ['a page of zero', 'GET', '/originals/1/folder/1?limit=0', 'not-valid', undefined],
     ['a setting out of bounds', 'PATCH', '/settings', 'not-valid', { pinLimit: 0 }],
     ['a constant that is none', 'PATCH', '/settings', 'not-valid', { reachConstants: { X: 1 } }],
     ['an undo of nothing', 'POST', '/journal/999999/undo', 'not-found', {}],
-  ])('%s: problem details', async (_name, method, path, kind, body?: unknown) => {
+  ])('%s: problem details', async (_name, method, path, kind, body: unknown) => {
     expect((await rellin.refusal(rellin.call(method, path, body))).kind).toBe(kind);
   });
 
