@@ -32,6 +32,8 @@ export interface FolderView {
   trail: TrailStep[];
   total: number;
   offset: number;
+  /** Where the entry asked for stands in the whole order; null where it is not in this folder. */
+  atIndex: number | null;
   entries: EntryView[];
   /** Set where the folder could not be read just now. */
   trouble: string | null;

@@ -19,19 +19,18 @@ export function png(random: Random, width = 320, height = 200): Buffer {
   const hue = random.next();
   const raw = Buffer.alloc((width * 3 + 1) * height);
   const peak = width * random.next();
+  const ridge = Array.from({ length: width }, (_, x) => horizon - 30 * Math.exp(-(((x - peak) / (width / 5)) ** 2)));
   for (let y = 0; y < height; y++) {
+    const t = y / height;
+    const sky = [190 + 40 * hue - 60 * t, 205 - 20 * t, 215 + 20 * t];
+    const sea = [60 + 20 * hue, 100 + 40 * t, 125 + ((y * 13) % 17)];
+    const land = [70 + 30 * hue, 90, 70];
     const row = y * (width * 3 + 1);
     for (let x = 0; x < width; x++) {
-      const land = y > horizon - 30 * Math.exp(-(((x - peak) / (width / 5)) ** 2)) && y < horizon + 6;
-      const t = y / height;
-      const [r, g, b] = land
-        ? [70 + 30 * hue, 90, 70]
-        : y < horizon
-          ? [190 + 40 * hue - 60 * t, 205 - 20 * t, 215 + 20 * t]
-          : [60 + 20 * hue, 100 + 40 * t, 125 + ((x * 7 + y * 13) % 17)];
-      raw[row + 1 + x * 3] = r;
-      raw[row + 2 + x * 3] = g;
-      raw[row + 3 + x * 3] = b;
+      const colour = y > ridge[x]! && y < horizon + 6 ? land : y < horizon ? sky : sea;
+      raw[row + 1 + x * 3] = colour[0]!;
+      raw[row + 2 + x * 3] = colour[1]!;
+      raw[row + 3 + x * 3] = colour[2]!;
     }
   }
   const birds = random.int(0, 6);
@@ -58,7 +57,7 @@ export function png(random: Random, width = 320, height = 200): Buffer {
   return Buffer.concat([
     Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]),
     chunk('IHDR', header),
-    chunk('IDAT', deflateSync(raw, { level: 6 })),
+    chunk('IDAT', deflateSync(raw, { level: 4 })),
     chunk('IEND', Buffer.alloc(0)),
   ]);
 }

@@ -224,6 +224,8 @@ describe('a folder of 50,000 files', () => {
     const page = await rellin.get<FolderView>(`/originals/1/folder/${row!.id}?offset=49998&limit=200`);
     expect(page.total).toBe(50_000);
     expect(page.entries.map((e) => e.name)).toEqual(['item 49998.txt', 'item 49999.txt']);
+    const last = page.entries[1]!.id;
+    expect((await rellin.get<FolderView>(`/originals/1/folder/${row!.id}?limit=1&at=${last}`)).atIndex).toBe(49_999);
     const first = await rellin.get<FolderView>(`/originals/1/folder/${row!.id}?limit=3`);
     expect(first.entries.map((e) => e.name)).toEqual(['item 0.txt', 'item 1.txt', 'item 2.txt']);
   });

@@ -311,7 +311,7 @@ export class IdentityService {
     await this.db
       .getRepository(ShortcutEntity)
       .update(s.id, { state, stateReason: reason, stateSince: new Date(), candidates: list });
-    this.events.changed('shortcuts', 'originals');
+    this.events.changed('shortcuts', 'pins', 'originals');
   }
 
   /** Whether the very file it is known by stands at its recorded path. */

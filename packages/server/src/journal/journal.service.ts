@@ -25,7 +25,7 @@ export interface ChangeContext {
 export type ChangeListener = (changes: Change[], tx: ActTx, context: ChangeContext) => Promise<void>;
 
 const TOPICS: Record<string, Topic[]> = {
-  shortcut: ['shortcuts', 'originals'],
+  shortcut: ['shortcuts', 'pins', 'originals', 'programs'],
   pin: ['pins', 'shortcuts'],
   place: ['places'],
   setting: ['settings', 'shortcuts'],

@@ -13,6 +13,8 @@ export class FolderQuery {
   @IsOptional() @IsIn(['up', 'down']) order?: 'up' | 'down';
   @IsOptional() @Type(() => Number) @IsInt() @Min(0) offset?: number;
   @IsOptional() @Type(() => Number) @IsInt() @Min(1) @Max(500) limit?: number;
+  /** An entry whose position is asked for. */
+  @IsOptional() @Type(() => Number) @IsInt() @Min(1) at?: number;
 }
 
 export class TypedPath {
@@ -51,6 +53,7 @@ export class OriginalsController {
       descending: query.order === 'down',
       offset: query.offset ?? 0,
       limit: query.limit ?? 200,
+      at: query.at,
     });
   }
 

@@ -48,7 +48,7 @@ export class OriginalsService {
   async folder(
     placeId: number,
     folderId: number,
-    options: { sort: EntrySort; descending: boolean; offset: number; limit: number },
+    options: { sort: EntrySort; descending: boolean; offset: number; limit: number; at?: number },
   ): Promise<FolderView> {
     const place = this.places.need(placeId);
     let trouble: string | null = null;
@@ -59,6 +59,7 @@ export class OriginalsService {
     const rows = await this.sorted(placeId, folderId, options.sort, options.descending);
     const page = rows.slice(options.offset, options.offset + options.limit);
     const path = (await this.repository.pathOf(placeId, folderId)) ?? '';
+    const atIndex = options.at === undefined ? -1 : rows.findIndex((r) => r.id === options.at);
     return {
       placeId,
       folderId: String(folderId),
@@ -66,6 +67,7 @@ export class OriginalsService {
       trail: await this.trail(placeId, folderId),
       total: rows.length,
       offset: options.offset,
+      atIndex: atIndex < 0 ? null : atIndex,
       entries: await this.views(placeId, page),
       trouble,
     };

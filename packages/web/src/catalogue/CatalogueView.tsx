@@ -214,6 +214,7 @@ export default function CatalogueView() {
             item={(i) => rows[i]}
             keyOf={(s) => s.id}
             selectedKey={selected?.type === 'shortcut' ? selected.id : undefined}
+            reveal={selected?.type === 'shortcut' ? rows.findIndex((s) => s.id === selected.id) : undefined}
             sort={{ by: sortBy, descending }}
             onSort={onSort}
             onSelect={(s) => select({ type: 'shortcut', id: s.id })}

@@ -4,14 +4,15 @@ import {
   DndContext,
   DragOverlay,
   pointerWithin,
-  closestCenter,
   PointerSensor,
   useSensor,
   useSensors,
   type CollisionDetection,
   type DragEndEvent,
   type DragMoveEvent,
+  type DragOverEvent,
   type DragStartEvent,
+  type UniqueIdentifier,
 } from '@dnd-kit/core';
 import type { PinView } from '@rellin/contract';
 import { usePins, useSettings } from '../api/queries';
@@ -26,17 +27,24 @@ const nameOf = (dragged: Dragged): string => {
   return item.type === 'shortcut' ? item.shortcut.name : item.type === 'original' ? item.entry.name : item.program.name;
 };
 
-/** The pointer decides whether it is on the strip; among the pins the nearest counts. */
+/** The pointer decides whether it is on the strip; there the pin nearest to it counts, not the dragged label's middle. */
 const collide: CollisionDetection = (args) => {
   const within = pointerWithin(args);
-  if (within.length === 0) return [];
-  const pins = args.droppableContainers.filter((c) => (c.data.current as Dragged | undefined)?.kind === 'pin');
-  const near = closestCenter({ ...args, droppableContainers: pins });
-  return near.length > 0 ? near : within;
+  const pointer = args.pointerCoordinates;
+  if (within.length === 0 || !pointer) return [];
+  const distance = (id: UniqueIdentifier) => {
+    const rect = args.droppableRects.get(id);
+    return rect ? Math.abs(rect.left + rect.width / 2 - pointer.x) : Infinity;
+  };
+  const pins = args.droppableContainers
+    .filter((c) => (c.data.current as Dragged | undefined)?.kind === 'pin')
+    .map((c) => ({ id: c.id, data: { droppableContainer: c, value: distance(c.id) } }))
+    .sort((a, b) => a.data.value - b.data.value);
+  return pins.length > 0 ? pins : within;
 };
 
 /** The slot (from 1) that a drop here means: before the pin under the pointer, or after it past its middle. */
-function slotAt(event: DragMoveEvent | DragEndEvent, pins: readonly PinView[]): number | undefined {
+function slotAt(event: DragMoveEvent | DragOverEvent | DragEndEvent, pins: readonly PinView[]): number | undefined {
   const { over, active, activatorEvent, delta } = event;
   if (!over) return undefined;
   const overPin = over.data.current as Dragged | undefined;
@@ -92,6 +100,8 @@ export function DragLayer({ children }: { children: ReactNode }) {
       collisionDetection={collide}
       onDragStart={(event: DragStartEvent) => setDragged(event.active.data.current as Dragged)}
       onDragMove={(event) => setSlot(slotAt(event, pins))}
+      // the move that enters the strip still tells of what was under the pointer before it
+      onDragOver={(event) => setSlot(slotAt(event, pins))}
       onDragCancel={() => {
         setDragged(undefined);
         setSlot(undefined);

@@ -106,7 +106,7 @@ function FolderList({ placeId, folderId }: { placeId: number; folderId: string }
   const sort = params.get('sort') ?? 'name';
   const order = params.get('order') ?? 'up';
   const at = params.get('at');
-  const { first, entry, onRange } = usePagedFolder(placeId, folderId, sort, order);
+  const { first, entry, onRange } = usePagedFolder(placeId, folderId, sort, order, at);
   const { selected, select, openMenu, openDialog } = useDesk();
   const pins = usePins().data ?? [];
   const place = usePlaces().data?.find((p) => p.id === placeId);
@@ -159,6 +159,7 @@ function FolderList({ placeId, folderId }: { placeId: number; folderId: string }
         columns={columns}
         rowHeight={37}
         takeFocus={byList}
+        reveal={folder.atIndex ?? undefined}
         count={folder.total}
         item={entry}
         keyOf={(e) => e.id}

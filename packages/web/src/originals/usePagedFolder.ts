@@ -6,14 +6,15 @@ import { get } from '../api/client';
 
 export const PAGE = 200;
 
-export function usePagedFolder(placeId: number, folderId: string, sort: string, order: string) {
+export function usePagedFolder(placeId: number, folderId: string, sort: string, order: string, at: string | null) {
   const [pages, setPages] = useState<number[]>([]);
   const address = (page: number) =>
     `/originals/${placeId}/folder/${folderId}?sort=${sort}&order=${order}&offset=${page * PAGE}&limit=${PAGE}`;
   const key = (page: number) => ['originals', 'folder', placeId, folderId, sort, order, page];
+  const led = at ? `&at=${at}` : '';
   const first = useQuery({
-    queryKey: key(0),
-    queryFn: () => get<FolderView>(address(0)),
+    queryKey: [...key(0), at],
+    queryFn: () => get<FolderView>(address(0) + led),
     placeholderData: (previous, query) =>
       query?.queryKey[2] === placeId && query.queryKey[3] === folderId ? keepPreviousData(previous) : undefined,
     retry: 1,

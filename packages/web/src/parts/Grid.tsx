@@ -27,6 +27,8 @@ export interface GridProps<T> {
   selectedKey?: string;
   sort?: { by: string; descending: boolean };
   rowHeight?: number;
+  /** A row to bring into sight when it changes: where something was just added, or where one was led. */
+  reveal?: number;
   /** Takes the focus to the current row when the list appears: whoever came here by a key goes on by keys. */
   takeFocus?: boolean;
   onSort?(by: string): void;
@@ -65,6 +67,13 @@ export function Grid<T>(props: GridProps<T>) {
     observer.observe(node);
     return () => observer.disconnect();
   }, []);
+
+  const { reveal } = props;
+  useEffect(() => {
+    if (reveal !== undefined && reveal >= 0) rows.scrollToIndex(reveal, { align: 'auto' });
+    // the virtualizer is the same object throughout
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [reveal]);
 
   const ready = count > 0;
   useEffect(() => {

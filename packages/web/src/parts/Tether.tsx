@@ -59,11 +59,13 @@ const SHAPES: Record<ShortcutState, React.ReactNode> = {
   ),
 };
 
+/** With an empty title the mark is decoration beside words that say the same. */
 export function Tether({ state, title }: { state: ShortcutState; title?: string }) {
   const words = title ?? STATE_WORDS[state];
+  const spoken = words === '' ? { 'aria-hidden': true } : { role: 'img', 'aria-label': words };
   return (
-    <svg className={`tether ${state}`} viewBox="0 0 18 16" width="18" height="16" role="img" aria-label={words}>
-      <title>{words}</title>
+    <svg className={`tether ${state}`} viewBox="0 0 18 16" width="18" height="16" {...spoken}>
+      {words !== '' && <title>{words}</title>}
       {SHAPES[state]}
     </svg>
   );

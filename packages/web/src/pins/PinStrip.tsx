@@ -11,6 +11,9 @@ import { KeyCap } from '../parts/KeyCap';
 import { Tether } from '../parts/Tether';
 import './PinStrip.css';
 
+/** Up to this many pins the strip shows each tether; beyond it those that are ready give their room to the names. */
+const ROOMY = 7;
+
 function Pin({ pin, count }: { pin: PinView; count: number }) {
   const d = useDo();
   const { select, openMenu } = useDesk();
@@ -69,7 +72,7 @@ export function PinStrip() {
   return (
     <nav
       aria-label="Pin strip"
-      className={`pin-strip${isOver ? ' over' : ''}`}
+      className={`pin-strip${isOver ? ' over' : ''}${list.length > ROOMY ? ' crowded' : ''}`}
       ref={(node) => {
         bar.current = node;
         setNodeRef(node);

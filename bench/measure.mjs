@@ -1,0 +1,26 @@
+/** Interleaved runs and medians: machines are shared, so that only what ran side by side compares. */
+export const median = (values) => {
+  const sorted = [...values].sort((a, b) => a - b);
+  const mid = sorted.length >> 1;
+  return sorted.length % 2 ? sorted[mid] : (sorted[mid - 1] + sorted[mid]) / 2;
+};
+
+/** Milliseconds of one run. */
+export async function timed(work) {
+  const started = performance.now();
+  await work();
+  return performance.now() - started;
+}
+
+/** Runs ours and the reference in turn, after one warming run of each; medians in ms and their ratio. */
+export async function beside(ours, reference, runs = 5) {
+  await reference();
+  await ours();
+  const a = [];
+  const b = [];
+  for (let i = 0; i < runs; i++) {
+    b.push(await timed(reference));
+    a.push(await timed(ours));
+  }
+  return { ours: median(a), reference: median(b), ratio: median(a) / median(b) };
+}

@@ -1,0 +1,117 @@
+/** A demo of its own for each test file: fresh files, a fresh database, the real server, a signed-in page. */
+import { type ChildProcess, spawn } from 'node:child_process';
+import { randomBytes } from 'node:crypto';
+import { mkdirSync, mkdtempSync, readFileSync, realpathSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { createInterface } from 'node:readline';
+import type { BrowserContext } from '@playwright/test';
+import pg from 'pg';
+
+const PROJECT = join(import.meta.dirname, '..');
+const DATE = '2026-11-24';
+
+async function admin(text: string): Promise<void> {
+  const client = new pg.Client({ connectionString: process.env['RELLIN_TEST_CLUSTER'] });
+  await client.connect();
+  await client.query(text);
+  await client.end();
+}
+
+export class App {
+  readonly base = realpathSync(mkdtempSync(join(tmpdir(), 'rellin-e2e-')));
+  readonly files = join(this.base, 'files');
+  readonly data = join(this.base, 'data');
+  private readonly database = `e_${randomBytes(6).toString('hex')}`;
+  private child: ChildProcess | undefined;
+  address = '';
+
+  /** The demo's own place on disk. */
+  get place(): string {
+    return join(this.files, 'home/Marrowick');
+  }
+
+  static async start(): Promise<App> {
+    const app = new App();
+    mkdirSync(app.data);
+    const { writeDemo } = (await import('../packages/demo/dist/index.js' as string)) as {
+      writeDemo(base: string, seed: number, today: Date): number;
+    };
+    writeDemo(app.files, 7, new Date(`${DATE}T00:00:00Z`));
+    await admin(`CREATE DATABASE ${app.database}`);
+    await app.serve();
+    return app;
+  }
+
+  async serve(): Promise<void> {
+    const { demoFolders } = (await import('../packages/demo/dist/index.js' as string)) as {
+      demoFolders(base: string): Record<string, string>;
+    };
+    const { demoEnvironment } = (await import('../scripts/lib/demoEnvironment.mjs' as string)) as {
+      demoEnvironment(at: Record<string, string>): Record<string, string>;
+    };
+    const url = new URL(process.env['RELLIN_TEST_CLUSTER']!);
+    url.pathname = `/${this.database}`;
+    const child = spawn(process.execPath, [join(PROJECT, 'packages/server/dist/main.js')], {
+      env: {
+        PATH: process.env['PATH'],
+        ...demoEnvironment(demoFolders(this.files)),
+        DATABASE_URL: url.href,
+        RELLIN_DATA: this.data,
+        RELLIN_WEB: join(PROJECT, 'packages/web/dist'),
+        RELLIN_LOG: 'info',
+      },
+      stdio: ['ignore', 'pipe', 'inherit'],
+    });
+    this.child = child;
+    await new Promise<void>((resolve, reject) => {
+      createInterface({ input: child.stdout }).on('line', (line) => {
+        const { listening } = JSON.parse(line) as { listening?: string };
+        if (!listening) return;
+        this.address = listening;
+        resolve();
+      });
+      child.once('exit', (code) => reject(new Error(`the server ended with ${code}`)));
+    });
+    writeFileSync(join(this.data, 'run.json'), JSON.stringify({ address: this.address, pid: child.pid }));
+  }
+
+  get token(): string {
+    return readFileSync(join(this.data, 'command-token'), 'utf8').trim();
+  }
+
+  async call<T>(method: string, path: string, body?: unknown): Promise<T> {
+    const answer = await fetch(`${this.address}/api${path}`, {
+      method,
+      headers: {
+        authorization: `Bearer ${this.token}`,
+        ...(body !== undefined && { 'content-type': 'application/json' }),
+      },
+      body: body === undefined ? undefined : JSON.stringify(body),
+    });
+    return (answer.status === 204 || answer.status === 202 ? undefined : await answer.json()) as T;
+  }
+
+  /** Signs a browser in by a one-time address and waits for the start view. */
+  async enter(context: BrowserContext) {
+    const { code } = await this.call<{ code: string }>('POST', '/session/code', {});
+    const page = await context.newPage();
+    await page.goto(`${this.address}/enter?code=${code}`);
+    await page.getByRole('navigation', { name: 'Pin strip' }).getByRole('button').first().waitFor();
+    return page;
+  }
+
+  async stopServer(signal: NodeJS.Signals = 'SIGTERM'): Promise<void> {
+    const child = this.child;
+    if (!child || child.exitCode !== null) return;
+    const gone = new Promise((resolve) => child.once('exit', resolve));
+    child.kill(signal);
+    await gone;
+  }
+
+  async end(): Promise<void> {
+    await this.stopServer();
+    await admin(`DROP DATABASE IF EXISTS ${this.database} WITH (FORCE)`);
+    rmSync(this.base, { recursive: true, force: true });
+  }
+}

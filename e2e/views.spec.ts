@@ -1,0 +1,127 @@
+/** Every view, light and dark: no finding of axe, nothing wider than the window, the first page painted within a second. */
+import AxeBuilder from '@axe-core/playwright';
+import { expect, type Page, test } from '@playwright/test';
+import { App } from './app';
+
+let app: App;
+test.beforeAll(async () => {
+  app = await App.start();
+});
+test.afterAll(() => app.end());
+
+const first = (page: Page) => page.getByRole('row').and(page.locator('[data-index]')).first();
+
+const VIEWS: [string, string, (page: Page) => Promise<void>][] = [
+  ['Reach', '/reach', (page) => first(page).click()],
+  ['Catalogue', '/catalogue', (page) => first(page).click()],
+  ['Originals', '/originals', (page) => first(page).click()],
+  ['Programs', '/originals/programs', (page) => first(page).click()],
+  ['Journal', '/journal', (page) => first(page).click()],
+  ['Bin', '/bin', async (page) => void (await page.getByText('The bin is empty').waitFor())],
+  ['Settings', '/settings', async (page) => void (await page.getByRole('heading', { name: 'Reach' }).waitFor())],
+  [
+    'find line',
+    '/reach',
+    async (page) => {
+      await first(page).waitFor();
+      await page.keyboard.press('/');
+      await page.keyboard.type('tide');
+      await page.getByRole('option').first().waitFor();
+    },
+  ],
+  [
+    'add dialog',
+    '/catalogue',
+    async (page) => {
+      await first(page).waitFor();
+      await page.keyboard.press('n');
+      await page.getByRole('dialog').waitFor();
+    },
+  ],
+  [
+    'keys',
+    '/catalogue',
+    async (page) => {
+      await first(page).waitFor();
+      await page.keyboard.press('?');
+      await page.getByRole('dialog').waitFor();
+    },
+  ],
+  [
+    'viewer',
+    '/reach',
+    async (page) => {
+      await first(page).waitFor();
+      await page.keyboard.press('1');
+      await page.getByRole('table').waitFor();
+    },
+  ],
+];
+
+for (const scheme of ['light', 'dark'] as const)
+  test(`axe finds nothing on any view, ${scheme}`, async ({ browser }) => {
+    test.setTimeout(150_000);
+    const page = await app.enter(
+      await browser.newContext({
+        viewport: { width: 1280, height: 800 },
+        colorScheme: scheme,
+        reducedMotion: 'reduce',
+      }),
+    );
+    const found: string[] = [];
+    for (const [name, path, prepare] of VIEWS) {
+      await page.goto(app.address + path);
+      await prepare(page);
+      await page.evaluate(() => Promise.all(document.getAnimations().map((a) => a.finished.catch(() => undefined))));
+      const { violations } = await new AxeBuilder({ page }).analyze();
+      for (const v of violations)
+        found.push(
+          `${name}: ${v.id} — ${v.nodes
+            .map((n) => `${n.target.join(' ')} ${n.failureSummary?.split('\n')[1] ?? ''}`)
+            .slice(0, 3)
+            .join(' | ')}`,
+        );
+      const overflow = await page.evaluate(() => document.documentElement.scrollWidth > window.innerWidth);
+      if (overflow) found.push(`${name}: wider than the window`);
+    }
+    expect(found).toEqual([]);
+    await page.context().close();
+  });
+
+test('the first page of the catalogue is painted within a second of opening the address', async ({ browser }) => {
+  const warm = await app.enter(await browser.newContext());
+  const times: number[] = [];
+  for (let i = 0; i < 5; i++) {
+    const page = await warm.context().newPage();
+    const started = performance.now();
+    await page.goto(`${app.address}/catalogue`, { waitUntil: 'commit' });
+    await first(page).waitFor();
+    times.push(performance.now() - started);
+    await page.close();
+  }
+  times.sort((a, b) => a - b);
+  expect(times[2]!).toBeLessThan(1000);
+  await warm.context().close();
+});
+
+test('works from 1024 wide; narrower in one column', async ({ browser }) => {
+  const page = await app.enter(await browser.newContext({ viewport: { width: 1024, height: 768 } }));
+  for (const width of [1024, 700]) {
+    await page.setViewportSize({ width, height: 768 });
+    for (const path of ['/reach', '/catalogue', '/originals']) {
+      await page.goto(app.address + path);
+      await first(page).waitFor();
+      expect(await page.evaluate(() => document.documentElement.scrollWidth <= window.innerWidth)).toBe(true);
+    }
+  }
+  await page.context().close();
+});
+
+test('a browser without a session is told how to get one', async ({ browser }) => {
+  const page = await (await browser.newContext()).newPage();
+  await page.goto(app.address);
+  await expect(page.getByText('rellin address')).toBeVisible();
+  const { violations } = await new AxeBuilder({ page }).analyze();
+  expect(violations.map((v) => v.id)).toEqual([]);
+  await page.context().close();
+});
