@@ -45,7 +45,7 @@ export default {
       ...common,
       displayName: 'web',
       testEnvironment: 'jsdom',
-      testEnvironmentOptions: { customExportConditions: ['source', 'browser', 'import', 'default'] },
+      testEnvironmentOptions: { customExportConditions: ['source', 'browser'] },
       testMatch: ['<rootDir>/packages/web/src/**/*.test.{ts,tsx}'],
       setupFiles: ['<rootDir>/packages/web/src/testing/setup.ts'],
     },

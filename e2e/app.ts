@@ -19,20 +19,27 @@ async function admin(text: string): Promise<void> {
 }
 
 export class App {
-  readonly base = realpathSync(mkdtempSync(join(tmpdir(), 'rellin-e2e-')));
-  readonly files = join(this.base, 'files');
-  readonly data = join(this.base, 'data');
   private readonly database = `e_${randomBytes(6).toString('hex')}`;
   private child: ChildProcess | undefined;
   address = '';
+
+  private readonly files: string;
+  private readonly data: string;
+
+  private constructor(private readonly base: string) {
+    this.files = join(base, 'files');
+    this.data = join(base, 'data');
+  }
 
   /** The demo's own place on disk. */
   get place(): string {
     return join(this.files, 'home/Marrowick');
   }
 
-  static async start(): Promise<App> {
-    const app = new App();
+  /** `base` is the folder to make it in, a fresh one by default. */
+  static async start(base?: string): Promise<App> {
+    if (base) mkdirSync(base);
+    const app = new App(realpathSync(base ?? mkdtempSync(join(tmpdir(), 'rellin-e2e-'))));
     mkdirSync(app.data);
     const { writeDemo } = (await import('../packages/demo/dist/index.js' as string)) as {
       writeDemo(base: string, seed: number, today: Date): number;

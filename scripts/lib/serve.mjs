@@ -44,7 +44,8 @@ export async function serve({ dataFolder, databaseUrl, env = {}, onListening }) 
   }
   const entryCode = randomBytes(18).toString('base64url');
   const child = spawn(process.execPath, [join(ROOT, 'packages/server/dist/main.js')], {
-    stdio: ['ignore', 'pipe', 2],
+    // its standard input stays open as long as we live: where we are killed, it stops by itself
+    stdio: ['pipe', 'pipe', 2],
     env: {
       ...process.env,
       RELLIN_WEB: join(ROOT, 'packages/web/dist'),
@@ -53,6 +54,7 @@ export async function serve({ dataFolder, databaseUrl, env = {}, onListening }) 
       RELLIN_DATA: dataFolder,
       DATABASE_URL: databaseUrl ?? cluster.url(),
       RELLIN_ENTRY_CODE: entryCode,
+      RELLIN_STOP_WITH_INPUT: '1',
     },
     // its own group: Ctrl+C reaches us, and we stop it in order
     detached: true,

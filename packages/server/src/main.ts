@@ -16,6 +16,7 @@ import { type Config, readConfig } from './config/config.js';
 import { takeServerLock } from './database/singleServer.js';
 import { FindService } from './find/find.service.js';
 import { PlacesService } from './places/places.service.js';
+import { IdentityService } from './identity/identity.service.js';
 import { isDatabaseAway, ProblemFilter } from './problems/problem.filter.js';
 import { SeedService } from './seed/seed.service.js';
 import { installGuard } from './session/guardHook.js';
@@ -161,8 +162,10 @@ async function main(): Promise<void> {
   };
   process.on('SIGINT', () => stop('SIGINT'));
   process.on('SIGTERM', () => stop('SIGTERM'));
+  if (config.stopWithInput) process.stdin.on('end', () => stop('end of input')).resume();
   port = await listen(app, config);
   await app.get(PlacesService).start();
+  await app.get(IdentityService).examinePrograms();
   await app.get(FindService).start();
   if (config.seedFile) await app.get(SeedService).fill(config.seedFile);
   log.info({ listening: `http://127.0.0.1:${port}` }, 'listening');

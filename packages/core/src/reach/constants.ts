@@ -43,6 +43,22 @@ export const REACH_CONSTANTS: ReachConstants = {
   practiceHalf: 8,
 };
 
+/** What each constant stands for, in words. */
+export const REACH_WORDS: Record<keyof ReachConstants, string> = {
+  K: 'K, one key press',
+  P: 'P, pointing, distance unknown',
+  B: 'B, mouse button down or up',
+  H: 'H, hand to the other device',
+  M: 'M, making up one’s mind',
+  fittsA: 'a, pointing, fixed part',
+  fittsB: 'b, pointing, for each bit',
+  searchA: 'Searching a list, fixed part',
+  searchB: 'Searching a list, for each entry',
+  knownA: 'Choosing in a known list, fixed part',
+  knownB: 'Choosing in a known list, for each bit',
+  practiceHalf: 'Uses that make half an expert',
+};
+
 /** Where each constant comes from, shown beside it in Settings. */
 export const REACH_SOURCES: Record<keyof ReachConstants, string> = {
   K: 'Card, Moran and Newell 1980, average typist (from memory)',

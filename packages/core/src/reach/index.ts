@@ -1,4 +1,4 @@
-export { REACH_CONSTANTS, REACH_SOURCES, type ReachConstants } from './constants.js';
+export { REACH_CONSTANTS, REACH_SOURCES, REACH_WORDS, type ReachConstants } from './constants.js';
 export { indexOfDifficulty, pointing, choiceBits, choosing, totalSeconds, type Operator } from './operators.js';
 export {
   byPinKey,

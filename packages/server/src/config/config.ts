@@ -29,6 +29,8 @@ export interface Config {
   seedFile: string | undefined;
   /** A code that the first visit must bring; made by whoever starts the server. */
   entryCode: string | undefined;
+  /** Stop when standard input ends: whoever started the server is gone. */
+  stopWithInput: boolean;
 }
 
 export const CONFIG = Symbol('config');
@@ -59,5 +61,6 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
     locale: env['LC_ALL'] ?? env['LC_MESSAGES'] ?? env['LANG'] ?? 'C',
     seedFile: env['RELLIN_SEED'],
     entryCode: env['RELLIN_ENTRY_CODE'],
+    stopWithInput: env['RELLIN_STOP_WITH_INPUT'] === '1',
   };
 }

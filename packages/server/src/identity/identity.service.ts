@@ -44,6 +44,7 @@ export class IdentityService {
     private readonly events: EventsService,
   ) {
     places.onEvent((event) => this.afterPlaceEvent(event));
+    programs.onChange(() => void this.examinePrograms().catch((e: Error) => this.log.warn(e.message)));
     journal.onChange(async (changes, tx, { act, direction }) => {
       if (act !== 'follow' || direction !== 'undo') return;
       // the person says that this is not it: never go there by itself again
@@ -89,6 +90,14 @@ export class IdentityService {
       });
       await this.examine(waiting.map((s) => s.id));
     }
+  }
+
+  /** Every shortcut to a program: one may have been installed or removed, also while Rellin was stopped. */
+  async examinePrograms(): Promise<void> {
+    const found = await this.db
+      .getRepository(ShortcutEntity)
+      .find({ select: { id: true }, where: { target: 'program', removedAt: IsNull() } });
+    await this.examine(found.map((s) => s.id));
   }
 
   /** Looks at shortcuts anew, one after another; resolves when their states hold. */

@@ -249,6 +249,7 @@ export class PlacesService implements OnApplicationShutdown {
     );
     const answer = await this.indexer.scan(placeId, root, [...USUAL_EXCLUDES, ...excludes]);
     if (!this.live.has(placeId)) return;
+    if (answer.outcome === 'done') place.entries = answer.entries;
     place.scan = answer.outcome;
     if (answer.outcome === 'done') {
       const watching = await this.indexer.watch(placeId, root, [...USUAL_EXCLUDES, ...excludes]);

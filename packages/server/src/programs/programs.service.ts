@@ -17,6 +17,7 @@ export class ProgramsService implements OnApplicationShutdown {
   private programs = new Map<string, InstalledProgram>();
   private readonly watchers: FSWatcher[] = [];
   private timer: NodeJS.Timeout | undefined;
+  private readonly listeners: (() => void)[] = [];
 
   constructor(
     @Inject(CONFIG) private readonly config: Config,
@@ -31,6 +32,11 @@ export class ProgramsService implements OnApplicationShutdown {
       }
   }
 
+  /** Called after programs were installed or removed. */
+  onChange(listener: () => void): void {
+    this.listeners.push(listener);
+  }
+
   private folders(): string[] {
     const { dataHome, dataDirs } = this.config.xdg;
     return [dataHome, ...dataDirs].map((dir) => join(dir, 'applications'));
@@ -40,6 +46,7 @@ export class ProgramsService implements OnApplicationShutdown {
     clearTimeout(this.timer);
     this.timer = setTimeout(() => {
       this.read();
+      for (const listener of this.listeners) listener();
       this.events.changed('programs', 'shortcuts');
     }, 200).unref();
   }

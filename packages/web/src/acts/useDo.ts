@@ -56,7 +56,7 @@ export function useDo() {
       await read(...topics);
       say({ text, tone: 'plain', undo: true });
     };
-    const showOriginal = (located: LocatedView) =>
+    const goToOriginal = (located: LocatedView) =>
       void navigate(`/originals/${located.placeId}/${located.folderId}?at=${located.originalId}`);
     return {
       attempt,
@@ -164,12 +164,12 @@ export function useDo() {
           return opened;
         }),
       /** Walks to where a typed or known path is. */
-      goTo: (path: string) => attempt(async () => showOriginal(await post<LocatedView>('/originals/locate', { path }))),
+      goTo: (path: string) => attempt(async () => goToOriginal(await post<LocatedView>('/originals/locate', { path }))),
       showWhereItIs: (shortcut: ShortcutView) => {
         if (shortcut.target === 'program') void navigate('/originals/programs');
         else
           void attempt(async () =>
-            showOriginal(await post<LocatedView>('/originals/locate', { path: shortcut.location })),
+            goToOriginal(await post<LocatedView>('/originals/locate', { path: shortcut.location })),
           );
       },
       copy: (text: string) =>

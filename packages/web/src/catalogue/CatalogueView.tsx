@@ -7,7 +7,6 @@ import MenuItem from '@mui/material/MenuItem';
 import type { ShortcutView } from '@rellin/contract';
 import { SHORTCUT_STATES } from '@rellin/core/identity';
 import { KINDS, kindWord } from '@rellin/core/kinds';
-import { shown } from '@rellin/core/paths';
 import { usePins, usePlaces, useShortcuts } from '../api/queries';
 import { actForKey, actsFor } from '../acts/acts';
 import { useDo } from '../acts/useDo';
@@ -18,6 +17,7 @@ import { Grid, type Column } from '../parts/Grid';
 import { KeyCap } from '../parts/KeyCap';
 import { ReachRuler } from '../parts/ReachRuler';
 import { STATE_WORDS, Tether } from '../parts/Tether';
+import { whereabouts } from '../parts/whereabouts';
 import { filterShortcuts, sortShortcuts, SORTS, type Filter, type SortBy } from './order';
 
 const COLUMNS: Column<ShortcutView>[] = [
@@ -48,8 +48,7 @@ const COLUMNS: Column<ShortcutView>[] = [
     title: 'Original lies in',
     width: 'minmax(100px, 1.3fr)',
     cell: (s) => {
-      const text =
-        s.target === 'web' ? s.location : s.target === 'program' ? 'Programs' : s.trail.map(shown).join(' › ');
+      const text = whereabouts(s);
       return (
         <span className="small cut" title={text}>
           {text}
@@ -140,13 +139,16 @@ export default function CatalogueView() {
     const filter: Filter = { kind, state, place };
     return sortShortcuts(filterShortcuts(shortcuts.data ?? [], filter), sortBy, descending);
   }, [shortcuts.data, kind, state, place, sortBy, descending]);
+  /** Several at once: the router's updates do not queue, a second one would undo the first. */
   const put = useCallback(
-    (name: string, value: string | undefined) =>
+    (values: Record<string, string | undefined>) =>
       setParams(
         (now) => {
           const next = new URLSearchParams(now);
-          if (value === undefined) next.delete(name);
-          else next.set(name, value);
+          for (const [name, value] of Object.entries(values)) {
+            if (value === undefined) next.delete(name);
+            else next.set(name, value);
+          }
           return next;
         },
         { replace: true },
@@ -154,11 +156,8 @@ export default function CatalogueView() {
     [setParams],
   );
   const onSort = (by: string) => {
-    if (by === sortBy) put('order', descending ? undefined : 'down');
-    else {
-      put('sort', by);
-      put('order', SORTS[by as SortBy].firstDescending ? 'down' : undefined);
-    }
+    if (by === sortBy) put({ order: descending ? undefined : 'down' });
+    else put({ sort: by, order: SORTS[by as SortBy].firstDescending ? 'down' : undefined });
   };
   const kinds = KINDS.filter((k) => shortcuts.data?.some((s) => s.kind === k));
   const states = SHORTCUT_STATES.filter((x) => shortcuts.data?.some((s) => s.state === x));
@@ -171,19 +170,19 @@ export default function CatalogueView() {
           title="Kind"
           value={kind ?? undefined}
           options={kinds.map((k) => ({ value: k as string, label: kindWord(k) }))}
-          onChange={(v) => put('kind', v)}
+          onChange={(v) => put({ kind: v })}
         />
         <FilterChip
           title="Place"
           value={place ?? undefined}
           options={places.map((p) => ({ value: String(p.id), label: p.name }))}
-          onChange={(v) => put('place', v)}
+          onChange={(v) => put({ place: v })}
         />
         <FilterChip
           title="State"
           value={state ?? undefined}
           options={states.map((x) => ({ value: x as string, label: STATE_WORDS[x] }))}
-          onChange={(v) => put('state', v)}
+          onChange={(v) => put({ state: v })}
         />
         <Button
           className="push"

@@ -11,6 +11,9 @@ export interface Filter {
 
 export type SortBy = 'name' | 'kind' | 'week' | 'reach' | 'added' | 'opened';
 
+/** Further than anything; finite, so that two such are equal. */
+const NEVER = Number.MAX_VALUE;
+
 type Compare = (a: ShortcutView, b: ShortcutView) => number;
 
 export const SORTS: Record<SortBy, { title: string; compare: Compare; firstDescending: boolean }> = {
@@ -19,7 +22,7 @@ export const SORTS: Record<SortBy, { title: string; compare: Compare; firstDesce
   week: { title: 'Openings a week', compare: (a, b) => a.perWeek - b.perWeek, firstDescending: true },
   reach: {
     title: 'Reach',
-    compare: (a, b) => (a.reach.best?.seconds ?? Infinity) - (b.reach.best?.seconds ?? Infinity),
+    compare: (a, b) => (a.reach.best?.seconds ?? NEVER) - (b.reach.best?.seconds ?? NEVER),
     firstDescending: false,
   },
   added: { title: 'Added', compare: (a, b) => a.addedAt.localeCompare(b.addedAt), firstDescending: true },

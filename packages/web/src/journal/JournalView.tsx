@@ -61,9 +61,9 @@ export default function JournalView() {
         l.undoneAt ? (
           <span className="small">taken back</span>
         ) : (
-          <Button variant="outlined" tabIndex={-1} onClick={() => void takeBack(l)}>
+          <button type="button" className="undo" tabIndex={-1} onClick={() => void takeBack(l)}>
             {l.act === 'open' ? 'Forget' : 'Take back'}
-          </Button>
+          </button>
         ),
     },
   ];

@@ -9,6 +9,7 @@ import { useDo } from '../acts/useDo';
 import { useDesk } from '../frame/desk';
 import { ago } from '../parts/dates';
 import { DragHandle } from '../parts/DragRow';
+import { whereabouts } from '../parts/whereabouts';
 import { EmptyState } from '../parts/EmptyState';
 import { Grid, type Column } from '../parts/Grid';
 import { KeyCap } from '../parts/KeyCap';
@@ -28,7 +29,7 @@ const COLUMNS: Column<ShortcutView>[] = [
         <Tether state={s.state} />
         <span className="two-lines">
           <span className="name cut">{s.name}</span>
-          <span className="small cut">{s.trail.length > 0 ? s.trail.map(shown).join(' › ') : s.location}</span>
+          <span className="small cut">{whereabouts(s)}</span>
         </span>
       </DragHandle>
     ),

@@ -6,7 +6,7 @@ import TextField from '@mui/material/TextField';
 import { useForm } from 'react-hook-form';
 import { useQueryClient } from '@tanstack/react-query';
 import type { PlaceView, SettingsView as Settings } from '@rellin/contract';
-import { REACH_CONSTANTS, REACH_SOURCES, type ReachConstants } from '@rellin/core/reach';
+import { REACH_CONSTANTS, REACH_SOURCES, REACH_WORDS, type ReachConstants } from '@rellin/core/reach';
 import { shown } from '@rellin/core/paths';
 import { formatBytes } from '@rellin/core/units';
 import { call, patch, post, remove } from '../api/client';
@@ -152,16 +152,14 @@ function Constants({ settings }: { settings: Settings }) {
         <tbody>
           {names.map((name) => (
             <tr key={name}>
-              <th scope="row" className="mono">
-                {name}
-              </th>
+              <th scope="row">{REACH_WORDS[name]}</th>
               <td>
                 <input
                   type="number"
                   step="0.01"
                   min="0"
                   max="60"
-                  aria-label={name}
+                  aria-label={REACH_WORDS[name]}
                   key={settings.reachConstants[name]}
                   defaultValue={settings.reachConstants[name]}
                   onBlur={(event) => {

@@ -1,4 +1,17 @@
-/** What jsdom lacks and react-router wants. */
+/** What jsdom lacks: text coders, sizes for the virtual list, media queries, and a way to watch sizes. */
 import { TextDecoder, TextEncoder } from 'node:util';
 
-Object.assign(globalThis, { TextDecoder, TextEncoder });
+class NoResize {
+  observe() {}
+  unobserve() {}
+  disconnect() {}
+}
+
+Object.assign(globalThis, { TextDecoder, TextEncoder, ResizeObserver: NoResize });
+Object.defineProperties(HTMLElement.prototype, {
+  clientHeight: { get: () => 700, configurable: true },
+  clientWidth: { get: () => 800, configurable: true },
+});
+Element.prototype.scrollTo = () => undefined;
+window.matchMedia = (media: string) =>
+  ({ matches: false, media, addEventListener() {}, removeEventListener() {} }) as unknown as MediaQueryList;

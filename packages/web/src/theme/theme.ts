@@ -39,6 +39,7 @@ export function themeFor(mode: Mode): Theme {
       MuiDialogTitle: { styleOverrides: { root: { fontSize: 18, fontWeight: 650, paddingBottom: 8 } } },
       MuiPaper: { styleOverrides: { root: { backgroundImage: 'none' } } },
       MuiInputBase: { styleOverrides: { root: { fontSize: 14 } } },
+      MuiOutlinedInput: { styleOverrides: { root: { backgroundColor: t.sheet } } },
       MuiInputLabel: { styleOverrides: { root: { fontSize: 14 } } },
       MuiAutocomplete: { styleOverrides: { option: { fontSize: 14, minHeight: 34 } } },
       MuiMenuItem: { styleOverrides: { root: { fontSize: 14, minHeight: 34 } } },

@@ -1,0 +1,82 @@
+/** One picture a main view at 1280×800, into docs/screenshots; RELLIN_PICTURES names another folder for trying things out. */
+import { rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { type Page, test } from '@playwright/test';
+import { App } from './app';
+
+const FOLDER = process.env['RELLIN_PICTURES'] ?? join(import.meta.dirname, '../docs/screenshots');
+
+// its paths stand in the pictures
+const BASE = join(tmpdir(), 'observatory');
+
+let app: App;
+test.describe.configure({ timeout: 90_000 });
+test.beforeAll(async () => {
+  rmSync(BASE, { recursive: true, force: true });
+  app = await App.start(BASE);
+  const places = await app.call<{ id: number; name: string }[]>('GET', '/places');
+  await app.call('POST', `/places/${places.find((p) => p.name === 'Station share')!.id}/disconnect`);
+});
+test.afterAll(() => app.end());
+
+const rows = (page: Page) => page.getByRole('row').and(page.locator('[data-index]'));
+const row = (page: Page, name: string) => rows(page).filter({ has: page.getByText(name, { exact: true }) });
+
+const PICTURES: [name: string, scheme: 'light' | 'dark', path: string, prepare: (page: Page) => Promise<void>][] = [
+  ['reach', 'light', '/reach', (page) => row(page, 'Ringing log').first().click()],
+  ['reach-dark', 'dark', '/reach', (page) => row(page, 'Ringing log').first().click()],
+  ['catalogue', 'light', '/catalogue', (page) => row(page, 'Net positions').click()],
+  ['catalogue-dark', 'dark', '/catalogue', (page) => row(page, 'Net positions').click()],
+  [
+    'originals',
+    'light',
+    '/originals',
+    async (page) => {
+      for (const name of ['Ringing', '2026', 'Logs']) await row(page, name).dblclick();
+      await rows(page).nth(2).click();
+    },
+  ],
+  ['programs', 'light', '/originals/programs', (page) => row(page, 'Chartroom').click()],
+  [
+    'find-line',
+    'light',
+    '/reach',
+    async (page) => {
+      await rows(page).first().waitFor();
+      await page.keyboard.press('/');
+      await page.keyboard.type('tdie');
+      await page.getByRole('option').first().waitFor();
+    },
+  ],
+  [
+    'look',
+    'dark',
+    '/reach',
+    async (page) => {
+      await rows(page).first().waitFor();
+      await page.keyboard.press('2');
+      await page.getByRole('table').waitFor();
+    },
+  ],
+  ['journal', 'light', '/journal', (page) => rows(page).first().click()],
+  ['settings', 'light', '/settings', (page) => page.getByRole('heading', { name: 'Reach' }).waitFor()],
+];
+
+for (const [name, scheme, path, prepare] of PICTURES)
+  test(name, async ({ browser }) => {
+    const page = await app.enter(
+      await browser.newContext({
+        viewport: { width: 1280, height: 800 },
+        colorScheme: scheme,
+        reducedMotion: 'reduce',
+      }),
+    );
+    await page.goto(app.address + path);
+    await prepare(page);
+    await page.evaluate(() => document.fonts.ready);
+    await page.waitForLoadState('networkidle');
+    await page.evaluate(() => Promise.all(document.getAnimations().map((a) => a.finished.catch(() => undefined))));
+    await page.screenshot({ path: join(FOLDER, `${name}.png`) });
+    await page.context().close();
+  });

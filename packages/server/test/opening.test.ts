@@ -1,0 +1,130 @@
+/** The system's own opener: a stand-in `xdg-open` and programs that write down the very arguments they were given. */
+import { chmodSync, existsSync, mkdirSync, readFileSync, renameSync, rmSync, unlinkSync, writeFileSync } from 'node:fs';
+import { dirname, join } from 'node:path';
+import { afterAll, beforeAll, beforeEach, describe, expect, it } from '@jest/globals';
+import type { ProgramView, ShortcutDetail } from '@rellin/contract';
+import { Rellin, until } from './testing/harness.js';
+
+let rellin: Rellin;
+const record = () => join(rellin.base, 'started');
+
+/** A program that writes its arguments, one a line after a count, and ends. */
+function script(path: string): string {
+  mkdirSync(dirname(path), { recursive: true });
+  writeFileSync(
+    path,
+    `#!/bin/sh\n{ echo "$#"; for a in "$@"; do printf '%s\\n' "$a"; done; } > "$RECORD.part"\nmv "$RECORD.part" "$RECORD"\n`,
+  );
+  chmodSync(path, 0o755);
+  return path;
+}
+
+function entry(id: string, lines: string[]): string {
+  const path = join(rellin.base, 'system/applications', id);
+  mkdirSync(dirname(path), { recursive: true });
+  writeFileSync(path, `[Desktop Entry]\nType=Application\n${lines.join('\n')}\n`);
+  return path;
+}
+
+beforeAll(async () => {
+  rellin = await Rellin.make({}, (r) => {
+    rellin = r;
+    const bin = join(r.base, 'bin');
+    script(join(bin, 'xdg-open'));
+    const tool = script(join(r.base, 'tools/net tally'));
+    mkdirSync(join(r.base, 'system/applications'), { recursive: true });
+    entry('tally.desktop', ['Name=Net Tally', 'Icon=tally', `Exec="${tool}" --name %c %i %U --ratio 100%% $HOME`]);
+    entry('gone.desktop', ['Name=Gone', `Exec=${join(r.base, 'tools/never there')}`]);
+    Object.assign((r as unknown as { options: { env?: object } }).options, {
+      env: { PATH: `${bin}:${process.env['PATH']}`, RECORD: record(), RELLIN_OPENER: 'system' },
+    });
+  });
+});
+afterAll(() => rellin.remove());
+beforeEach(() => rmSync(record(), { force: true }));
+
+/** What the program wrote: waits until it has. */
+async function started(): Promise<string[]> {
+  await until(
+    () => existsSync(record()),
+    (there) => there,
+  );
+  const [count, ...args] = readFileSync(record(), 'utf8').split('\n');
+  return args.slice(0, Number(count));
+}
+
+describe('opening by the system', () => {
+  it.each([
+    'plain.txt',
+    'with a space.txt',
+    '$(touch pwned) `id` "quoted" \'too\'.txt',
+    '--help',
+    'Müll & 漢字 %f.txt',
+  ])('hands over the very path of “%s” as one argument, through no shell', async (name) => {
+    const path = rellin.write(`odd/${name}`);
+    const made = await rellin.add(path);
+    const opened = await rellin.open(made.id);
+    expect(opened).toMatchObject({ how: 'system', argv: ['xdg-open', path] });
+    expect(await started()).toEqual([path]);
+    expect(existsSync(join(rellin.place, 'pwned'))).toBe(false);
+  });
+
+  it('hands a web address over as it stands', async () => {
+    const made = await rellin.add('https://tides.example/now?a=1&b=2;c');
+    await rellin.open(made.id);
+    expect(await started()).toEqual(['https://tides.example/now?a=1&b=2;c']);
+  });
+
+  it('starts a program by its Exec line: codes expanded, nothing read by a shell', async () => {
+    const made = await rellin.post<ShortcutDetail>('/shortcuts', { programId: 'tally.desktop' });
+    await rellin.open(made.id);
+    expect(await started()).toEqual(['--name', 'Net Tally', '--icon', 'tally', '--ratio', '100%', '$HOME']);
+  });
+
+  it('says that a program is not there, and counts no opening', async () => {
+    const made = await rellin.post<ShortcutDetail>('/shortcuts', { programId: 'gone.desktop' });
+    const refused = await rellin.refusal(rellin.open(made.id));
+    expect(refused.kind).toBe('cannot-open');
+    expect(refused.problem.detail).toContain('is not installed');
+    expect((await rellin.shortcut(made.id)).weight).toBe(0);
+  });
+
+  it('passes no name that is not UTF-8 on, and says why', async () => {
+    writeFileSync(Buffer.concat([Buffer.from(`${rellin.place}/nid`), Buffer.from([0xe9])]), 'latin 1');
+    const made = await until(
+      () => rellin.add(`file://${rellin.place}/nid%E9`).catch(() => undefined),
+      (m) => m !== undefined,
+    );
+    const refused = await rellin.refusal(rellin.open(made!.id));
+    expect([refused.kind, refused.problem.remedy]).toEqual(['cannot-open', expect.stringContaining('Look at it')]);
+  });
+});
+
+describe('programs that come and go', () => {
+  it('are listed by name in the user’s order of directories; a hidden entry hides those below', async () => {
+    const programs = await rellin.get<ProgramView[]>('/programs');
+    expect(programs.map((p) => p.name)).toEqual(['Gone', 'Net Tally']);
+  });
+
+  it('a shortcut to one that was removed is lost, and ready again when it is back', async () => {
+    const path = entry('passing.desktop', ['Name=Passing', 'Exec=true']);
+    await until(
+      () => rellin.get<ProgramView[]>('/programs'),
+      (all) => all.some((p) => p.id === 'passing.desktop'),
+    );
+    const { id } = await rellin.post<ShortcutDetail>('/shortcuts', { programId: 'passing.desktop' });
+    const stateIs = (state: string) =>
+      until(
+        () => rellin.shortcut(id),
+        (s) => s.state === state,
+      );
+    renameSync(path, `${path}.aside`);
+    expect((await stateIs('lost')).stateReason).toContain('not installed any more');
+    renameSync(`${path}.aside`, path);
+    await stateIs('ready');
+    await rellin.stop();
+    unlinkSync(path);
+    await rellin.start();
+    await stateIs('lost');
+  });
+});

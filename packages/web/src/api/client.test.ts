@@ -1,0 +1,81 @@
+import { describe, expect, it } from '@jest/globals';
+import { call, ProblemError } from './client';
+
+const answers = (work: () => Promise<Partial<Response>>) => {
+  globalThis.fetch = work as unknown as typeof fetch;
+};
+const failure = async (work: Promise<unknown>) => {
+  const error = await work.then(
+    () => undefined,
+    (e: unknown) => e,
+  );
+  expect(error).toBeInstanceOf(ProblemError);
+  return error as ProblemError;
+};
+
+describe('talking to the server', () => {
+  it('sends JSON only where there is a body', async () => {
+    const sent: unknown[] = [];
+    globalThis.fetch = (async (address: string, init: RequestInit) => {
+      sent.push([address, init.method, init.headers, init.body]);
+      return { ok: true, status: 200, json: async () => 1 };
+    }) as unknown as typeof fetch;
+    await call('GET', '/pins');
+    await call('POST', '/pins', { shortcutId: 'a' });
+    expect(sent).toEqual([
+      ['/api/pins', 'GET', undefined, undefined],
+      ['/api/pins', 'POST', { 'content-type': 'application/json' }, '{"shortcutId":"a"}'],
+    ]);
+  });
+
+  it('takes problem details as an error that says what happened and what to do', async () => {
+    answers(async () => ({
+      ok: false,
+      status: 409,
+      json: async () => ({
+        type: 'urn:rellin:problem:original-away',
+        status: 409,
+        detail: 'It is away.',
+        remedy: 'Connect it.',
+      }),
+    }));
+    const error = await failure(call('POST', '/openings', {}));
+    expect([error.kind, error.message, error.problem.status]).toEqual([
+      'original-away',
+      'It is away. Connect it.',
+      409,
+    ]);
+  });
+
+  it('says that the server does not answer, and that nothing confirmed is lost', async () => {
+    answers(async () => {
+      throw new TypeError('failed to fetch');
+    });
+    const error = await failure(call('GET', '/pins'));
+    expect(error.kind).toBe('server-away');
+    expect(error.message).toContain('Nothing that was confirmed is lost');
+  });
+
+  it('makes something of an answer that explains nothing', async () => {
+    answers(async () => ({
+      ok: false,
+      status: 502,
+      json: async () => {
+        throw new SyntaxError('not JSON');
+      },
+    }));
+    expect((await failure(call('GET', '/pins'))).message).toContain('502');
+  });
+
+  it('lets a cancelled request be cancelled', async () => {
+    answers(async () => {
+      throw new DOMException('cancelled', 'AbortError');
+    });
+    await expect(call('GET', '/pins')).rejects.toMatchObject({ name: 'AbortError' });
+  });
+
+  it('has nothing to read where nothing was sent', async () => {
+    answers(async () => ({ ok: true, status: 204 }));
+    expect(await call('DELETE', '/pins/1')).toBeUndefined();
+  });
+});

@@ -1,0 +1,88 @@
+import { describe, expect, it } from '@jest/globals';
+import { render, screen } from '@testing-library/react';
+import { SHORTCUT_STATES } from '@rellin/core/identity';
+import { aReach } from '../testing/page';
+import { ago, shortDate } from './dates';
+import { ReachRuler } from './ReachRuler';
+import { STATE_WORDS, Tether } from './Tether';
+import { whereabouts } from './whereabouts';
+
+describe('the reach ruler', () => {
+  const ticks = (container: HTMLElement, of: string) => container.querySelectorAll(`path.${of}.tick`).length;
+
+  it('has a tick a step for the best route and for the walk, and says both in words', () => {
+    const { container } = render(<ReachRuler reach={aReach()} />);
+    expect(ticks(container, 'best')).toBe(3);
+    expect(ticks(container, 'walk')).toBe(6);
+    expect(screen.getByRole('img').getAttribute('aria-label')).toBe('3 steps, 2.9 s; on foot 6 steps, 11.5 s');
+  });
+
+  it('draws no walk where walking is the best there is', () => {
+    const { walk } = aReach();
+    const { container } = render(<ReachRuler reach={{ best: walk, walk, routes: [walk!] }} />);
+    expect(ticks(container, 'walk')).toBe(0);
+    expect(ticks(container, 'best')).toBe(6);
+  });
+
+  it('draws both on one scale, within its width however far it is', () => {
+    const far = { ...aReach(), walk: { ...aReach().walk!, seconds: 60 } };
+    const { container } = render(<ReachRuler reach={far} width={140} />);
+    const ends = [...container.querySelectorAll('path')].map((p) =>
+      Number(/[MH]([\d.]+)(?:[v ]|$)/.exec(p.getAttribute('d')!.replace(/^M1 6/, ''))![1]),
+    );
+    expect(Math.max(...ends)).toBeLessThanOrEqual(139.0001);
+    expect(Math.max(...ends)).toBeGreaterThan(130);
+  });
+
+  it('says so where there is no way yet', () => {
+    render(<ReachRuler reach={{ best: null, walk: null, routes: [] }} />);
+    expect(screen.getByText('no way yet')).toBeTruthy();
+  });
+});
+
+describe('the tether', () => {
+  it('is named in words of its own for each state', () => {
+    const words = SHORTCUT_STATES.map((state) => {
+      const { unmount } = render(<Tether state={state} />);
+      const name = screen.getByRole('img').getAttribute('aria-label');
+      unmount();
+      return name;
+    });
+    expect(words).toEqual(SHORTCUT_STATES.map((s) => STATE_WORDS[s]));
+    expect(new Set(words).size).toBe(SHORTCUT_STATES.length);
+  });
+
+  it('is silent beside words that say the same', () => {
+    const { container } = render(<Tether state="away" title="" />);
+    expect(screen.queryByRole('img')).toBeNull();
+    expect(container.querySelector('svg')!.getAttribute('aria-hidden')).toBe('true');
+  });
+});
+
+describe('dates in lists', () => {
+  const now = new Date(2026, 10, 24, 12, 0);
+  const at = (...parts: [number, number, number, number?, number?]) => new Date(...parts).toISOString();
+
+  it('shorten with nearness', () => {
+    expect(shortDate(at(2026, 10, 24, 7, 5), now)).toBe('today 07:05');
+    expect(shortDate(at(2026, 1, 3), now)).toBe('3 Feb');
+    expect(shortDate(at(2024, 1, 3), now)).toBe('3 Feb 2024');
+  });
+
+  it('tell how long ago by calendar days, not by hours', () => {
+    expect(ago(at(2026, 10, 24, 0, 5), now)).toBe('00:05');
+    expect(ago(at(2026, 10, 23, 23, 59), now)).toBe('yesterday');
+    expect(ago(at(2026, 10, 22, 1), now)).toBe('Sunday');
+    expect(ago(at(2026, 10, 17, 23), now)).toBe('17 Nov');
+  });
+});
+
+describe('whereabouts', () => {
+  it('are folders, an address, or the list of programs', () => {
+    expect(whereabouts({ target: 'original', trail: ['Marrowick', 'Boat'], location: '/x' })).toBe('Marrowick › Boat');
+    expect(whereabouts({ target: 'web', trail: [], location: 'https://tides.example/' })).toBe(
+      'https://tides.example/',
+    );
+    expect(whereabouts({ target: 'program', trail: [], location: 'ringbook.desktop' })).toBe('Programs');
+  });
+});

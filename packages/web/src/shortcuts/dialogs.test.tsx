@@ -1,0 +1,99 @@
+import { describe, expect, it } from '@jest/globals';
+import { screen, waitFor } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { useEffect } from 'react';
+import { useDesk, type DialogRequest } from '../frame/desk';
+import { aShortcut, Refusal, renderPage, type Answers } from '../testing/page';
+import { ShortcutDialogs } from './dialogs';
+
+const shortcut = aShortcut({ id: 's1', name: 'Tide table', description: 'Heights.' });
+
+function Opened({ request }: { request: DialogRequest }) {
+  const { openDialog } = useDesk();
+  useEffect(() => openDialog(request), [openDialog, request]);
+  return <ShortcutDialogs />;
+}
+const show = (request: DialogRequest, answers: Answers = {}) =>
+  renderPage(<Opened request={request} />, { 'GET /originals/complete': [], ...answers });
+const button = (name: string) => screen.getByRole('button', { name });
+
+describe('adding by a typed or pasted path', () => {
+  it('refuses to send nothing, and says what is wanted', async () => {
+    const page = await show({ kind: 'add' });
+    await userEvent.click(button('Add shortcut'));
+    expect(await screen.findByText('Say what the shortcut points to.')).toBeTruthy();
+    expect(page.sent('POST')).toEqual([]);
+  });
+
+  it('sends what was filled in, leaves out what was not, and closes', async () => {
+    const page = await show({ kind: 'add', typed: '/home/wren/tides.csv' }, { 'POST /shortcuts': shortcut });
+    await userEvent.type(screen.getByLabelText('Name'), 'Tides');
+    await userEvent.click(button('Add shortcut'));
+    await waitFor(() => expect(screen.queryByRole('dialog')).toBeNull());
+    expect(page.sent('POST').map((a) => a.body)).toEqual([{ typed: '/home/wren/tides.csv', name: 'Tides' }]);
+  });
+
+  it('pins it where it was dropped on the strip', async () => {
+    const page = await show({ kind: 'add', typed: 'https://a.example/', slot: 3 }, { 'POST /shortcuts': shortcut });
+    await userEvent.click(button('Add shortcut'));
+    await waitFor(() => expect(page.sent('POST')).toHaveLength(1));
+    expect(page.sent('POST')[0]!.body).toEqual({ typed: 'https://a.example/', pin: true, slot: 3 });
+  });
+
+  it('stays open with what was typed where it is refused', async () => {
+    await show(
+      { kind: 'add', typed: '/etc/passwd' },
+      { 'POST /shortcuts': new Refusal('outside', '/etc/passwd lies outside every place.') },
+    );
+    await userEvent.click(button('Add shortcut'));
+    expect(await screen.findByText('/etc/passwd lies outside every place.')).toBeTruthy();
+    expect((screen.getByLabelText('Points to') as HTMLInputElement).value).toBe('/etc/passwd');
+  });
+
+  it('continues a path from the folders there are', async () => {
+    await show({ kind: 'add' }, { 'GET /originals/complete': ['/home/wren/Boat', '/home/wren/Records'] });
+    await userEvent.type(screen.getByLabelText('Points to'), '/home/wren/');
+    await userEvent.click(await screen.findByRole('option', { name: '/home/wren/Boat' }));
+    expect((screen.getByLabelText('Points to') as HTMLInputElement).value).toBe('/home/wren/Boat');
+  });
+});
+
+describe('renaming, describing, repointing', () => {
+  it('refuses an empty name before it is sent', async () => {
+    const page = await show({ kind: 'rename', shortcut });
+    await userEvent.clear(screen.getByLabelText('Name'));
+    await userEvent.click(button('Rename'));
+    expect(await screen.findByText('A shortcut needs a name.')).toBeTruthy();
+    expect(page.sent('PATCH')).toEqual([]);
+  });
+
+  it('says that the original keeps its name, and sends the new one', async () => {
+    const page = await show({ kind: 'rename', shortcut }, { 'PATCH /shortcuts/s1': { ...shortcut, name: 'Heights' } });
+    expect(screen.getByText(/its original keeps its name/)).toBeTruthy();
+    await userEvent.clear(screen.getByLabelText('Name'));
+    await userEvent.type(screen.getByLabelText('Name'), 'Heights{Enter}');
+    expect(await screen.findByText('Renamed to “Heights”')).toBeTruthy();
+    expect(page.sent('PATCH')[0]!.body).toEqual({ name: 'Heights' });
+  });
+
+  it('edits the description with room', async () => {
+    const page = await show({ kind: 'describe', shortcut }, { 'PATCH /shortcuts/s1': shortcut });
+    const field = screen.getByLabelText('Description');
+    expect((field as HTMLTextAreaElement).value).toBe('Heights.');
+    await userEvent.type(field, ' At the slip.');
+    await userEvent.click(button('Keep'));
+    await waitFor(() => expect(page.sent('PATCH')).toHaveLength(1));
+    expect(page.sent('PATCH')[0]!.body).toEqual({ description: 'Heights. At the slip.' });
+  });
+
+  it('repoints from where it points now', async () => {
+    const page = await show({ kind: 'repoint', shortcut }, { 'POST /shortcuts/s1/repoint': shortcut });
+    const field = screen.getByLabelText('Points to') as HTMLInputElement;
+    expect(field.value).toBe(shortcut.location);
+    await userEvent.clear(field);
+    await userEvent.type(field, '/home/wren/other.csv');
+    await userEvent.click(button('Repoint'));
+    await waitFor(() => expect(page.sent('POST')).toHaveLength(1));
+    expect(page.sent('POST')[0]!.body).toEqual({ typed: '/home/wren/other.csv' });
+  });
+});

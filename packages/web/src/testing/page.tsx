@@ -1,0 +1,155 @@
+/** Renders a part of the page inside its providers, with a server that answers from a table and remembers what it was asked. */
+import { act, render } from '@testing-library/react';
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { ThemeProvider } from '@mui/material/styles';
+import { MemoryRouter, useLocation } from 'react-router';
+import type { PinView, ReachView, ShortcutView } from '@rellin/contract';
+import { DeskProvider, useDesk } from '../frame/desk';
+import { DragLayer } from '../frame/DragLayer';
+import { Notices } from '../frame/Notices';
+import { themeFor } from '../theme/theme';
+
+export interface Asked {
+  method: string;
+  path: string;
+  body: unknown;
+}
+
+/** An answer by "METHOD /path"; a function is given what was asked. `Refusal` makes it a problem. */
+export type Answers = Record<string, unknown>;
+
+export class Refusal {
+  constructor(
+    readonly kind: string,
+    readonly detail: string,
+    readonly status = 409,
+  ) {}
+}
+
+const BASE: Answers = {
+  'GET /shortcuts': [],
+  'GET /shortcuts?from=bin': [],
+  'GET /pins': [],
+  'GET /places': [],
+  'GET /programs': [],
+  'GET /settings': { pinLimit: 9, appearance: 'light', halfLifeDays: 14, startView: 'reach', reachConstants: {} },
+  'GET /openings?limit=30': [],
+};
+
+function Where() {
+  const { pathname, search } = useLocation();
+  return <output data-testid="where">{pathname + search}</output>;
+}
+
+function Chosen() {
+  const { selected, dialog } = useDesk();
+  return (
+    <>
+      <output data-testid="selected">{selected ? `${selected.type} ${selected.id}` : ''}</output>
+      <output data-testid="dialog">{dialog?.kind ?? ''}</output>
+    </>
+  );
+}
+
+export async function renderPage(ui: React.ReactNode, answers: Answers = {}, at = '/') {
+  const table = { ...BASE, ...answers };
+  const asked: Asked[] = [];
+  globalThis.fetch = (async (address: string, init: RequestInit = {}) => {
+    const path = String(address).replace(/^\/api/, '');
+    const method = init.method ?? 'GET';
+    const request = { method, path, body: init.body ? (JSON.parse(String(init.body)) as unknown) : undefined };
+    asked.push(request);
+    const entry = table[`${method} ${path}`] ?? table[`${method} ${path.split('?')[0]}`];
+    const answer = typeof entry === 'function' ? (entry as (a: Asked) => unknown)(request) : entry;
+    if (answer instanceof Refusal)
+      return reply(answer.status, { type: `urn:rellin:problem:${answer.kind}`, detail: answer.detail });
+    if (answer === undefined && method === 'GET')
+      return reply(404, { type: 'urn:rellin:problem:not-found', detail: path });
+    return reply(answer === undefined ? 204 : 200, answer);
+  }) as typeof fetch;
+  const client = new QueryClient({ defaultOptions: { queries: { retry: false } } });
+  const screen = render(
+    <QueryClientProvider client={client}>
+      <ThemeProvider theme={themeFor('light')}>
+        <MemoryRouter initialEntries={[at]}>
+          <DeskProvider>
+            <DragLayer>{ui}</DragLayer>
+            <Notices />
+            <Chosen />
+          </DeskProvider>
+          <Where />
+        </MemoryRouter>
+      </ThemeProvider>
+    </QueryClientProvider>,
+  );
+  // the first answers arrive, and are told to the page a moment later, before anything is asked of it
+  const moment = () => new Promise((resolve) => setTimeout(resolve, 0));
+  await act(async () => {
+    do {
+      await moment();
+      await moment();
+    } while (client.isFetching() > 0);
+    await moment();
+  });
+  return { ...screen, asked, client, sent: (method: string) => asked.filter((a) => a.method === method) };
+}
+
+function reply(status: number, data: unknown) {
+  return {
+    ok: status < 400,
+    status,
+    json: async () => data,
+    text: async () => String(data),
+  } as Response;
+}
+
+const route = (kind: 'pin-key' | 'find' | 'walk', steps: number, seconds: number) => ({
+  kind,
+  steps,
+  seconds,
+  operators: [
+    { label: 'M', seconds: 1.35 },
+    { label: 'K', seconds: seconds - 1.35 },
+  ],
+});
+
+export const aReach = (): ReachView => ({
+  best: route('find', 3, 2.9),
+  walk: route('walk', 6, 11.5),
+  routes: [route('find', 3, 2.9), route('walk', 6, 11.5)],
+});
+
+export function aShortcut(more: Partial<ShortcutView> & { id: string; name: string }): ShortcutView {
+  return {
+    description: '',
+    target: 'original',
+    kind: 'table',
+    state: 'ready',
+    stateReason: '',
+    stateSince: '2026-11-01T08:00:00Z',
+    placeId: 1,
+    originalId: '7',
+    location: `/home/wren/${more.name}.csv`,
+    trail: ['Marrowick', 'Records'],
+    size: 1200,
+    modified: Date.UTC(2026, 10, 20),
+    addedAt: '2026-10-01T08:00:00Z',
+    removedAt: null,
+    weight: 1,
+    perWeek: 0.5,
+    lastOpenedAt: null,
+    pinSlot: null,
+    reach: aReach(),
+    ...more,
+  };
+}
+
+export const aPin = (slot: number, shortcut: ShortcutView): PinView => ({
+  id: `pin-${slot}`,
+  shortcutId: shortcut.id,
+  slot,
+  key: slot <= 9 ? String(slot) : null,
+  name: shortcut.name,
+  kind: shortcut.kind,
+  state: shortcut.state,
+});
