@@ -306,6 +306,49 @@ test('keeps to the keyboard alone: walk, add, pin, open, undo', async () => {
   await closeDialog();
 });
 
+test('opens fifty times by key while the file is renamed and moved behind its back; each shows the real bytes', async () => {
+  await page.goto(`${app.address}/catalogue`);
+  const names = [
+    'Office/rota a.csv',
+    'rota b.csv',
+    'Boat/Safety/rota c.csv',
+    'Office/Grants/rota d.csv',
+    'Moths/rota.csv',
+  ];
+  writeFileSync(join(app.place, names[0]!), 'day,who\nMonday,Ishbel\n');
+  await rows().first().waitFor();
+  await page.keyboard.press('n');
+  await dialog().getByLabel('Points to').fill(join(app.place, names[0]!));
+  await dialog().getByLabel('Name').fill('Fifty times');
+  await dialog().getByLabel('Pin it to the strip').check();
+  await dialog().getByRole('button', { name: 'Add shortcut' }).click();
+  const pin = strip().getByRole('button').filter({ hasText: 'Fifty times' });
+  const key = (await pin.getAttribute('data-pin'))!;
+  for (let i = 0; i < 50; i++) {
+    const now = names[Math.floor(i / 10)]!;
+    if (i % 10 === 0 && i > 0) renameSync(join(app.place, names[i / 10 - 1]!), join(app.place, now));
+    await page.keyboard.press(key);
+    await expect(dialog()).toContainText(now);
+    await expect(dialog().getByRole('cell', { name: 'Ishbel' })).toBeVisible();
+    await closeDialog();
+  }
+  const made = (await app.call<{ name: string; weight: number }[]>('GET', '/shortcuts')).find(
+    (s) => s.name === 'Fifty times',
+  )!;
+  expect(made.weight).toBeGreaterThan(49.9);
+});
+
+test('makes a shortcut from the context menu and from the button on the row', async () => {
+  await page.goto(`${app.address}/originals`);
+  await row('Records').dblclick();
+  await row('Sightings board.md').click({ button: 'right' });
+  await page.getByRole('menuitem', { name: 'Add another shortcut' }).click();
+  await expect(notice()).toContainText('Added “Sightings board”');
+  await row('Species codes.csv').hover();
+  await row('Species codes.csv').getByRole('button', { name: /Add/ }).click();
+  await expect(notice()).toContainText('Added “Species codes”');
+});
+
 test('installs as its own window: manifest, icons, fonts of its own', async () => {
   const manifest = (await (await page.request.get(`${app.address}/manifest.webmanifest`)).json()) as {
     display: string;
