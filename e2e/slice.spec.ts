@@ -344,9 +344,12 @@ test('makes a shortcut from the context menu and from the button on the row', as
   await row('Sightings board.md').click({ button: 'right' });
   await page.getByRole('menuitem', { name: 'Add another shortcut' }).click();
   await expect(notice()).toContainText('Added “Sightings board”');
-  await row('Species codes.csv').hover();
-  await row('Species codes.csv').getByRole('button', { name: /Add/ }).click();
-  await expect(notice()).toContainText('Added “Species codes”');
+  await page.goto(`${app.address}/originals`);
+  await row('Office').dblclick();
+  await row('Code of the kitchen.txt').hover();
+  await row('Code of the kitchen.txt').getByRole('button', { name: 'Add shortcut' }).click();
+  await expect(notice()).toContainText('Added “Code of the kitchen”');
+  await expect(row('Code of the kitchen.txt')).toContainText('has a shortcut');
 });
 
 test('installs as its own window: manifest, icons, fonts of its own', async () => {

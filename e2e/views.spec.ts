@@ -9,11 +9,16 @@ test.beforeAll(async () => {
 });
 test.afterAll(() => app.end());
 
+/** A row chosen, and its card there with all of it, the chart that comes last included. */
+async function withCard(page: Page) {
+  await first(page).click();
+  await page.locator('.card canvas').waitFor();
+}
 const first = (page: Page) => page.getByRole('row').and(page.locator('[data-index]')).first();
 
 const VIEWS: [string, string, (page: Page) => Promise<void>][] = [
-  ['Reach', '/reach', (page) => first(page).click()],
-  ['Catalogue', '/catalogue', (page) => first(page).click()],
+  ['Reach', '/reach', withCard],
+  ['Catalogue', '/catalogue', withCard],
   ['Originals', '/originals', (page) => first(page).click()],
   ['Programs', '/originals/programs', (page) => first(page).click()],
   ['Journal', '/journal', (page) => first(page).click()],

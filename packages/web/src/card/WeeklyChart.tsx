@@ -9,8 +9,9 @@ export default function WeeklyChart({ weekly }: { weekly: number[] }) {
   const { palette } = useTheme();
   const label = `Openings a week, oldest first: ${weekly.join(', ')}`;
   return (
-    <div className="weekly" role="img" aria-label={label}>
+    <div className="weekly">
       <Bar
+        aria-label={label}
         height={46}
         data={{
           labels: weekly.map((_, i) => (i === weekly.length - 1 ? 'this week' : `${weekly.length - 1 - i} weeks ago`)),

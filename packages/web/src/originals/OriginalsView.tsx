@@ -27,7 +27,7 @@ import './originals.css';
 /** Says that the way led through the list, so that its focus goes along. */
 const BY_LIST = { state: { byList: true } };
 
-function useColumns(add: (entry: EntryView) => void, selectedKey: string | undefined): Column<EntryView>[] {
+function useColumns(add: (entry: EntryView) => void): Column<EntryView>[] {
   return useMemo(
     () => [
       {
@@ -83,8 +83,9 @@ function useColumns(add: (entry: EntryView) => void, selectedKey: string | undef
         cell: (e) =>
           e.shortcut ? (
             <span className="small">has a shortcut</span>
-          ) : e.id === selectedKey ? (
+          ) : (
             <Button
+              className="row-act"
               variant="outlined"
               tabIndex={-1}
               onClick={(event) => {
@@ -94,10 +95,10 @@ function useColumns(add: (entry: EntryView) => void, selectedKey: string | undef
             >
               Add shortcut
             </Button>
-          ) : null,
+          ),
       },
     ],
-    [add, selectedKey],
+    [add],
   );
 }
 
@@ -124,7 +125,7 @@ function FolderList({ placeId, folderId }: { placeId: number; folderId: string }
     () => (e: EntryView) => void d.addShortcut({ placeId: e.placeId, originalId: Number(e.id) }),
     [d],
   );
-  const columns = useColumns(add, selectedKey);
+  const columns = useColumns(add);
   if (first.isError) {
     if (place?.scan === 'running')
       return (
