@@ -36,7 +36,7 @@ export interface OpeningRecord {
 }
 
 export interface FindAnswerView {
-  group: 'shortcut' | 'original';
+  group: 'shortcut' | 'collection' | 'original';
   id: string;
   name: string;
   kind: Kind;
@@ -83,4 +83,15 @@ export interface Problem {
 
 /** What a server-sent event says has changed. */
 export type Topic =
-  'shortcuts' | 'pins' | 'places' | 'originals' | 'journal' | 'activity' | 'settings' | 'programs' | 'openings';
+  | 'shortcuts'
+  | 'pins'
+  | 'places'
+  | 'originals'
+  | 'journal'
+  | 'activity'
+  | 'settings'
+  | 'programs'
+  | 'openings'
+  | 'collections'
+  | 'tags'
+  | 'find';

@@ -4,3 +4,5 @@ export type * from './originals.js';
 export type * from './reach.js';
 export type * from './shortcuts.js';
 export type * from './acts.js';
+export type * from './collections.js';
+export type * from './tags.js';

@@ -9,6 +9,13 @@ export interface ShortcutView {
   id: string;
   name: string;
   description: string;
+  alsoCalled: string[];
+  /** Its own key or chord, e.g. "t" or "g t"; null where it has none. */
+  keys: string | null;
+  /** Ids of the collections it is a member of. */
+  collections: string[];
+  /** Ids of its tags. */
+  tags: string[];
   target: TargetType;
   kind: Kind;
   state: ShortcutState;
@@ -40,15 +47,28 @@ export interface ShortcutDetail extends ShortcutView {
   /** Where it pointed before Rellin followed it. */
   followedFrom: string | null;
   candidates: { placeId: number; originalId: string; path: string }[];
+  /** Further shortcuts it carries beside its main original, in order. */
+  goesWith: { id: string; shortcutId: string; name: string; kind: Kind; state: ShortcutState }[];
 }
+
+/** What a pin opens: a shortcut at once, the others downward as a menu. */
+export type PinTarget = 'shortcut' | 'collection' | 'tag';
 
 export interface PinView {
   id: string;
-  shortcutId: string;
+  target: PinTarget;
+  /** The id of what is pinned. */
+  targetId: string;
   /** From 1; its key is the digit, where there is one. */
   slot: number;
   key: string | null;
   name: string;
-  kind: Kind;
+  /** Null for a collection or tag. */
+  kind: Kind | null;
   state: ShortcutState;
+  /** Members of a collection, things with a tag; null for a shortcut. */
+  count: number | null;
+  colour: string;
+  /** Put by the person into the menu at the strip's end. */
+  aside: boolean;
 }

@@ -1,6 +1,9 @@
 import { type DynamicModule, Module } from '@nestjs/common';
 import { ActivityController } from './activity/activity.controller.js';
 import { ActivityService } from './activity/activity.service.js';
+import { CollectionsController } from './collections/collections.controller.js';
+import { CollectionsRepository } from './collections/collections.repository.js';
+import { CollectionsService } from './collections/collections.service.js';
 import { CONFIG, type Config } from './config/config.js';
 import { DatabaseModule } from './database/database.module.js';
 import { FindController } from './find/find.controller.js';
@@ -27,9 +30,12 @@ import { EnterController, SessionController } from './session/session.controller
 import { SessionService } from './session/session.service.js';
 import { SettingsController } from './settings/settings.controller.js';
 import { SettingsService } from './settings/settings.service.js';
+import { GoesWithService } from './shortcuts/goesWith.service.js';
 import { ShortcutsController } from './shortcuts/shortcuts.controller.js';
 import { ShortcutsService } from './shortcuts/shortcuts.service.js';
 import { ShortcutViewsService } from './shortcuts/shortcutViews.service.js';
+import { TagsController } from './tags/tags.controller.js';
+import { TagsService } from './tags/tags.service.js';
 
 @Module({})
 export class AppModule {
@@ -40,6 +46,7 @@ export class AppModule {
       imports: [DatabaseModule, JournalModule],
       controllers: [
         ActivityController,
+        CollectionsController,
         EnterController,
         FindController,
         HealthController,
@@ -51,11 +58,16 @@ export class AppModule {
         SessionController,
         SettingsController,
         ShortcutsController,
+        TagsController,
       ],
       providers: [
         { provide: CONFIG, useValue: config },
         { provide: OPENER, useFactory: () => (config.opener === 'viewer' ? new ViewerOpener() : new SystemOpener()) },
         ActivityService,
+        CollectionsRepository,
+        CollectionsService,
+        GoesWithService,
+        TagsService,
         FindService,
         IdentityService,
         IndexerService,

@@ -13,6 +13,7 @@ import type { FastifyInstance, FastifyReply } from 'fastify';
 import { pino } from 'pino';
 import { AppModule } from './app.module.js';
 import { type Config, readConfig } from './config/config.js';
+import { CollectionsService } from './collections/collections.service.js';
 import { takeServerLock } from './database/singleServer.js';
 import { FindService } from './find/find.service.js';
 import { PlacesService } from './places/places.service.js';
@@ -167,6 +168,7 @@ async function main(): Promise<void> {
   await app.get(PlacesService).start();
   await app.get(IdentityService).examinePrograms();
   await app.get(FindService).start();
+  await app.get(CollectionsService).start();
   if (config.seedFile) await app.get(SeedService).fill(config.seedFile);
   log.info({ listening: `http://127.0.0.1:${port}` }, 'listening');
 }

@@ -11,7 +11,7 @@ beforeAll(async () => {
 });
 afterAll(() => rellin.remove());
 
-const ids = (pins: PinView[]) => pins.map((p) => p.shortcutId);
+const ids = (pins: PinView[]) => pins.map((p) => p.targetId);
 
 describe('the thinnest path', () => {
   it('place → shortcut → pin → key → renamed outside → it opens', async () => {
@@ -84,8 +84,8 @@ describe('acts and their inverses', () => {
   it('undoes and redoes adding, renaming, describing, pinning, moving, unpinning, removing, settings', async () => {
     const made = await rellin.add(rellin.write('acts/one.txt'));
     const other = await rellin.add(rellin.write('acts/two.txt'), { pin: true });
-    await rellin.post('/pins', { shortcutId: made.id });
-    const pin = (await rellin.pins()).find((p) => p.shortcutId === made.id)!;
+    await rellin.post('/pins', { target: 'shortcut', targetId: made.id });
+    const pin = (await rellin.pins()).find((p) => p.targetId === made.id)!;
     const acts: [string, () => Promise<unknown>][] = [
       ['rename', () => rellin.call('PATCH', `/shortcuts/${made.id}`, { name: 'My own name' })],
       ['describe', () => rellin.call('PATCH', `/shortcuts/${made.id}`, { description: 'What it is for' })],
@@ -124,7 +124,7 @@ describe('acts and their inverses', () => {
         if (roll === 2 && s) return rellin.call('DELETE', `/shortcuts/${s.id}`);
         if (roll === 3 && p) return rellin.call('PATCH', `/pins/${p.id}`, { slot: random.int(1, 5) });
         if (roll === 4 && p) return rellin.call('DELETE', `/pins/${p.id}`);
-        return s && rellin.post('/pins', { shortcutId: s.id });
+        return s && rellin.post('/pins', { target: 'shortcut', targetId: s.id });
       };
       const before = (await rellin.get<JournalLine[]>('/journal?limit=1'))[0]!.id;
       await act()?.catch(() => undefined); // refusals leave no line

@@ -2,7 +2,7 @@
  * The find line's matcher: ranks a set of items for a query (models.md 4).
  *
  * Each query word must match somewhere in the item. Rank = mean quality × field weight × (1 + 0.25·log2(1 + w)), the last
- * factor capped at 2. An exact name always leads; shortcuts come before plain originals of equal rank; the order is total.
+ * factor capped at 2. An exact name always leads; shortcuts come before collections, these before plain originals of equal rank; the order is total.
  * Items are prefiltered by a 32-bit set of their letters, so that most are passed over without looking at their text.
  */
 import { fold, foldWithMap } from './fold.js';
@@ -10,7 +10,7 @@ import { isSubsequence, matchWord, SLIP_FROM, wordStarts } from './wordMatch.js'
 
 export interface FindItem {
   id: string;
-  group: 'shortcut' | 'original';
+  group: 'shortcut' | 'collection' | 'original';
   name: string;
   alsoCalled?: readonly string[];
   tags?: readonly string[];
@@ -161,7 +161,8 @@ export class Finder {
   }
 }
 
-const groupOrder = (item: FindItem) => (item.group === 'shortcut' ? 0 : 1);
+const GROUP_ORDER = { shortcut: 0, collection: 1, original: 2 } as const;
+const groupOrder = (item: FindItem) => GROUP_ORDER[item.group];
 const compare = (a: string, b: string) => (a < b ? -1 : a > b ? 1 : 0);
 
 /**

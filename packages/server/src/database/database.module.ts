@@ -2,6 +2,7 @@ import { Global, Module } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import { CONFIG, type Config } from '../config/config.js';
 import { First1700000000000 } from './migrations/1700000000000-first.js';
+import { Collections1700000100000 } from './migrations/1700000100000-collections.js';
 import { ENTITIES } from './entities.js';
 
 export function dataSourceFor(databaseUrl: string): DataSource {
@@ -9,7 +10,7 @@ export function dataSourceFor(databaseUrl: string): DataSource {
     type: 'postgres',
     url: databaseUrl,
     entities: ENTITIES,
-    migrations: [First1700000000000],
+    migrations: [First1700000000000, Collections1700000100000],
     synchronize: false,
     logging: false,
     extra: { max: 8, connectionTimeoutMillis: 4000, options: '-c timezone=UTC' },

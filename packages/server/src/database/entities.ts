@@ -1,3 +1,6 @@
+import { CollectionEntity } from '../collections/collection.entity.js';
+import { MemberEntity } from '../collections/member.entity.js';
+import { TagEntity } from '../tags/tag.entity.js';
 import { ShortcutEntity } from '../shortcuts/shortcut.entity.js';
 import { PinEntity } from '../pins/pin.entity.js';
 import { PlaceEntity } from '../places/place.entity.js';
@@ -10,6 +13,9 @@ import { SessionEntity } from '../session/session.entity.js';
 
 export const ENTITIES = [
   ShortcutEntity,
+  CollectionEntity,
+  MemberEntity,
+  TagEntity,
   PinEntity,
   PlaceEntity,
   PlaceStatusEntity,

@@ -43,6 +43,19 @@ export class FindController {
         });
         continue;
       }
+      if (a.group === 'collection') {
+        answers.push({
+          ...base,
+          kind: 'folder',
+          state: null,
+          placeId: null,
+          originalId: null,
+          shortcutId: null,
+          seconds: null,
+          steps: null,
+        });
+        continue;
+      }
       const [placeId, id] = a.id.split('/').map(Number) as [number, number];
       const row = await this.originals.find(placeId, id);
       if (!row) continue; // gone since the names were loaded

@@ -5,6 +5,7 @@ import { DataSource, In, IsNull } from 'typeorm';
 import type { FewestCharacters, FindItem } from '@rellin/core/match';
 import { parentOf, segmentsOf, shown } from '@rellin/core/paths';
 import { NO_WEIGHT, weightAt } from '@rellin/core/usage';
+import { CollectionEntity } from '../collections/collection.entity.js';
 import { CONFIG, type Config } from '../config/config.js';
 import { EventsService } from '../events/events.service.js';
 import { JournalService } from '../journal/journal.service.js';
@@ -12,9 +13,12 @@ import { UsageEntity } from '../openings/usage.entity.js';
 import { PlacesService } from '../places/places.service.js';
 import { SettingsService } from '../settings/settings.service.js';
 import { ShortcutEntity } from '../shortcuts/shortcut.entity.js';
+import { TagsService } from '../tags/tags.service.js';
 import type { FoundAnswer, FromFinder, ToFinder } from './findMessages.js';
 
 const RELOAD_MS = 250;
+/** Tables whose rows the find line finds things by. */
+const FOUND_BY = new Set(['shortcut', 'opening', 'collection', 'tag', 'tagging']);
 
 @Injectable()
 export class FindService implements OnApplicationShutdown {
@@ -32,6 +36,7 @@ export class FindService implements OnApplicationShutdown {
     private readonly places: PlacesService,
     private readonly settings: SettingsService,
     private readonly events: EventsService,
+    private readonly tags: TagsService,
     journal: JournalService,
   ) {
     this.worker = new Worker(new URL('./find.worker.js', import.meta.url), {
@@ -40,10 +45,10 @@ export class FindService implements OnApplicationShutdown {
     this.worker.on('message', (message: FromFinder) => this.hear(message));
     this.worker.on('error', (error) => this.log.error(error.stack ?? error.message));
     journal.onCommitted((changes) => {
-      if (changes.some((c) => c.table === 'shortcut' || c.table === 'opening')) void this.sendShortcuts(changes);
+      if (changes.some((c) => FOUND_BY.has(c.table))) void this.sendCatalogue(changes);
     });
     places.onEvent(async (event) => {
-      if (event.kind === 'state') return this.sendShortcuts();
+      if (event.kind === 'state') return this.sendCatalogue();
       const { placeId, written, whole } = event;
       if (!written.foldersTouched && !whole) this.send({ kind: 'changed', placeId, touched: written.touched });
       else if (written.added + written.changed + written.removed > 0 || !this.loaded.has(placeId))
@@ -55,7 +60,7 @@ export class FindService implements OnApplicationShutdown {
 
   async start(): Promise<void> {
     for (const place of this.places.all()) this.reloadSoon(place.entity.id);
-    await this.sendShortcuts();
+    await this.sendCatalogue();
   }
 
   private send(message: ToFinder): void {
@@ -81,17 +86,21 @@ export class FindService implements OnApplicationShutdown {
     }, RELOAD_MS).unref();
   }
 
-  private async sendShortcuts(changes?: { table: string; id: string; after: unknown }[]): Promise<void> {
+  private async sendCatalogue(changes?: { table: string; id: string; after: unknown }[]): Promise<void> {
     const rows = await this.db.getRepository(ShortcutEntity).findBy({ removedAt: IsNull() });
     const usage = await this.db.getRepository(UsageEntity).findBy({ shortcutId: In(rows.map((r) => r.id)) });
     const usageOf = new Map(usage.map((u) => [u.shortcutId, u]));
     const { halfLifeDays } = await this.settings.all();
     const now = Date.now();
-    const items = rows.map((s): FindItem => ({
+    const tagsOf = await this.tags.ofShortcuts(undefined);
+    const tagNames = await this.tags.names([...new Set([...tagsOf.values()].flat())]);
+    const collections = await this.db.getRepository(CollectionEntity).findBy({ removedAt: IsNull() });
+    const shortcuts = rows.map((s): FindItem => ({
       id: s.id,
       group: 'shortcut',
       name: s.name,
       alsoCalled: s.alsoCalled,
+      tags: tagsOf.get(s.id)?.map((id) => tagNames.get(id) ?? ''),
       description: s.description,
       trail:
         s.placeId !== null && s.identity
@@ -101,7 +110,13 @@ export class FindService implements OnApplicationShutdown {
           : (s.url ?? 'Programs'),
       weight: weightAt(usageOf.get(s.id) ?? NO_WEIGHT, now, halfLifeDays),
     }));
-    this.send({ kind: 'shortcuts', items });
+    const gathered = collections.map((c): FindItem => ({
+      id: c.id,
+      group: 'collection',
+      name: c.name,
+      description: c.description,
+    }));
+    this.send({ kind: 'catalogue', items: [...shortcuts, ...gathered] });
     // one more opening hardly changes what must be typed; a new or renamed shortcut does
     if (!changes || changes.some((c) => c.table === 'shortcut')) await this.askFewest(rows.map((r) => r.id));
   }

@@ -13,7 +13,8 @@ const port = parentPort!;
 const post = (message: FromFinder) => port.postMessage(message);
 
 const finder = new Finder();
-let shortcutIds = new Set<string>();
+/** Shortcuts and collections. */
+let catalogueIds = new Set<string>();
 
 interface PlaceNames {
   name: string;
@@ -129,11 +130,11 @@ port.on('message', (message: ToFinder) => {
       post({ kind: 'answer', ask: message.ask, answers });
       break;
     }
-    case 'shortcuts': {
+    case 'catalogue': {
       const now = new Set(message.items.map((item) => item.id));
-      for (const id of shortcutIds) if (!now.has(id)) finder.delete(id);
+      for (const id of catalogueIds) if (!now.has(id)) finder.delete(id);
       for (const item of message.items) finder.put(item);
-      shortcutIds = now;
+      catalogueIds = now;
       break;
     }
     case 'place':

@@ -2,7 +2,7 @@ import type { FewestCharacters, FindItem } from '@rellin/core/match';
 
 export interface FoundAnswer {
   id: string;
-  group: 'shortcut' | 'original';
+  group: FindItem['group'];
   name: string;
   trail: string;
   ranges: [number, number][];
@@ -10,7 +10,7 @@ export interface FoundAnswer {
 
 export type ToFinder =
   | { kind: 'search'; ask: number; query: string; limit: number }
-  | { kind: 'shortcuts'; items: FindItem[] }
+  | { kind: 'catalogue'; items: FindItem[] }
   | { kind: 'place'; placeId: number; name: string }
   | { kind: 'forget-place'; placeId: number }
   | { kind: 'changed'; placeId: number; touched: number[] }

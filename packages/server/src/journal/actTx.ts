@@ -6,7 +6,18 @@ import type { EntityManager } from 'typeorm';
 import { changeOf, conflictOf, type Change, type Row } from '@rellin/core/journal';
 import { Refusal } from '../problems/refusal.js';
 
-const TABLES = new Set(['shortcut', 'pin', 'place', 'setting', 'opening']);
+const TABLES = new Set([
+  'shortcut',
+  'pin',
+  'place',
+  'setting',
+  'opening',
+  'collection',
+  'member',
+  'tag',
+  'tagging',
+  'companion',
+]);
 
 function checked(table: string): string {
   if (!TABLES.has(table)) throw new Error(`not a journaled table: ${table}`);

@@ -30,6 +30,11 @@ const TOPICS: Record<string, Topic[]> = {
   place: ['places'],
   setting: ['settings', 'shortcuts'],
   opening: ['openings', 'shortcuts'],
+  collection: ['collections', 'pins', 'find'],
+  member: ['collections', 'shortcuts'],
+  tag: ['tags', 'pins', 'shortcuts', 'originals'],
+  tagging: ['tags', 'shortcuts', 'originals'],
+  companion: ['shortcuts'],
 };
 
 @Injectable()

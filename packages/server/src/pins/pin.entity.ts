@@ -1,9 +1,13 @@
 import { Column, Entity, PrimaryColumn } from 'typeorm';
 
-/** A place on the strip. `sort` is a point on a line, so that moving one pin changes one row. */
+/** A place on the strip, of one shortcut, collection or tag. `sort` is a point on a line: moving one changes one row. */
 @Entity('pin')
 export class PinEntity {
   @PrimaryColumn('uuid') id: string;
-  @Column('uuid', { name: 'shortcut_id' }) shortcutId: string;
+  @Column('uuid', { name: 'shortcut_id', nullable: true }) shortcutId: string | null;
+  @Column('uuid', { name: 'collection_id', nullable: true }) collectionId: string | null;
+  @Column('uuid', { name: 'tag_id', nullable: true }) tagId: string | null;
   @Column('double precision') sort: number;
+  /** In the menu at the strip's end for good. */
+  @Column('boolean') aside: boolean;
 }

@@ -1,15 +1,18 @@
 import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Patch, Post } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
-import { IsInt, IsOptional, IsUUID, Max, Min } from 'class-validator';
+import { IsBoolean, IsIn, IsInt, IsOptional, IsUUID, Max, Min } from 'class-validator';
+import type { PinTarget } from '@rellin/contract';
 import { PinsService } from './pins.service.js';
 
 export class NewPin {
-  @IsUUID() shortcutId: string;
+  @IsIn(['shortcut', 'collection', 'tag']) target: PinTarget;
+  @IsUUID() targetId: string;
   @IsOptional() @IsInt() @Min(1) @Max(100) slot?: number;
 }
 
-export class PinMove {
-  @IsInt() @Min(1) @Max(100) slot: number;
+export class PinPatch {
+  @IsOptional() @IsInt() @Min(1) @Max(100) slot?: number;
+  @IsOptional() @IsBoolean() aside?: boolean;
 }
 
 @ApiTags('pins')
@@ -24,13 +27,14 @@ export class PinsController {
 
   @Post()
   async pin(@Body() body: NewPin) {
-    await this.pins.pin(body.shortcutId, body.slot);
+    await this.pins.pin({ target: body.target, id: body.targetId }, body.slot);
     return this.pins.list();
   }
 
   @Patch(':id')
-  async move(@Param('id', ParseUUIDPipe) id: string, @Body() body: PinMove) {
-    await this.pins.move(id, body.slot);
+  async move(@Param('id', ParseUUIDPipe) id: string, @Body() body: PinPatch) {
+    if (body.slot !== undefined) await this.pins.move(id, body.slot);
+    if (body.aside !== undefined) await this.pins.putAside(id, body.aside);
     return this.pins.list();
   }
 

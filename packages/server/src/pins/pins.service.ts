@@ -1,23 +1,52 @@
-/** The pin strip: which shortcuts, in which order. Pins of shortcuts in the bin keep their place and are not shown. */
+/** The pin strip: which things, in which order. Pins of what lies in the bin keep their place and are not shown. */
 import { randomUUID } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import type { ShortcutState } from '@rellin/core/identity';
 import type { Kind } from '@rellin/core/kinds';
-import type { PinView } from '@rellin/contract';
+import type { PinTarget, PinView } from '@rellin/contract';
 import type { ActTx } from '../journal/actTx.js';
 import { JournalService } from '../journal/journal.service.js';
 import { Refusal } from '../problems/refusal.js';
 import { SettingsService } from '../settings/settings.service.js';
 
+/** What a pin is of. */
+export interface Pinned {
+  target: PinTarget;
+  id: string;
+}
+
 interface PinRow {
   id: string;
-  shortcut_id: string;
+  target: PinTarget;
+  target_id: string;
   sort: number;
+  aside: boolean;
   name: string;
-  kind: Kind;
+  kind: Kind | null;
   state: ShortcutState;
+  colour: string;
+  count: string | null;
 }
+
+const ROWS = `
+  SELECT p.id, p.sort, p.aside,
+    CASE WHEN s.id IS NOT NULL THEN 'shortcut' WHEN c.id IS NOT NULL THEN 'collection' ELSE 'tag' END AS target,
+    coalesce(p.shortcut_id, p.collection_id, p.tag_id)::text AS target_id,
+    coalesce(s.name, c.name, t.name) AS name, s.kind, coalesce(s.state, ms.state, 'ready') AS state,
+    coalesce(c.colour, t.colour, '') AS colour,
+    CASE WHEN c.type = 'mirror'
+      THEN (SELECT count(*) FROM original o WHERE o.place_id = ms.place_id AND o.parent_id = ms.original_id)
+      WHEN c.id IS NOT NULL THEN (SELECT count(*) FROM member m LEFT JOIN shortcut x ON x.id = m.shortcut_id
+        LEFT JOIN collection y ON y.id = m.child_id
+        WHERE m.collection_id = c.id AND x.removed_at IS NULL AND y.removed_at IS NULL)
+      WHEN t.id IS NOT NULL THEN (SELECT count(*) FROM tagging g LEFT JOIN shortcut x ON x.id = g.shortcut_id
+        WHERE g.tag_id = t.id AND x.removed_at IS NULL) END AS count
+  FROM pin p LEFT JOIN shortcut s ON s.id = p.shortcut_id LEFT JOIN collection c ON c.id = p.collection_id
+  LEFT JOIN shortcut ms ON ms.id = c.mirror_of LEFT JOIN tag t ON t.id = p.tag_id
+  WHERE s.removed_at IS NULL AND c.removed_at IS NULL ORDER BY p.sort, p.id`;
+
+const COLUMN: Record<PinTarget, string> = { shortcut: 'shortcut_id', collection: 'collection_id', tag: 'tag_id' };
 
 /** Slots 1 to 9 have their digit as key. */
 export function keyOfSlot(slot: number): string | null {
@@ -33,27 +62,29 @@ export class PinsService {
   ) {}
 
   private async rows(manager: Pick<DataSource, 'query'> = this.db): Promise<PinRow[]> {
-    return (await manager.query(
-      `SELECT p.id, p.shortcut_id, p.sort, s.name, s.kind, s.state FROM pin p
-       JOIN shortcut s ON s.id = p.shortcut_id WHERE s.removed_at IS NULL ORDER BY p.sort, p.id`,
-    )) as PinRow[];
+    return (await manager.query(ROWS)) as PinRow[];
   }
 
   async list(): Promise<PinView[]> {
     return (await this.rows()).map((row, i) => ({
       id: row.id,
-      shortcutId: row.shortcut_id,
+      target: row.target,
+      targetId: row.target_id,
       slot: i + 1,
       key: keyOfSlot(i + 1),
       name: row.name,
       kind: row.kind,
       state: row.state,
+      count: row.count === null ? null : Number(row.count),
+      colour: row.colour,
+      aside: row.aside,
     }));
   }
 
   /** Shortcut id → slot. */
   async slots(): Promise<Map<string, number>> {
-    return new Map((await this.rows()).map((row, i) => [row.shortcut_id, i + 1]));
+    const rows = await this.rows();
+    return new Map(rows.flatMap((row, i) => (row.target === 'shortcut' ? [[row.target_id, i + 1] as const] : [])));
   }
 
   async pinOf(shortcutId: string): Promise<{ id: string } | undefined> {
@@ -74,29 +105,44 @@ export class PinsService {
     return after === undefined ? before + 1 : (before + after) / 2;
   }
 
-  async insert(tx: ActTx, shortcutId: string, slot?: number): Promise<void> {
+  async insert(tx: ActTx, { target, id }: Pinned, slot?: number): Promise<void> {
     const { pinLimit } = await this.settings.all();
     const rows = await this.rows(tx.manager);
-    if (rows.some((row) => row.shortcut_id === shortcutId)) throw new Refusal('conflict', 'It is pinned already.');
+    if (rows.some((row) => row.target === target && row.target_id === id))
+      throw new Refusal('conflict', 'It is pinned already.');
     if (rows.length >= pinLimit)
       throw new Refusal('conflict', `The strip is full: ${pinLimit} pins is what you chose.`, {
         remedy: 'Unpin one, or allow more in Settings.',
       });
     await tx.insert('pin', {
       id: randomUUID(),
-      shortcut_id: shortcutId,
+      [COLUMN[target]]: id,
+      aside: false,
       sort: this.sortFor(rows, slot ?? rows.length + 1),
     });
   }
 
-  async pin(shortcutId: string, slot?: number): Promise<void> {
+  async pin(what: Pinned, slot?: number): Promise<void> {
     let name = '';
     await this.journal.act({ act: 'pin', summary: () => `Pinned “${name}”` }, async (tx) => {
-      const shortcut = await tx.need('shortcut', shortcutId, 'That shortcut');
-      if (shortcut['removed_at']) throw new Refusal('conflict', 'It is in the bin; put it back first.');
-      name = String(shortcut['name']);
-      await this.insert(tx, shortcutId, slot);
+      const row = await tx.need(what.target, what.id, `That ${what.target}`);
+      if (row['removed_at']) throw new Refusal('conflict', 'It is in the bin; put it back first.');
+      name = String(row['name']);
+      await this.insert(tx, what, slot);
     });
+  }
+
+  /** Into the menu at the strip's end for good, or back onto the strip. */
+  async putAside(id: string, aside: boolean): Promise<void> {
+    const row = await this.need(id);
+    const summary = aside ? `Put the pin “${row.name}” aside` : `Put the pin “${row.name}” back on the strip`;
+    await this.journal.act({ act: 'put-pin-aside', summary }, (tx) => tx.update('pin', id, { aside }));
+  }
+
+  private async need(id: string): Promise<PinRow> {
+    const row = (await this.rows()).find((r) => r.id === id);
+    if (!row) throw new Refusal('not-found', 'That pin is not on the strip any more.');
+    return row;
   }
 
   async move(id: string, slot: number): Promise<void> {
@@ -115,8 +161,7 @@ export class PinsService {
   }
 
   async unpin(id: string): Promise<void> {
-    const row = (await this.rows()).find((r) => r.id === id);
-    if (!row) throw new Refusal('not-found', 'That pin is not on the strip any more.');
+    const row = await this.need(id);
     await this.journal.act({ act: 'unpin', summary: `Unpinned “${row.name}”` }, (tx) => tx.remove('pin', id));
   }
 }

@@ -29,7 +29,7 @@ export class ReachService {
       this.siblings(shortcuts),
     ]);
     const strip = layStrip(pins.map((p) => p.name));
-    const slotOf = new Map(pins.map((p, i) => [p.shortcutId, i]));
+    const slotOf = new Map(pins.map((p, i) => [p.targetId, i]));
     const places = this.places.all().length + 1;
     const out = new Map<string, ReachView>();
     for (const s of shortcuts) {

@@ -5,6 +5,7 @@ import { parentOf, segmentsOf } from '@rellin/core/paths';
 import { openingsPerWeek, weightAt, weeklyCounts, NO_WEIGHT, WEEK } from '@rellin/core/usage';
 import type { ReachView, ShortcutDetail, ShortcutView } from '@rellin/contract';
 import { absolute } from '../disk/paths.js';
+import { CollectionsRepository } from '../collections/collections.repository.js';
 import { OpeningEntity } from '../openings/opening.entity.js';
 import { UsageEntity } from '../openings/usage.entity.js';
 import { lookOf } from '../originals/look.js';
@@ -13,8 +14,13 @@ import { PinsService } from '../pins/pins.service.js';
 import { PlaceEntity } from '../places/place.entity.js';
 import { ReachService } from '../reach/reach.service.js';
 import { SettingsService } from '../settings/settings.service.js';
+import { TagsService } from '../tags/tags.service.js';
 import { ShortcutEntity } from './shortcut.entity.js';
+import { GoesWithService } from './goesWith.service.js';
 import { ShortcutsService } from './shortcuts.service.js';
+
+/** Up to this many shortcuts what belongs to them is asked for by id; beyond, all of it is read. */
+const FEW = 100;
 
 @Injectable()
 export class ShortcutViewsService {
@@ -25,6 +31,9 @@ export class ShortcutViewsService {
     private readonly reach: ReachService,
     private readonly originals: OriginalsService,
     private readonly settings: SettingsService,
+    private readonly collections: CollectionsRepository,
+    private readonly tags: TagsService,
+    private readonly goesWith: GoesWithService,
   ) {}
 
   async list(removed = false): Promise<ShortcutView[]> {
@@ -40,11 +49,14 @@ export class ShortcutViewsService {
   }
 
   private async views(rows: ShortcutEntity[]): Promise<ShortcutView[]> {
-    const [usage, slots, places, settings] = await Promise.all([
-      this.db.getRepository(UsageEntity).find(),
+    const some = rows.length <= FEW ? rows.map((s) => s.id) : undefined;
+    const [usage, slots, places, settings, collections, tags] = await Promise.all([
+      this.db.getRepository(UsageEntity).find(some && { where: { shortcutId: In(some) } }),
       this.pins.slots(),
       this.db.getRepository(PlaceEntity).find(),
       this.settings.all(),
+      this.collections.ofShortcuts(some),
+      this.tags.ofShortcuts(some),
     ]);
     const now = Date.now();
     const usageOf = new Map(usage.map((u) => [u.shortcutId, u]));
@@ -65,6 +77,10 @@ export class ShortcutViewsService {
         id: s.id,
         name: s.name,
         description: s.description,
+        alsoCalled: s.alsoCalled,
+        keys: s.keys,
+        collections: collections.get(s.id) ?? [],
+        tags: tags.get(s.id) ?? [],
         target: s.target,
         kind: s.kind,
         state: s.state,
@@ -111,6 +127,7 @@ export class ShortcutViewsService {
       look: s.identity ? lookOf(s.kind, s.identity.path) : null,
       followedFrom: s.followedFrom,
       candidates: s.candidates,
+      goesWith: await this.goesWith.of(id),
     };
   }
 }

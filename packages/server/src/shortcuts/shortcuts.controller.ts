@@ -13,6 +13,7 @@ import {
   MaxLength,
   Min,
 } from 'class-validator';
+import { GoesWithService } from './goesWith.service.js';
 import { ShortcutsService } from './shortcuts.service.js';
 import { ShortcutViewsService } from './shortcutViews.service.js';
 
@@ -31,7 +32,20 @@ export class NewShortcut {
 export class ShortcutPatch {
   @IsOptional() @IsString() @MaxLength(300) name?: string;
   @IsOptional() @IsString() @MaxLength(20_000) description?: string;
-  @IsOptional() @IsArray() @ArrayMaxSize(50) @IsString({ each: true }) alsoCalled?: string[];
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(50)
+  @IsString({ each: true })
+  @MaxLength(300, { each: true })
+  alsoCalled?: string[];
+}
+
+export class GoesWithBody {
+  @IsOptional() @IsUUID() withId?: string;
+  @IsOptional() @IsInt() @Min(1) placeId?: number;
+  @IsOptional() @IsInt() @Min(1) originalId?: number;
+  @IsOptional() @IsString() @MaxLength(500) programId?: string;
+  @IsOptional() @IsString() @MaxLength(8192) typed?: string;
 }
 
 export class ShortcutIds {
@@ -52,6 +66,7 @@ export class ShortcutsController {
   constructor(
     private readonly shortcuts: ShortcutsService,
     private readonly views: ShortcutViewsService,
+    private readonly goesWith: GoesWithService,
   ) {}
 
   @Get()
@@ -97,6 +112,22 @@ export class ShortcutsController {
   @HttpCode(204)
   acknowledge(@Param('id', ParseUUIDPipe) id: string) {
     return this.shortcuts.acknowledge(id);
+  }
+
+  @Post(':id/goes-with')
+  @HttpCode(200)
+  async addGoesWith(@Param('id', ParseUUIDPipe) id: string, @Body() body: GoesWithBody) {
+    await this.goesWith.add(id, body);
+    return this.views.detail(id);
+  }
+
+  @Delete(':id/goes-with/:companionId')
+  @HttpCode(204)
+  removeGoesWith(
+    @Param('id', ParseUUIDPipe) id: string,
+    @Param('companionId', ParseUUIDPipe) companionId: string,
+  ): Promise<void> {
+    return this.goesWith.remove(id, companionId);
   }
 
   @Post(':id/repoint')

@@ -3,6 +3,7 @@ import { randomUUID } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
 import { DataSource, In, IsNull } from 'typeorm';
 import { extensionOf } from '@rellin/core/paths';
+import type { Identity } from '@rellin/core/identity';
 import type { Row } from '@rellin/core/journal';
 import { absolute } from '../disk/paths.js';
 import { IdentityService } from '../identity/identity.service.js';
@@ -30,6 +31,23 @@ export interface NewShortcutRequest {
   pin?: boolean;
   /** Slot on the strip, from 1, where it is pinned; the end by default. */
   slot?: number;
+}
+
+export interface ShortcutChange {
+  name?: string;
+  description?: string;
+  alsoCalled?: string[];
+  /** Its own key or chord; null takes it away. */
+  keys?: string | null;
+}
+
+/** A shortcut about to be added. */
+export interface PreparedShortcut {
+  id: string;
+  name: string;
+  description: string;
+  /** What it points to, as columns. */
+  row: Row;
 }
 
 const SCHEMES = ['http:', 'https:', 'mailto:'];
@@ -64,35 +82,60 @@ export class ShortcutsService {
   ) {}
 
   async add(request: NewShortcutRequest): Promise<string> {
-    const target = await this.targetOf(request);
-    const name = (request.name ?? target.name).trim();
-    if (!name) throw new Refusal('not-valid', 'A shortcut needs a name.');
-    const id = randomUUID();
-    const now = new Date().toISOString();
+    const made = await this.prepare(request);
+    const { id, name } = made;
     await this.journal.act(
       { act: 'add-shortcut', summary: `Added “${name}”${request.pin ? ' and pinned it' : ''}` },
       async (tx) => {
-        await tx.insert('shortcut', {
-          id,
-          name,
-          description: request.description ?? '',
-          also_called: [],
-          state: 'ready',
-          state_reason: '',
-          state_since: now,
-          candidates: [],
-          rejected: [],
-          added_at: now,
-          ...target.row,
-        });
-        if (request.pin) await this.pins.insert(tx, id, request.slot);
+        await this.insert(tx, made);
+        if (request.pin) await this.pins.insert(tx, { target: 'shortcut', id }, request.slot);
       },
     );
-    if (target.row['target'] === 'original') {
-      const s = await this.need(id);
-      void this.identity.digestLater(id, s.identity!, this.places.need(s.placeId!));
-    }
+    this.inserted([made]);
     return id;
+  }
+
+  /** All that must be known of a new shortcut, before an act begins. */
+  async prepare(request: NewShortcutRequest): Promise<PreparedShortcut> {
+    const target = await this.targetOf(request);
+    const name = (request.name ?? target.name).trim();
+    if (!name) throw new Refusal('not-valid', 'A shortcut needs a name.');
+    return { id: randomUUID(), name, description: request.description ?? '', row: target.row };
+  }
+
+  /** Adds it within an act. */
+  async insert(tx: ActTx, { id, name, description, row }: PreparedShortcut): Promise<void> {
+    const now = new Date().toISOString();
+    await tx.insert('shortcut', {
+      id,
+      name,
+      description,
+      also_called: [],
+      state: 'ready',
+      state_reason: '',
+      state_since: now,
+      candidates: [],
+      rejected: [],
+      added_at: now,
+      ...row,
+    });
+  }
+
+  /** After the act: what takes its time and nobody waits for. */
+  inserted(made: readonly PreparedShortcut[]): void {
+    for (const { id, row } of made)
+      if (row['target'] === 'original')
+        void this.identity.digestLater(id, row['identity'] as Identity, this.places.need(row['place_id'] as number));
+  }
+
+  /** The shortcut there is to an original or program already, the newest first. */
+  async existing(request: NewShortcutRequest): Promise<string | undefined> {
+    const rows = (await this.db.query(
+      `SELECT id FROM shortcut WHERE removed_at IS NULL
+         AND ((place_id = $1 AND original_id = $2) OR program_id = $3) ORDER BY added_at DESC LIMIT 1`,
+      [request.placeId ?? null, request.originalId ?? null, request.programId ?? null],
+    )) as { id: string }[];
+    return rows[0]?.id;
   }
 
   private async targetOf(request: NewShortcutRequest): Promise<{ name: string; row: Row }> {
@@ -148,17 +191,24 @@ export class ShortcutsService {
     return found;
   }
 
-  async change(id: string, patch: { name?: string; description?: string; alsoCalled?: string[] }): Promise<void> {
+  async change(id: string, patch: ShortcutChange): Promise<void> {
     const shortcut = await this.need(id);
     const name = patch.name?.trim();
     if (name === '') throw new Refusal('not-valid', 'A shortcut needs a name.');
     const renamed = name !== undefined && name !== shortcut.name;
-    const summary = renamed ? `Renamed “${shortcut.name}” to “${name}”` : `Described “${shortcut.name}”`;
+    const summary = renamed
+      ? `Renamed “${shortcut.name}” to “${name}”`
+      : patch.keys !== undefined
+        ? patch.keys
+          ? `Gave “${shortcut.name}” the key ${patch.keys}`
+          : `Took its key from “${shortcut.name}”`
+        : `Described “${shortcut.name}”`;
     await this.journal.act({ act: renamed ? 'rename-shortcut' : 'describe-shortcut', summary }, (tx) =>
       tx.update('shortcut', id, {
         ...(name !== undefined && { name }),
         ...(patch.description !== undefined && { description: patch.description }),
         ...(patch.alsoCalled && { also_called: patch.alsoCalled }),
+        ...(patch.keys !== undefined && { keys: patch.keys }),
       }),
     );
   }

@@ -1,0 +1,179 @@
+import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Patch, Post, Query } from '@nestjs/common';
+import { ApiTags } from '@nestjs/swagger';
+import { Type } from 'class-transformer';
+import {
+  ArrayMaxSize,
+  ArrayMinSize,
+  IsArray,
+  IsBoolean,
+  IsIn,
+  IsInt,
+  IsISO8601,
+  IsOptional,
+  IsString,
+  IsUUID,
+  Matches,
+  MaxLength,
+  Min,
+  ValidateIf,
+  ValidateNested,
+} from 'class-validator';
+import type { CollectionView, MemberOrder } from '@rellin/contract';
+import { CollectionsService } from './collections.service.js';
+
+const TYPES = ['plain', 'mirror', 'working-set'];
+const ORDERS: MemberOrder[] = ['own', 'name', 'kind', 'size', 'modified', 'added', 'opened', 'rate', 'reach'];
+const notNull = (_: object, value: unknown) => value !== null;
+
+export class FolderRef {
+  @IsInt() @Min(1) placeId: number;
+  @IsInt() @Min(1) originalId: number;
+}
+
+export class FolderSource extends FolderRef {
+  @IsOptional() @IsIn(['all', 'files', 'folders']) only?: 'all' | 'files' | 'folders';
+}
+
+/** Something without a shortcut so far, or with one: an original or a program. */
+export class TargetRef {
+  @IsOptional() @IsInt() @Min(1) placeId?: number;
+  @IsOptional() @IsInt() @Min(1) originalId?: number;
+  @IsOptional() @IsString() @MaxLength(500) programId?: string;
+  @IsOptional() @IsString() @MaxLength(8192) typed?: string;
+}
+
+export class AdditionsBody {
+  @IsOptional() @IsArray() @ArrayMaxSize(10_000) @IsUUID(undefined, { each: true }) shortcutIds?: string[];
+  @IsOptional() @IsArray() @ArrayMaxSize(1000) @IsUUID(undefined, { each: true }) collectionIds?: string[];
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(5000)
+  @ValidateNested({ each: true })
+  @Type(() => TargetRef)
+  targets?: TargetRef[];
+  @IsOptional() @ValidateNested() @Type(() => FolderSource) fromFolder?: FolderSource;
+  /** The member that what is added stands before; the end by default. */
+  @IsOptional() @IsUUID() before?: string;
+}
+
+export class NewCollectionBody extends AdditionsBody {
+  @IsString() @MaxLength(300) name: string;
+  @IsOptional() @IsIn(TYPES) type?: CollectionView['type'];
+  @IsOptional() @IsString() @MaxLength(20_000) description?: string;
+  @IsOptional() @Matches(/^[a-z]{0,20}$/) colour?: string;
+  @IsOptional() @Matches(/^[a-z-]{0,40}$/) icon?: string;
+  @IsOptional() @ValidateIf(notNull) @IsISO8601({ strict: true }) until?: string | null;
+  @IsOptional() @IsUUID() parentId?: string;
+  @IsOptional() @ValidateNested() @Type(() => FolderRef) folder?: FolderRef;
+}
+
+export class CollectionPatch {
+  @IsOptional() @IsString() @MaxLength(300) name?: string;
+  @IsOptional() @IsString() @MaxLength(20_000) description?: string;
+  @IsOptional() @Matches(/^[a-z]{0,20}$/) colour?: string;
+  @IsOptional() @Matches(/^[a-z-]{0,40}$/) icon?: string;
+  @IsOptional() @IsIn(ORDERS) sortBy?: MemberOrder;
+  @IsOptional() @IsIn(['auto', 'list', 'grid']) showAs?: CollectionView['showAs'];
+  @IsOptional() @ValidateIf(notNull) @IsISO8601({ strict: true }) until?: string | null;
+  /** The state the page has seen; a later one refuses the change. */
+  @IsOptional() @IsInt() revision?: number;
+}
+
+export class MemberIds {
+  @IsArray() @ArrayMinSize(1) @ArrayMaxSize(10_000) @IsUUID(undefined, { each: true }) memberIds: string[];
+}
+
+export class MemberMove extends MemberIds {
+  /** The member they stand before; null for the end. */
+  @ValidateIf(notNull) @IsUUID() before: string | null;
+  @IsOptional() @IsInt() revision?: number;
+}
+
+export class MemberKeep extends MemberIds {
+  @IsBoolean() keepFirst: boolean;
+}
+
+export class CollectionsQuery {
+  @IsOptional() @IsIn(['catalogue', 'bin']) from?: 'catalogue' | 'bin';
+}
+
+@ApiTags('collections')
+@Controller('collections')
+export class CollectionsController {
+  constructor(private readonly collections: CollectionsService) {}
+
+  @Get()
+  list(@Query() query: CollectionsQuery) {
+    return this.collections.list(query.from === 'bin');
+  }
+
+  @Post()
+  async add(@Body() body: NewCollectionBody) {
+    return this.collections.one(await this.collections.add(body));
+  }
+
+  @Get(':id')
+  one(@Param('id', ParseUUIDPipe) id: string) {
+    return this.collections.one(id);
+  }
+
+  @Patch(':id')
+  async change(@Param('id', ParseUUIDPipe) id: string, @Body() { revision, ...patch }: CollectionPatch) {
+    await this.collections.change(id, patch, revision);
+    return this.collections.one(id);
+  }
+
+  @Delete(':id')
+  @HttpCode(204)
+  remove(@Param('id', ParseUUIDPipe) id: string) {
+    return this.collections.remove([id]);
+  }
+
+  @Post(':id/put-back')
+  @HttpCode(204)
+  putBack(@Param('id', ParseUUIDPipe) id: string) {
+    return this.collections.putBack(id);
+  }
+
+  @Get(':id/members')
+  members(@Param('id', ParseUUIDPipe) id: string) {
+    return this.collections.members(id);
+  }
+
+  @Post(':id/members')
+  @HttpCode(200)
+  async addMembers(@Param('id', ParseUUIDPipe) id: string, @Body() { before, ...additions }: AdditionsBody) {
+    return { added: await this.collections.addMembers(id, additions, before) };
+  }
+
+  @Post(':id/members/remove')
+  @HttpCode(204)
+  removeMembers(@Param('id', ParseUUIDPipe) id: string, @Body() { memberIds }: MemberIds) {
+    return this.collections.removeMembers(id, memberIds);
+  }
+
+  @Post(':id/members/move')
+  @HttpCode(200)
+  async moveMembers(@Param('id', ParseUUIDPipe) id: string, @Body() { memberIds, before, revision }: MemberMove) {
+    await this.collections.moveMembers(id, memberIds, before, revision);
+    return this.collections.members(id);
+  }
+
+  @Post(':id/members/keep-first')
+  @HttpCode(204)
+  keepFirst(@Param('id', ParseUUIDPipe) id: string, @Body() { memberIds, keepFirst }: MemberKeep) {
+    return this.collections.keepFirst(id, memberIds, keepFirst);
+  }
+
+  @Post(':id/empty')
+  @HttpCode(200)
+  async empty(@Param('id', ParseUUIDPipe) id: string) {
+    return { removed: await this.collections.empty(id) };
+  }
+
+  @Post(':id/bring-back')
+  @HttpCode(200)
+  async bringBack(@Param('id', ParseUUIDPipe) id: string) {
+    return { added: await this.collections.bringBack(id) };
+  }
+}

@@ -1,0 +1,128 @@
+/** SQL over collections and members. What lies in the bin is left out unless asked for. */
+import { Injectable } from '@nestjs/common';
+import { DataSource } from 'typeorm';
+import type { Edge } from '@rellin/core/collections';
+import type { CollectionView, MemberView } from '@rellin/contract';
+
+type Query = Pick<DataSource, 'query'>;
+
+export interface MemberRow {
+  id: string;
+  shortcut_id: string | null;
+  child_id: string | null;
+  sort: number;
+  keep_first: boolean;
+  added_at: Date;
+}
+
+const VIEW = `
+  SELECT c.*, c.revision::float8 AS revision, p.id IS NOT NULL AS pinned,
+    s.place_id, s.original_id, s.state AS mirror_state,
+    CASE WHEN c.type = 'mirror'
+      THEN (SELECT count(*) FROM original o WHERE o.place_id = s.place_id AND o.parent_id = s.original_id)
+      ELSE coalesce(n.count, 0) END AS count,
+    coalesce(up.parents, '{}') AS parents
+  FROM collection c
+  LEFT JOIN shortcut s ON s.id = c.mirror_of
+  LEFT JOIN pin p ON p.collection_id = c.id
+  LEFT JOIN (
+    SELECT m.collection_id, count(*) AS count FROM member m
+    LEFT JOIN shortcut ms ON ms.id = m.shortcut_id LEFT JOIN collection mc ON mc.id = m.child_id
+    WHERE ms.removed_at IS NULL AND mc.removed_at IS NULL GROUP BY m.collection_id
+  ) n ON n.collection_id = c.id
+  LEFT JOIN (
+    SELECT m.child_id, array_agg(m.collection_id::text) AS parents FROM member m
+    JOIN collection mc ON mc.id = m.collection_id AND mc.removed_at IS NULL
+    WHERE m.child_id IS NOT NULL GROUP BY m.child_id
+  ) up ON up.child_id = c.id`;
+
+type Raw = Record<string, unknown>;
+const iso = (value: unknown) => (value === null ? null : (value as Date).toISOString());
+
+function view(r: Raw): CollectionView {
+  return {
+    id: r['id'] as string,
+    name: r['name'] as string,
+    description: r['description'] as string,
+    type: r['type'] as CollectionView['type'],
+    colour: r['colour'] as string,
+    icon: r['icon'] as string,
+    sortBy: r['sort_by'] as CollectionView['sortBy'],
+    showAs: r['show_as'] as CollectionView['showAs'],
+    mirror:
+      r['mirror_of'] === null
+        ? null
+        : {
+            shortcutId: r['mirror_of'] as string,
+            placeId: Number(r['place_id']),
+            originalId: String(r['original_id']),
+            state: r['mirror_state'] as string,
+          },
+    until: iso(r['until']),
+    lastMembers: (r['last_members'] as unknown[]).length,
+    keys: r['keys'] as string | null,
+    count: Number(r['count']),
+    parents: r['parents'] as string[],
+    pinned: r['pinned'] as boolean,
+    revision: Number(r['revision']),
+    addedAt: iso(r['added_at'])!,
+    removedAt: iso(r['removed_at']),
+  };
+}
+
+@Injectable()
+export class CollectionsRepository {
+  constructor(private readonly db: DataSource) {}
+
+  async list(removed: boolean): Promise<CollectionView[]> {
+    const rows = (await this.db.query(
+      `${VIEW} WHERE c.removed_at IS ${removed ? 'NOT NULL' : 'NULL'} ORDER BY lower(c.name), c.id`,
+    )) as Raw[];
+    return rows.map(view);
+  }
+
+  async one(id: string): Promise<CollectionView | undefined> {
+    const rows = (await this.db.query(`${VIEW} WHERE c.id = $1`, [id])) as Raw[];
+    return rows[0] && view(rows[0]);
+  }
+
+  /** Members in own order; those in the bin keep their row and are not among them. */
+  async members(id: string): Promise<MemberView[]> {
+    const rows = (await this.db.query(
+      `SELECT m.* FROM member m
+       LEFT JOIN shortcut s ON s.id = m.shortcut_id LEFT JOIN collection c ON c.id = m.child_id
+       WHERE m.collection_id = $1 AND s.removed_at IS NULL AND c.removed_at IS NULL ORDER BY m.sort, m.id`,
+      [id],
+    )) as MemberRow[];
+    return rows.map((m) => ({
+      id: m.id,
+      type: m.shortcut_id ? 'shortcut' : 'collection',
+      itemId: (m.shortcut_id ?? m.child_id)!,
+      keepFirst: m.keep_first,
+      addedAt: m.added_at.toISOString(),
+    }));
+  }
+
+  /** Every member row, those in the bin included, in own order: what an act must reckon with. */
+  async rows(id: string, db: Query = this.db): Promise<MemberRow[]> {
+    return (await db.query(`SELECT * FROM member WHERE collection_id = $1 ORDER BY sort, id`, [id])) as MemberRow[];
+  }
+
+  /** Which collection lies in which, the bin included: what is put back must not close a cycle either. */
+  async edges(db: Query = this.db): Promise<Edge[]> {
+    return (await db.query(
+      `SELECT collection_id::text AS parent, child_id::text AS child FROM member WHERE child_id IS NOT NULL`,
+    )) as Edge[];
+  }
+
+  /** Shortcut id → collections it is a member of. */
+  async ofShortcuts(ids: string[] | undefined): Promise<Map<string, string[]>> {
+    const rows = (await this.db.query(
+      `SELECT m.shortcut_id, array_agg(m.collection_id::text ORDER BY lower(c.name)) AS collections
+       FROM member m JOIN collection c ON c.id = m.collection_id AND c.removed_at IS NULL
+       WHERE m.shortcut_id IS NOT NULL ${ids ? 'AND m.shortcut_id = ANY($1)' : ''} GROUP BY m.shortcut_id`,
+      ids ? [ids] : [],
+    )) as { shortcut_id: string; collections: string[] }[];
+    return new Map(rows.map((r) => [r.shortcut_id, r.collections]));
+  }
+}

@@ -1,0 +1,464 @@
+/** Collections: made, changed, filled, ordered, emptied. No act here touches a shortcut or an original. */
+import { randomUUID } from 'node:crypto';
+import { Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
+import { DataSource, In, IsNull, LessThanOrEqual } from 'typeorm';
+import { crowded, spread, wouldCycle } from '@rellin/core/collections';
+import { compareNatural } from '@rellin/core/units';
+import type { Row } from '@rellin/core/journal';
+import type { CollectionView, MembersView } from '@rellin/contract';
+import type { ActTx } from '../journal/actTx.js';
+import { JournalService } from '../journal/journal.service.js';
+import { OriginalsRepository } from '../originals/originals.repository.js';
+import { Refusal } from '../problems/refusal.js';
+import { ShortcutsService, type NewShortcutRequest, type PreparedShortcut } from '../shortcuts/shortcuts.service.js';
+import { ShortcutEntity } from '../shortcuts/shortcut.entity.js';
+import { CollectionEntity, type LastMember } from './collection.entity.js';
+import { CollectionsRepository, type MemberRow } from './collections.repository.js';
+
+/** How often ended working sets are looked for. */
+const UNTIL_MS = 30_000;
+const MOST_FROM_FOLDER = 5000;
+
+/** Things to put into a collection. Originals and programs without a shortcut get one. */
+export interface Additions {
+  shortcutIds?: string[];
+  collectionIds?: string[];
+  targets?: NewShortcutRequest[];
+  /** Shortcuts to what lies in a folder, not deeper. */
+  fromFolder?: { placeId: number; originalId: number; only?: 'all' | 'files' | 'folders' };
+}
+
+export interface NewCollection extends Additions {
+  name: string;
+  type?: CollectionView['type'];
+  description?: string;
+  colour?: string;
+  icon?: string;
+  until?: string | null;
+  parentId?: string;
+  /** For a mirror: the folder it shows. */
+  folder?: { placeId: number; originalId: number };
+}
+
+export interface CollectionChange {
+  name?: string;
+  description?: string;
+  colour?: string;
+  icon?: string;
+  sortBy?: CollectionView['sortBy'];
+  showAs?: CollectionView['showAs'];
+  until?: string | null;
+  keys?: string | null;
+}
+
+/** Additions with everything known that an act needs. */
+interface Prepared {
+  shortcutIds: string[];
+  collectionIds: string[];
+  made: PreparedShortcut[];
+}
+
+@Injectable()
+export class CollectionsService implements OnApplicationShutdown {
+  private readonly log = new Logger('collections');
+  private timer: NodeJS.Timeout | undefined;
+
+  constructor(
+    private readonly db: DataSource,
+    private readonly repository: CollectionsRepository,
+    private readonly journal: JournalService,
+    private readonly shortcuts: ShortcutsService,
+    private readonly originals: OriginalsRepository,
+  ) {
+    // the revision tells pages apart that look at the same collection; it is no part of what an undo takes back
+    journal.onChange(async (changes, tx) => {
+      const ids = new Set<string>();
+      for (const { table, id, before, after } of changes) {
+        if (table === 'collection') ids.add(id);
+        if (table === 'member') ids.add(String((after ?? before)!['collection_id'] ?? (await memberOf(tx, id))));
+      }
+      if (ids.size > 0)
+        await tx.manager.query(`UPDATE collection SET revision = revision + 1 WHERE id = ANY($1)`, [[...ids]]);
+    });
+  }
+
+  /** Working sets whose end has come are emptied, also those that ended while Rellin was stopped. */
+  async start(): Promise<void> {
+    await this.endWorkingSets();
+    this.timer = setInterval(
+      () => void this.endWorkingSets().catch((e: Error) => this.log.warn(e.message)),
+      UNTIL_MS,
+    ).unref();
+  }
+
+  onApplicationShutdown(): void {
+    clearInterval(this.timer);
+  }
+
+  list(removed = false): Promise<CollectionView[]> {
+    return this.repository.list(removed);
+  }
+
+  async one(id: string): Promise<CollectionView> {
+    const view = await this.repository.one(id);
+    if (!view) throw new Refusal('not-found', 'That collection is not in the catalogue any more.');
+    return view;
+  }
+
+  async members(id: string): Promise<MembersView> {
+    const { revision } = await this.need(id);
+    return { collectionId: id, revision, members: await this.repository.members(id) };
+  }
+
+  private async need(id: string): Promise<CollectionEntity> {
+    const found = await this.db.getRepository(CollectionEntity).findOneBy({ id });
+    if (!found) throw new Refusal('not-found', 'That collection is not in the catalogue any more.');
+    return found;
+  }
+
+  /** One that takes members: not a mirror, which shows its folder. */
+  private async needOpen(id: string): Promise<CollectionEntity> {
+    const found = await this.need(id);
+    if (found.type === 'mirror')
+      throw new Refusal('conflict', `“${found.name}” is a mirror: it shows what its folder holds, nothing else.`, {
+        remedy: 'File a thing into the folder, or use another collection.',
+      });
+    return found;
+  }
+
+  async add(request: NewCollection): Promise<string> {
+    const name = named(request.name);
+    const id = randomUUID();
+    const type = request.type ?? 'plain';
+    const parent = request.parentId ? await this.needOpen(request.parentId) : undefined;
+    const folder = type === 'mirror' ? await this.mirrored(request) : undefined;
+    const prepared = await this.prepare(type === 'mirror' ? {} : request);
+    const summary = parent ? `Made the collection “${name}” in “${parent.name}”` : `Made the collection “${name}”`;
+    await this.journal.act({ act: 'add-collection', summary }, async (tx) => {
+      if (folder?.made) await this.shortcuts.insert(tx, folder.made);
+      await tx.insert('collection', {
+        id,
+        name,
+        type,
+        description: request.description ?? '',
+        colour: request.colour ?? '',
+        icon: request.icon ?? '',
+        sort_by: 'own',
+        show_as: 'auto',
+        mirror_of: folder?.id ?? null,
+        until: request.until ?? null,
+        last_members: [],
+        revision: 1,
+        added_at: new Date().toISOString(),
+      });
+      await this.put(tx, id, prepared);
+      if (parent) await this.put(tx, parent.id, { shortcutIds: [], collectionIds: [id], made: [] });
+    });
+    this.shortcuts.inserted([...prepared.made, ...(folder?.made ? [folder.made] : [])]);
+    return id;
+  }
+
+  /** The shortcut to the folder a mirror shows: the one there is, or a new one. */
+  private async mirrored({ folder }: NewCollection): Promise<{ id: string; made?: PreparedShortcut }> {
+    if (!folder) throw new Refusal('not-valid', 'A mirror needs a folder to show.');
+    const id = await this.shortcuts.existing(folder);
+    const made = id ? undefined : await this.shortcuts.prepare(folder);
+    const kind = made
+      ? made.row['kind']
+      : (await this.db.getRepository(ShortcutEntity).findOneByOrFail({ id: id! })).kind;
+    if (kind !== 'folder') throw new Refusal('not-a-folder', 'A mirror shows a folder; that is none.');
+    return { id: id ?? made!.id, made };
+  }
+
+  async change(id: string, patch: CollectionChange, revision?: number): Promise<void> {
+    const collection = await this.need(id);
+    const name = patch.name === undefined ? undefined : named(patch.name);
+    const renamed = name !== undefined && name !== collection.name;
+    const summary = renamed
+      ? `Renamed “${collection.name}” to “${name}”`
+      : `Changed the collection “${collection.name}”`;
+    await this.journal.act({ act: renamed ? 'rename-collection' : 'change-collection', summary }, async (tx) => {
+      await this.lock(tx, id, revision);
+      await tx.update('collection', id, {
+        ...(name !== undefined && { name }),
+        ...(patch.description !== undefined && { description: patch.description }),
+        ...(patch.colour !== undefined && { colour: patch.colour }),
+        ...(patch.icon !== undefined && { icon: patch.icon }),
+        ...(patch.sortBy && { sort_by: patch.sortBy }),
+        ...(patch.showAs && { show_as: patch.showAs }),
+        ...(patch.until !== undefined && { until: patch.until }),
+        ...(patch.keys !== undefined && { keys: patch.keys }),
+      });
+    });
+  }
+
+  /**
+   * One change of a collection at a time, so that no two take the same room; refused where the page that asks has not
+   * seen the latest state.
+   */
+  private async lock(tx: ActTx, id: string, revision?: number): Promise<void> {
+    const [row] = (await tx.manager.query(
+      `SELECT name, revision::float8 AS revision FROM collection WHERE id = $1 FOR UPDATE`,
+      [id],
+    )) as { name: string; revision: number }[];
+    if (row && revision !== undefined && revision !== row.revision)
+      throw new Refusal('changed-since', `“${row.name}” was changed in another window meanwhile.`, {
+        remedy: 'It is shown as it is now; nothing of either change is lost. Do yours again if it is still wanted.',
+        revision: row.revision,
+      });
+  }
+
+  /** Into the bin, with its places in others, its pin and its members; nothing behind it is touched. */
+  async remove(ids: string[]): Promise<void> {
+    const found = await this.db.getRepository(CollectionEntity).findBy({ id: In(ids), removedAt: IsNull() });
+    if (found.length === 0) throw new Refusal('not-found', 'That collection is not in the catalogue any more.');
+    const summary =
+      found.length === 1 ? `Removed the collection “${found[0]!.name}”` : `Removed ${found.length} collections`;
+    await this.journal.act({ act: 'remove-collection', summary }, async (tx) => {
+      for (const { id } of found) await tx.update('collection', id, { removed_at: new Date().toISOString() });
+    });
+  }
+
+  async putBack(id: string): Promise<void> {
+    const { name } = await this.need(id);
+    await this.journal.act({ act: 'put-back-collection', summary: `Put back “${name}”` }, (tx) =>
+      tx.update('collection', id, { removed_at: null }),
+    );
+  }
+
+  private async prepare(additions: Additions): Promise<Prepared> {
+    const shortcutIds = [...(additions.shortcutIds ?? [])];
+    const made: PreparedShortcut[] = [];
+    const lying = additions.fromFolder ? await this.lyingIn(additions.fromFolder) : [];
+    for (const target of [...(additions.targets ?? []), ...lying]) {
+      const there = await this.shortcuts.existing(target);
+      if (there) shortcutIds.push(there);
+      else made.push(await this.shortcuts.prepare(target));
+    }
+    return { shortcutIds, collectionIds: additions.collectionIds ?? [], made };
+  }
+
+  private async lyingIn({ placeId, originalId, only = 'all' }: NonNullable<Additions['fromFolder']>) {
+    const entries = await this.originals.childrenOf(placeId, originalId);
+    const wanted = entries.filter((e) => only === 'all' || (e.type === 'folder') === (only === 'folders'));
+    if (wanted.length > MOST_FROM_FOLDER)
+      throw new Refusal('too-large', `${wanted.length} things lie in it; ${MOST_FROM_FOLDER} is the most at once.`, {
+        remedy: 'Make a mirror of the folder instead: it shows all of it, and changes with it.',
+      });
+    return wanted
+      .filter((e) => e.type === 'file' || e.type === 'folder')
+      .sort((a, b) => compareNatural(a.name, b.name))
+      .map((e) => ({ placeId, originalId: e.id }));
+  }
+
+  /** Puts things in, before a member or at the end; returns how many were not in already. */
+  async addMembers(id: string, additions: Additions, before?: string): Promise<number> {
+    const collection = await this.needOpen(id);
+    const prepared = await this.prepare(additions);
+    let count = 0;
+    const what = () => (count === 1 ? 'one thing' : `${count} things`);
+    await this.journal.act(
+      { act: 'add-members', summary: () => `Added ${what()} to “${collection.name}”` },
+      async (tx) => {
+        count = await this.put(tx, id, prepared, before);
+      },
+    );
+    this.shortcuts.inserted(prepared.made);
+    return count;
+  }
+
+  private async put(tx: ActTx, id: string, prepared: Prepared, before?: string): Promise<number> {
+    await this.lock(tx, id);
+    const rows = await this.repository.rows(id, tx.manager);
+    const inside = new Set(rows.map((r) => r.shortcut_id ?? r.child_id));
+    const children = prepared.collectionIds.filter((c) => !inside.has(c));
+    await this.refuseCycles(tx, id, children);
+    for (const made of prepared.made) await this.shortcuts.insert(tx, made);
+    const shortcuts = [...new Set([...prepared.shortcutIds, ...prepared.made.map((m) => m.id)])].filter(
+      (s) => !inside.has(s),
+    );
+    await this.refuseMissing(tx, shortcuts);
+    const things = [
+      ...shortcuts.map((s) => ({ shortcut_id: s, child_id: null })),
+      ...children.map((c) => ({ shortcut_id: null, child_id: c })),
+    ];
+    const points = await this.room(tx, rows, before, things.length);
+    for (const [i, thing] of things.entries())
+      await tx.insert('member', {
+        id: randomUUID(),
+        collection_id: id,
+        ...thing,
+        sort: points[i],
+        keep_first: false,
+        added_at: new Date().toISOString(),
+      });
+    return things.length;
+  }
+
+  private async refuseCycles(tx: ActTx, parent: string, children: string[]): Promise<void> {
+    if (children.length === 0) return;
+    const found = (await tx.manager.query(`SELECT id::text, name FROM collection WHERE id = ANY($1)`, [
+      [parent, ...children],
+    ])) as { id: string; name: string }[];
+    const nameOf = new Map(found.map((c) => [c.id, c.name]));
+    const edges = await this.repository.edges(tx.manager);
+    for (const child of children) {
+      if (!nameOf.has(child)) throw new Refusal('not-found', 'That collection is not in the catalogue any more.');
+      if (wouldCycle(edges, parent, child))
+        throw new Refusal(
+          'conflict',
+          parent === child
+            ? `“${nameOf.get(child)}” cannot lie in itself.`
+            : `“${nameOf.get(child)}” cannot go into “${nameOf.get(parent)}”, which lies in it already.`,
+          { remedy: 'Take it out of there first.' },
+        );
+    }
+  }
+
+  private async refuseMissing(tx: ActTx, shortcutIds: string[]): Promise<void> {
+    if (shortcutIds.length === 0) return;
+    const rows = (await tx.manager.query(`SELECT count(*)::int AS n FROM shortcut WHERE id = ANY($1)`, [
+      shortcutIds,
+    ])) as [{ n: number }];
+    if (rows[0].n !== shortcutIds.length)
+      throw new Refusal('not-found', 'One of these shortcuts is not in the catalogue any more; nothing was added.');
+  }
+
+  /** Points for new rows before a member, or at the end; numbers the whole list anew where there is no room. */
+  private async room(tx: ActTx, rows: MemberRow[], before: string | undefined, count: number): Promise<number[]> {
+    const at = before === undefined ? rows.length : rows.findIndex((r) => r.id === before);
+    if (at < 0) throw new Refusal('changed-since', 'The member it was to stand before is not there any more.');
+    const ends = [rows[at - 1]?.sort, rows[at]?.sort] as const;
+    if (!crowded(...ends, count)) return spread(...ends, count);
+    for (const [i, row] of rows.entries()) await tx.update('member', row.id, { sort: i < at ? i + 1 : i + 1 + count });
+    return Array.from({ length: count }, (_, i) => at + 1 + i);
+  }
+
+  async removeMembers(id: string, memberIds: string[]): Promise<void> {
+    const { name } = await this.needOpen(id);
+    const rows = (await this.repository.rows(id)).filter((r) => memberIds.includes(r.id));
+    if (rows.length === 0) throw new Refusal('not-found', `That is not in “${name}” any more.`);
+    const what = rows.length === 1 ? 'one thing' : `${rows.length} things`;
+    await this.journal.act({ act: 'remove-members', summary: `Took ${what} out of “${name}”` }, async (tx) => {
+      for (const row of rows) await tx.remove('member', row.id);
+    });
+  }
+
+  /** Own order: the members named stand, in their present order, before another, or at the end. */
+  async moveMembers(id: string, memberIds: string[], before: string | null, revision?: number): Promise<void> {
+    const collection = await this.needOpen(id);
+    await this.journal.act({ act: 'move-members', summary: `Reordered “${collection.name}”` }, async (tx) => {
+      await this.lock(tx, id, revision);
+      const rows = await this.repository.rows(id, tx.manager);
+      const moving = rows.filter((r) => memberIds.includes(r.id));
+      if (moving.length === 0) throw new Refusal('not-found', `That is not in “${collection.name}” any more.`);
+      const rest = rows.filter((r) => !moving.includes(r));
+      // what is to stand before one of those that move stands before the next that stays
+      const target =
+        before === null ? undefined : rows.slice(rows.findIndex((r) => r.id === before)).find((r) => rest.includes(r));
+      const points = await this.room(tx, rest, target?.id, moving.length);
+      for (const [i, row] of moving.entries()) await tx.update('member', row.id, { sort: points[i] });
+    });
+  }
+
+  async keepFirst(id: string, memberIds: string[], keepFirst: boolean): Promise<void> {
+    const { name } = await this.needOpen(id);
+    const summary = keepFirst ? `Keeps something first in “${name}”` : `Keeps something no longer first in “${name}”`;
+    await this.journal.act({ act: 'keep-first', summary }, async (tx) => {
+      for (const member of memberIds) {
+        const row = await tx.need('member', member, 'That member');
+        if (row['collection_id'] !== id) throw new Refusal('not-found', `That is not in “${name}” any more.`);
+        await tx.update('member', member, { keep_first: keepFirst });
+      }
+    });
+  }
+
+  /** Takes everything out in one act and remembers what it was. */
+  async empty(id: string, by: 'person' | 'automatic' = 'person'): Promise<number> {
+    const collection = await this.needOpen(id);
+    let count = 0;
+    const ended = by === 'automatic' ? 'ended and was emptied' : 'emptied';
+    await this.journal.act(
+      {
+        act: 'empty-collection',
+        summary: () => `“${collection.name}” ${ended}: ${count} taken out`,
+        by,
+        inStack: by === 'person',
+      },
+      async (tx) => {
+        const rows = await this.repository.rows(id, tx.manager);
+        count = rows.length;
+        const last: LastMember[] = rows.map((r) => ({
+          ...(r.shortcut_id ? { shortcutId: r.shortcut_id } : { childId: r.child_id! }),
+          keepFirst: r.keep_first,
+        }));
+        for (const row of rows) await tx.remove('member', row.id);
+        const patch: Row = { ...(count > 0 && { last_members: last }), ...(by === 'automatic' && { until: null }) };
+        if (Object.keys(patch).length > 0) await tx.update('collection', id, patch);
+      },
+    );
+    return count;
+  }
+
+  /** What was in it when it was emptied last, as far as it is still in the catalogue. */
+  async bringBack(id: string): Promise<number> {
+    const collection = await this.needOpen(id);
+    const last = collection.lastMembers;
+    if (last.length === 0)
+      throw new Refusal('not-found', `“${collection.name}” was never emptied; nothing to bring back.`);
+    const there = (table: string, ids: (string | undefined)[]) =>
+      this.db.query(`SELECT id::text FROM ${table} WHERE id = ANY($1) AND removed_at IS NULL`, [
+        ids.filter(Boolean),
+      ]) as Promise<{ id: string }[]>;
+    const known = new Set(
+      (
+        await Promise.all([
+          there(
+            'shortcut',
+            last.map((m) => m.shortcutId),
+          ),
+          there(
+            'collection',
+            last.map((m) => m.childId),
+          ),
+        ])
+      )
+        .flat()
+        .map((r) => r.id),
+    );
+    const kept = last.filter((m) => known.has((m.shortcutId ?? m.childId)!));
+    let count = 0;
+    await this.journal.act(
+      { act: 'bring-back', summary: () => `Brought ${count} back into “${collection.name}”` },
+      async (tx) => {
+        for (const m of kept)
+          count += await this.put(tx, id, {
+            shortcutIds: m.shortcutId ? [m.shortcutId] : [],
+            collectionIds: m.childId ? [m.childId] : [],
+            made: [],
+          });
+        const first = new Set(kept.filter((m) => m.keepFirst).map((m) => m.shortcutId ?? m.childId));
+        for (const row of await this.repository.rows(id, tx.manager))
+          if (first.has((row.shortcut_id ?? row.child_id)!)) await tx.update('member', row.id, { keep_first: true });
+      },
+    );
+    return count;
+  }
+
+  private async endWorkingSets(): Promise<void> {
+    const ended = await this.db
+      .getRepository(CollectionEntity)
+      .findBy({ type: 'working-set', until: LessThanOrEqual(new Date()) });
+    for (const { id } of ended) await this.empty(id, 'automatic');
+  }
+}
+
+function named(text: string): string {
+  const name = text.trim();
+  if (!name) throw new Refusal('not-valid', 'A collection needs a name.');
+  return name;
+}
+
+async function memberOf(tx: ActTx, memberId: string): Promise<string | undefined> {
+  return (await tx.load('member', memberId))?.['collection_id'] as string | undefined;
+}

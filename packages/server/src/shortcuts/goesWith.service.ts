@@ -1,0 +1,65 @@
+/** What goes with a shortcut: further shortcuts it carries beside its main original, such as a manual or a code list. */
+import { randomUUID } from 'node:crypto';
+import { Injectable } from '@nestjs/common';
+import { DataSource } from 'typeorm';
+import type { ShortcutDetail } from '@rellin/contract';
+import { JournalService } from '../journal/journal.service.js';
+import { Refusal } from '../problems/refusal.js';
+import { ShortcutsService, type NewShortcutRequest } from './shortcuts.service.js';
+
+@Injectable()
+export class GoesWithService {
+  constructor(
+    private readonly db: DataSource,
+    private readonly journal: JournalService,
+    private readonly shortcuts: ShortcutsService,
+  ) {}
+
+  async of(shortcutId: string): Promise<ShortcutDetail['goesWith']> {
+    return (await this.db.query(
+      `SELECT w.id::text, s.id::text AS "shortcutId", s.name, s.kind, s.state FROM companion w
+       JOIN shortcut s ON s.id = w.with_id WHERE w.shortcut_id = $1 AND s.removed_at IS NULL ORDER BY w.sort, w.id`,
+      [shortcutId],
+    )) as ShortcutDetail['goesWith'];
+  }
+
+  /** A shortcut there is, or a new one to a path, address, original or program. */
+  async add(shortcutId: string, request: NewShortcutRequest & { withId?: string }): Promise<void> {
+    const shortcut = await this.shortcuts.need(shortcutId);
+    const there = request.withId ?? (await this.shortcuts.existing(request));
+    const made = there ? undefined : await this.shortcuts.prepare(request);
+    const withId = there ?? made!.id;
+    if (withId === shortcutId) throw new Refusal('conflict', `“${shortcut.name}” goes with itself already.`);
+    const other = made?.name ?? (await this.shortcuts.need(withId)).name;
+    const listed = await this.of(shortcutId);
+    if (listed.some((w) => w.shortcutId === withId))
+      throw new Refusal('conflict', `“${other}” goes with “${shortcut.name}” already.`);
+    const [{ last }] = (await this.db.query(
+      `SELECT coalesce(max(sort), 0) AS last FROM companion WHERE shortcut_id = $1`,
+      [shortcutId],
+    )) as [{ last: number }];
+    await this.journal.act(
+      { act: 'add-goes-with', summary: `“${other}” goes with “${shortcut.name}” now` },
+      async (tx) => {
+        if (made) await this.shortcuts.insert(tx, made);
+        await tx.insert('companion', {
+          id: randomUUID(),
+          shortcut_id: shortcutId,
+          with_id: withId,
+          sort: Number(last) + 1,
+        });
+      },
+    );
+    if (made) this.shortcuts.inserted([made]);
+  }
+
+  async remove(shortcutId: string, companionId: string): Promise<void> {
+    const shortcut = await this.shortcuts.need(shortcutId);
+    const own = (await this.of(shortcutId)).find((w) => w.id === companionId);
+    if (!own) throw new Refusal('not-found', `That does not go with “${shortcut.name}” any more.`);
+    await this.journal.act(
+      { act: 'remove-goes-with', summary: `“${own.name}” no longer goes with “${shortcut.name}”` },
+      (tx) => tx.remove('companion', companionId),
+    );
+  }
+}

@@ -1,0 +1,9 @@
+import { Column, Entity, PrimaryColumn } from 'typeorm';
+
+@Entity('tag')
+export class TagEntity {
+  @PrimaryColumn('uuid') id: string;
+  @Column('text') name: string;
+  /** A name of the palette. */
+  @Column('text') colour: string;
+}
