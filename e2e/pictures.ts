@@ -59,6 +59,50 @@ const PICTURES: [name: string, scheme: 'light' | 'dark', path: string, prepare: 
       await page.getByRole('table').waitFor();
     },
   ],
+  [
+    'collections',
+    'light',
+    '/collections',
+    async (page) => {
+      await page.locator('.tree-label').filter({ hasText: 'Ringing season' }).click();
+      await row(page, 'Net positions').click();
+    },
+  ],
+  [
+    'collections-dark',
+    'dark',
+    '/collections',
+    async (page) => {
+      await page.locator('.tree-label').filter({ hasText: 'Today' }).click();
+      await rows(page).nth(1).click();
+      await rows(page)
+        .nth(3)
+        .click({ modifiers: ['Shift'] });
+    },
+  ],
+  [
+    'menu',
+    'light',
+    '/reach',
+    async (page) => {
+      await row(page, 'Ringing log').first().click();
+      await page
+        .getByRole('navigation', { name: 'Pin strip' })
+        .getByRole('button', { name: /Filing targets/ })
+        .click();
+      await page.getByRole('option').nth(1).hover();
+    },
+  ],
+  [
+    'gather',
+    'light',
+    '/collections',
+    async (page) => {
+      await page.locator('.tree-label').filter({ hasText: 'Today' }).click();
+      await page.getByRole('button', { name: 'Gather' }).first().click();
+      await page.getByRole('option').nth(2).click();
+    },
+  ],
   ['journal', 'light', '/journal', (page) => rows(page).first().click()],
   ['settings', 'light', '/settings', (page) => page.getByRole('heading', { name: 'Reach' }).waitFor()],
 ];

@@ -45,9 +45,9 @@ export function catalogue(year: number, month: string): SeedShortcut[] {
       'Filled in daily before ten.',
     ],
     ['Wavescope takes', { root: 'fieldDrive', path: 'Sound/Takes' }, 3.1, [14, 20], true],
-    ['Tideplotter', { programId: 'tideplotter.desktop' }, 3.2, [5, 9], true],
+    ['Tideplotter', { programId: 'tideplotter.desktop' }, 3.2, [5, 9], false],
     ['Net positions', m(`Ringing/${year}/Site/Maps/net-positions.png`), 2.6, [6, 10], false],
-    ['Sightings board', m('Records/Sightings board.md'), 4.8, [18, 21], true],
+    ['Sightings board', m('Records/Sightings board.md'), 4.8, [18, 21], false],
     ['Volunteer rota', m(`Office/Rota/${year}/rota.csv`), 2.4, [8, 18], false],
     ['Slipway checklist', m('Boat/Safety/Slipway checklist.md'), 1.9, [5, 9], false],
     ['Engine hours', m('Boat/Engine/engine-hours.csv'), 1.6, [9, 17], false],
@@ -105,4 +105,105 @@ export function openingsOf(item: SeedShortcut, index: number, seed: number, toda
       out.push(midnight + (from + (to - from) * random.next()) * 3_600_000);
   }
   return out.map(Math.round).sort((a, b) => a - b);
+}
+
+/** Tags, other names and what goes with what, by the names of the catalogue. */
+export const MORE: Record<string, { tags?: string[]; alsoCalled?: string[]; goesWith?: string[] }> = {
+  'Ringing log': { tags: ['field work', 'ringing'], goesWith: ['Recording manual', 'Code list'] },
+  'Net positions': { tags: ['field work', 'ringing'] },
+  'Ring stock': { tags: ['ringing'] },
+  'Recording manual': { tags: ['ringing'] },
+  'Tide table': { tags: ['field work', 'boat'], alsoCalled: ['high water'] },
+  'Slipway checklist': { tags: ['boat'], goesWith: ['Tide table', 'Flares'] },
+  'Engine hours': { tags: ['boat'], alsoCalled: ['motor log'] },
+  'Boat manual': { tags: ['boat'] },
+  Flares: { tags: ['boat'] },
+  'Boat papers': { tags: ['boat'] },
+  'Weather record': { tags: ['field work'] },
+  'Moth trap form': { tags: ['field work', 'moths'] },
+  'Moth records': { tags: ['moths'] },
+  'Grant draft': { tags: ['money'], goesWith: ['Grant budget', 'Grant attachments'] },
+  'Grant budget': { tags: ['money'] },
+};
+
+export interface SeedCollection {
+  name: string;
+  type?: 'plain' | 'mirror' | 'working-set';
+  description?: string;
+  colour?: string;
+  pin?: boolean;
+  slot?: number;
+  members?: string[];
+  /** For a mirror: a folder below the observatory's own place. */
+  folder?: string;
+  untilTonight?: boolean;
+}
+
+export function collections(year: number): SeedCollection[] {
+  return [
+    {
+      name: 'Ringing season',
+      colour: 'spruce',
+      description: 'Everything for the nets, from the first round to the ring orders.',
+      members: [
+        'Ringing log',
+        'Net positions',
+        'Ring stock',
+        'Season plan',
+        'Recording manual',
+        'Notes for trainees',
+        'Ringbook',
+        'Ring orders',
+        'Logs, this year',
+      ],
+    },
+    {
+      name: 'Slipway',
+      colour: 'tide',
+      members: ['Tide table', 'Slipway checklist', 'Flares', 'Shipping forecast'],
+    },
+    {
+      name: 'Boat',
+      colour: 'tide',
+      members: ['Engine hours', 'Boat manual', 'Boat papers', 'Slipway'],
+    },
+    {
+      name: 'Filing targets',
+      colour: 'gorse',
+      description: 'Folders that things are filed into.',
+      pin: true,
+      slot: 5,
+      members: [
+        'Logs, this year',
+        'Photographs',
+        'Newsletter drafts',
+        'Grant attachments',
+        'Boat papers',
+        'Photo archive',
+        'Moth records',
+      ],
+    },
+    {
+      name: 'Tools',
+      colour: 'slate',
+      pin: true,
+      slot: 7,
+      members: ['Tideplotter', 'Wavescope', 'Ringbook', 'Chartroom', 'Sheet Anchor', 'Galley Proof'],
+    },
+    {
+      name: 'Coastal fund',
+      colour: 'heather',
+      members: ['Grant draft', 'Grant budget', 'Grant attachments', 'Annual reports'],
+    },
+    {
+      name: 'Today',
+      type: 'working-set',
+      colour: 'saffron',
+      untilTonight: true,
+      pin: true,
+      slot: 3,
+      members: ['Net positions', 'Volunteer rota', 'Moth trap form', 'Slipway checklist', 'Sightings board'],
+    },
+    { name: 'Newsletter folder', type: 'mirror', colour: 'peat', folder: `Office/Newsletter/${year}` },
+  ];
 }

@@ -2,7 +2,7 @@
 import { mkdirSync, rmSync, utimesSync, writeFileSync } from 'node:fs';
 import { Buffer } from 'node:buffer';
 import { dirname, join } from 'node:path';
-import { catalogue, openingsOf } from './catalogue.js';
+import { catalogue, collections, MORE, openingsOf } from './catalogue.js';
 import { PROGRAMS } from './scenario.js';
 import { makeTree, type DemoFile } from './tree.js';
 
@@ -99,8 +99,13 @@ export function writeDemo(base: string, seed: number, today: Date): number {
       pin: item.pin,
       ...to,
       openings: openingsOf(item, i, seed, today),
+      ...MORE[item.name],
     };
   });
-  writeFileSync(at.seedFile, JSON.stringify({ shortcuts }, null, 1));
+  const gathered = collections(today.getUTCFullYear()).map(({ folder, ...collection }) => ({
+    ...collection,
+    ...(folder && { path: join(at.marrowick, folder) }),
+  }));
+  writeFileSync(at.seedFile, JSON.stringify({ shortcuts, collections: gathered }, null, 1));
   return tree.marrowick.length + tree.fieldDrive.length + tree.stationShare.length;
 }

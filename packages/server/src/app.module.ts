@@ -1,6 +1,8 @@
 import { type DynamicModule, Module } from '@nestjs/common';
 import { ActivityController } from './activity/activity.controller.js';
 import { ActivityService } from './activity/activity.service.js';
+import { BinController } from './bin/bin.controller.js';
+import { BinService } from './bin/bin.service.js';
 import { CollectionsController } from './collections/collections.controller.js';
 import { CollectionsRepository } from './collections/collections.repository.js';
 import { CollectionsService } from './collections/collections.service.js';
@@ -46,6 +48,7 @@ export class AppModule {
       imports: [DatabaseModule, JournalModule],
       controllers: [
         ActivityController,
+        BinController,
         CollectionsController,
         EnterController,
         FindController,
@@ -64,6 +67,7 @@ export class AppModule {
         { provide: CONFIG, useValue: config },
         { provide: OPENER, useFactory: () => (config.opener === 'viewer' ? new ViewerOpener() : new SystemOpener()) },
         ActivityService,
+        BinService,
         CollectionsRepository,
         CollectionsService,
         GoesWithService,

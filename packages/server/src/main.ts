@@ -13,6 +13,7 @@ import type { FastifyInstance, FastifyReply } from 'fastify';
 import { pino } from 'pino';
 import { AppModule } from './app.module.js';
 import { type Config, readConfig } from './config/config.js';
+import { BinService } from './bin/bin.service.js';
 import { CollectionsService } from './collections/collections.service.js';
 import { takeServerLock } from './database/singleServer.js';
 import { FindService } from './find/find.service.js';
@@ -169,6 +170,7 @@ async function main(): Promise<void> {
   await app.get(IdentityService).examinePrograms();
   await app.get(FindService).start();
   await app.get(CollectionsService).start();
+  await app.get(BinService).start();
   if (config.seedFile) await app.get(SeedService).fill(config.seedFile);
   log.info({ listening: `http://127.0.0.1:${port}` }, 'listening');
 }

@@ -1,5 +1,5 @@
 /** Collections, working sets, mirrors and tags from outside, on real files. */
-import { mkdirSync, renameSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, renameSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import type {
@@ -441,6 +441,65 @@ describe('any sequence of acts', () => {
   });
 
   const tagIds = async () => (await rellin.get<TagView[]>('/tags')).map((t) => t.id);
+});
+
+describe('the bin', () => {
+  it('is emptied by hand: what was in it is gone for good, its originals are not', async () => {
+    const path = rellin.write('things/binned.txt');
+    const made = await rellin.add(path);
+    const { id } = await make('Binned too', { shortcutIds: [made.id] });
+    await rellin.call('DELETE', `/shortcuts/${made.id}`);
+    await rellin.call('DELETE', `/collections/${id}`);
+    const line = (await rellin.get<JournalLine[]>('/journal?limit=1'))[0]!;
+    const { removed } = await rellin.post<{ removed: number }>('/bin/empty');
+    expect(removed).toBeGreaterThanOrEqual(2);
+    expect((await rellin.refusal(rellin.shortcut(made.id))).kind).toBe('not-found');
+    expect(existsSync(path)).toBe(true);
+    expect((await rellin.refusal(rellin.post(`/journal/${line.id}/undo`))).kind).toBe('changed-since');
+  });
+
+  it('lets go by itself what waited 30 days, not what waited less, and not what a mirror shows its folder by', async () => {
+    rellin.write('waited/in.txt');
+    const folder = await until(
+      () => folderId('waited').catch(() => undefined),
+      (f) => f !== undefined,
+    );
+    const mirror = await make('Waiting mirror', { type: 'mirror', folder });
+    const [old, young] = (await shortcuts('old one', 'young one')) as [string, string];
+    for (const id of [old, young, mirror.mirror!.shortcutId]) await rellin.call('DELETE', `/shortcuts/${id}`);
+    await rellin.stop();
+    await rellin.sql(
+      `UPDATE shortcut SET removed_at = removed_at - make_interval(days => CASE WHEN id = $1 THEN 29 ELSE 31 END)
+       WHERE removed_at IS NOT NULL`,
+      [young],
+    );
+    await rellin.start();
+    const left = (await rellin.get<ShortcutDetail[]>('/shortcuts?from=bin')).map((s) => s.id);
+    expect(left).toContain(young);
+    expect(left).toContain(mirror.mirror!.shortcutId);
+    expect(left).not.toContain(old);
+    expect((await collection(mirror.id)).count).toBe(1);
+  });
+});
+
+describe('many names in one act', () => {
+  it('are changed and taken back together; none where one would be empty', async () => {
+    const ids = await shortcuts('n1', 'n2');
+    await rellin.post('/shortcuts/rename', { names: ids.map((id, i) => ({ id, name: `Net ${i}` })) });
+    expect((await Promise.all(ids.map((id) => rellin.shortcut(id)))).map((s) => s.name)).toEqual(['Net 0', 'Net 1']);
+    await undo();
+    expect((await Promise.all(ids.map((id) => rellin.shortcut(id)))).map((s) => s.name)).toEqual(['n1', 'n2']);
+    const refused = await rellin.refusal(
+      rellin.post('/shortcuts/rename', {
+        names: [
+          { id: ids[0], name: 'fine' },
+          { id: ids[1], name: ' ' },
+        ],
+      }),
+    );
+    expect(refused.kind).toBe('not-valid');
+    expect((await rellin.shortcut(ids[0]!)).name).toBe('n1');
+  });
 });
 
 describe('pins of collections and tags', () => {

@@ -12,6 +12,7 @@ import { themeFor } from './theme/theme';
 const ReachView = lazy(() => import('./reach/ReachView'));
 const CatalogueView = lazy(() => import('./catalogue/CatalogueView'));
 const OriginalsView = lazy(() => import('./originals/OriginalsView'));
+const CollectionsView = lazy(() => import('./collections/CollectionsView'));
 const JournalView = lazy(() => import('./journal/JournalView'));
 const BinView = lazy(() => import('./bin/BinView'));
 const SettingsView = lazy(() => import('./settings/SettingsView'));
@@ -62,6 +63,9 @@ const router = createBrowserRouter([
       { path: 'reach', element: <ReachView /> },
       { path: 'catalogue', element: <CatalogueView /> },
       { path: 'originals/:placeId?/:folderId?', element: <OriginalsView /> },
+      { path: 'collections', element: <CollectionsView /> },
+      { path: 'collections/tag/:tagId', element: <CollectionsView /> },
+      { path: 'collections/:collectionId/:folderId?', element: <CollectionsView /> },
       { path: 'journal', element: <JournalView /> },
       { path: 'bin', element: <BinView /> },
       { path: 'settings', element: <SettingsView /> },

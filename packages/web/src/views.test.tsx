@@ -33,7 +33,7 @@ describe('the Catalogue', () => {
   it('narrows by a facet, and says how to widen again where nothing is left', async () => {
     await renderPage(<CatalogueView />, { 'GET /shortcuts': all }, '/catalogue?kind=program');
     expect(rowNames()).toEqual(['Ringbook']);
-    await userEvent.click(screen.getByRole('button', { name: 'State: any' }));
+    await userEvent.click(screen.getByRole('button', { name: 'State' }));
     await userEvent.click(screen.getByRole('menuitem', { name: 'Lost' }));
     expect(screen.getByText('No shortcut fits these filters')).toBeTruthy();
     await userEvent.click(screen.getByRole('button', { name: 'Show all' }));

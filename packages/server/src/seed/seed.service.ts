@@ -7,9 +7,14 @@ import { readFile } from 'node:fs/promises';
 import { Injectable, Logger } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import { NO_WEIGHT, withOpening } from '@rellin/core/usage';
+import { CollectionsService } from '../collections/collections.service.js';
+import { OriginalsService } from '../originals/originals.service.js';
+import { PinsService } from '../pins/pins.service.js';
 import { PlacesService } from '../places/places.service.js';
 import { SettingsService } from '../settings/settings.service.js';
+import { GoesWithService } from '../shortcuts/goesWith.service.js';
 import { ShortcutsService } from '../shortcuts/shortcuts.service.js';
+import { TagsService } from '../tags/tags.service.js';
 
 interface Seed {
   shortcuts: {
@@ -21,6 +26,24 @@ interface Seed {
     pin?: boolean;
     /** Epoch milliseconds. */
     openings?: number[];
+    alsoCalled?: string[];
+    tags?: string[];
+    /** Names of other shortcuts of the seed. */
+    goesWith?: string[];
+  }[];
+  collections?: {
+    name: string;
+    type?: 'plain' | 'mirror' | 'working-set';
+    description?: string;
+    colour?: string;
+    pin?: boolean;
+    slot?: number;
+    /** Names of shortcuts and of collections that stand before this one. */
+    members?: string[];
+    /** For a mirror: the path of its folder. */
+    path?: string;
+    /** Ends with the day the seed is filled in. */
+    untilTonight?: boolean;
   }[];
 }
 
@@ -33,6 +56,11 @@ export class SeedService {
     private readonly places: PlacesService,
     private readonly shortcuts: ShortcutsService,
     private readonly settings: SettingsService,
+    private readonly collections: CollectionsService,
+    private readonly tags: TagsService,
+    private readonly goesWith: GoesWithService,
+    private readonly originals: OriginalsService,
+    private readonly pins: PinsService,
   ) {}
 
   /** Returns how many shortcuts were made; 0 where the catalogue was not empty. */
@@ -43,6 +71,7 @@ export class SeedService {
     await Promise.all(this.places.all().map((p) => this.places.scan(p.entity.id)));
     const { halfLifeDays } = await this.settings.all();
     let made = 0;
+    const idOf = new Map<string, string>();
     for (const item of seed.shortcuts) {
       const target = item.programId ? { programId: item.programId } : { typed: item.path ?? item.url! };
       try {
@@ -52,15 +81,52 @@ export class SeedService {
           description: item.description,
           pin: item.pin,
         });
+        if (item.alsoCalled) await this.shortcuts.change(id, { alsoCalled: item.alsoCalled });
         await this.openings(id, item.name, item.openings ?? [], halfLifeDays);
+        idOf.set(item.name, id);
         made++;
       } catch (error) {
         this.log.warn(`${item.name}: ${(error as Error).message}`);
       }
     }
+    await this.gatherings(seed, idOf).catch((error: Error) => this.log.warn(error.message));
     // a person would not want to undo the seed line by line
     await this.db.query(`UPDATE journal SET in_stack = false`);
     return made;
+  }
+
+  private async gatherings(seed: Seed, idOf: ReadonlyMap<string, string>): Promise<void> {
+    const known = (names: readonly string[] | undefined, ids: ReadonlyMap<string, string>) =>
+      (names ?? []).flatMap((name) => ids.get(name) ?? []);
+    const bearers = new Map<string, string[]>();
+    for (const { name, tags = [], goesWith = [] } of seed.shortcuts) {
+      const id = idOf.get(name);
+      if (!id) continue;
+      for (const tag of tags) bearers.set(tag, [...(bearers.get(tag) ?? []), id]);
+      for (const withId of known(goesWith, idOf)) await this.goesWith.add(id, { withId });
+    }
+    for (const [name, shortcutIds] of bearers) await this.tags.add({ name, shortcutIds });
+    const collectionOf = new Map<string, string>();
+    for (const c of seed.collections ?? []) {
+      const folder = c.path ? await this.originals.locate(c.path).catch(() => undefined) : undefined;
+      if (c.type === 'mirror' && !folder) {
+        this.log.warn(`${c.name}: its folder is not there`);
+        continue;
+      }
+      const tonight = new Date(new Date().setHours(24, 0, 0, 0)).toISOString();
+      const id = await this.collections.add({
+        name: c.name,
+        type: c.type,
+        description: c.description,
+        colour: c.colour,
+        ...(c.untilTonight && { until: tonight }),
+        shortcutIds: known(c.members, idOf),
+        collectionIds: known(c.members, collectionOf),
+        ...(folder && { folder: { placeId: folder.placeId, originalId: Number(folder.originalId) } }),
+      });
+      collectionOf.set(c.name, id);
+      if (c.pin) await this.pins.pin({ target: 'collection', id }, c.slot);
+    }
   }
 
   private async openings(id: string, name: string, at: number[], halfLifeDays: number): Promise<void> {

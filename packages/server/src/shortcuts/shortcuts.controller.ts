@@ -1,5 +1,6 @@
 import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Patch, Post, Query } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
+import { Type } from 'class-transformer';
 import {
   ArrayMaxSize,
   ArrayMinSize,
@@ -12,6 +13,7 @@ import {
   IsUUID,
   MaxLength,
   Min,
+  ValidateNested,
 } from 'class-validator';
 import { GoesWithService } from './goesWith.service.js';
 import { ShortcutsService } from './shortcuts.service.js';
@@ -52,6 +54,20 @@ export class ShortcutIds {
   @IsArray() @ArrayMinSize(1) @ArrayMaxSize(10_000) @IsUUID(undefined, { each: true }) ids: string[];
 }
 
+export class NewName {
+  @IsUUID() id: string;
+  @IsString() @MaxLength(300) name: string;
+}
+
+export class NewNames {
+  @IsArray()
+  @ArrayMinSize(1)
+  @ArrayMaxSize(10_000)
+  @ValidateNested({ each: true })
+  @Type(() => NewName)
+  names: NewName[];
+}
+
 export class RepointRequest {
   @IsString() @MaxLength(8192) typed: string;
 }
@@ -83,6 +99,12 @@ export class ShortcutsController {
   @HttpCode(204)
   remove(@Body() body: ShortcutIds) {
     return this.shortcuts.remove(body.ids);
+  }
+
+  @Post('rename')
+  @HttpCode(204)
+  rename(@Body() body: NewNames) {
+    return this.shortcuts.renameMany(body.names);
   }
 
   @Get(':id')

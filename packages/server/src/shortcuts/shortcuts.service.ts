@@ -213,6 +213,15 @@ export class ShortcutsService {
     );
   }
 
+  /** Many names in one act. */
+  async renameMany(names: { id: string; name: string }[]): Promise<void> {
+    const empty = names.find((n) => n.name.trim() === '');
+    if (empty) throw new Refusal('not-valid', 'A shortcut needs a name; none was changed.');
+    await this.journal.act({ act: 'rename-shortcut', summary: `Renamed ${names.length} shortcuts` }, async (tx) => {
+      for (const { id, name } of names) await tx.update('shortcut', id, { name: name.trim() });
+    });
+  }
+
   /** Into the bin; its pin waits there with it. */
   async remove(ids: string[]): Promise<void> {
     const found = await this.db.getRepository(ShortcutEntity).findBy({ id: In(ids), removedAt: IsNull() });

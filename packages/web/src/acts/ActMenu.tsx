@@ -2,16 +2,14 @@ import Divider from '@mui/material/Divider';
 import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
 import { KeyCap } from '../parts/KeyCap';
-import { usePins } from '../api/queries';
 import { useDesk } from '../frame/desk';
-import { actsFor, type Act } from './acts';
-import { useDo } from './useDo';
+import type { Act } from './acts';
+import { useActs } from './useActs';
 
 /** The context menu of whatever was pointed at. */
 export function ActMenu({ route }: { route: string }) {
-  const { menu, closeMenu, openDialog } = useDesk();
-  const d = useDo();
-  const pins = usePins().data ?? [];
+  const { menu, closeMenu } = useDesk();
+  const acts = useActs(route);
   return (
     <Menu
       open={menu !== undefined}
@@ -20,7 +18,7 @@ export function ActMenu({ route }: { route: string }) {
       anchorPosition={menu && { left: menu.x, top: menu.y }}
       slotProps={{ list: { 'aria-label': 'Acts', dense: true } }}
     >
-      {menu && actItems(actsFor(menu.item, d, pins, openDialog, route), closeMenu)}
+      {menu && actItems(acts(menu.item, menu.within), closeMenu)}
     </Menu>
   );
 }

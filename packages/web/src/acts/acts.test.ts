@@ -1,7 +1,8 @@
 import { describe, expect, it, jest } from '@jest/globals';
-import type { EntryView, ProgramView } from '@rellin/contract';
-import type { Item } from '../frame/desk';
-import { aPin, aShortcut } from '../testing/page';
+import type { CollectionView, EntryView, PinView, ProgramView } from '@rellin/contract';
+import type { Gather } from '../collections/useGather';
+import type { Item, Within } from '../frame/desk';
+import { aCollection, aPin, aShortcut } from '../testing/page';
 import { actForKey, actsFor } from './acts';
 import type { Do } from './useDo';
 
@@ -40,10 +41,13 @@ const recorder = () => {
   ) as Do;
   return { d, asked };
 };
-const acts = (item: Item, pins = [] as Parameters<typeof actsFor>[2]) => {
+const acts = (item: Item, pins: PinView[] = [], within?: Within) => {
   const { d, asked } = recorder();
   const dialog = jest.fn();
-  return { list: actsFor(item, d, pins, dialog, 'test'), asked, dialog };
+  const go = jest.fn();
+  const gather = d as unknown as Gather;
+  const list = actsFor(item, { d, gather, pins, openDialog: dialog, go, route: 'test' }, within);
+  return { list, asked, dialog, go };
 };
 const shortcut = aShortcut({ id: 's1', name: 'Tide table' });
 
@@ -56,8 +60,11 @@ describe('the acts on an item', () => {
       'Show where it is',
       'Copy path',
       'Pin',
+      'Add to collection…',
+      'Tags…',
       'Rename…',
       'Describe…',
+      'Goes with…',
       'Repoint…',
       'Remove shortcut',
     ]);
@@ -100,13 +107,16 @@ describe('the acts on an item', () => {
       ['open', { shortcutId: 's1', route: 'test' }],
       ['showWhereItIs', shortcut],
       ['copy', shortcut.location],
-      ['pin', 's1', 'Tide table'],
+      ['pin', 'shortcut', 's1', 'Tide table'],
       ['removeShortcut', shortcut],
     ]);
     expect(dialog.mock.calls.map(([r]) => (r as { kind: string }).kind)).toEqual([
       'look',
+      'add-to-collection',
+      'tags',
       'rename',
       'describe',
+      'goes-with',
       'repoint',
     ]);
   });
@@ -122,6 +132,36 @@ describe('the acts on an item', () => {
       ['addShortcut', { placeId: 1, originalId: 7, pin: true }],
       ['addShortcut', { programId: 'ringbook.desktop', pin: true }],
     ]);
+  });
+
+  it('of a member add what can be done with its place, not with the thing', () => {
+    const collection = aCollection({ id: 'c1', name: 'Today' });
+    const { list, asked } = acts({ type: 'shortcut', shortcut }, [], { collection, memberId: 'm1', keepFirst: false });
+    expect(actForKey(list, 'x')!.label).toBe('Take out of “Today”');
+    actForKey(list, 'x')!.run();
+    actForKey(list, 'k')!.run();
+    expect(asked).toEqual([
+      ['takeOut', collection, ['m1'], '“Tide table”'],
+      ['keepFirst', collection, ['m1'], true],
+    ]);
+  });
+
+  it('of a collection go by what it is: a mirror takes nothing in, a working set is emptied and brought back', () => {
+    const of = (more: Partial<CollectionView>) =>
+      acts({ type: 'collection', collection: aCollection({ id: 'c', name: 'C', ...more }) }).list.map((a) => a.id);
+    expect(of({ type: 'mirror' })).not.toEqual(expect.arrayContaining(['gather']));
+    expect(of({})).toEqual(expect.arrayContaining(['gather', 'new-inside']));
+    expect(of({ count: 3 })).not.toContain('empty');
+    expect(of({ type: 'working-set', count: 3, lastMembers: 2 })).toEqual(
+      expect.arrayContaining(['empty', 'bring-back']),
+    );
+    expect(of({ type: 'working-set', count: 0 })).not.toContain('empty');
+  });
+
+  it('of a folder make a collection or a mirror of it; a file has neither', () => {
+    const folder = acts({ type: 'original', entry: { ...ENTRY, type: 'folder', kind: 'folder' } });
+    expect(folder.list.map((a) => a.id)).toEqual(expect.arrayContaining(['collect-inside', 'mirror']));
+    expect(acts({ type: 'original', entry: ENTRY }).list.map((a) => a.id)).not.toContain('mirror');
   });
 
   it('leave Enter to the list itself', () => {

@@ -1,6 +1,7 @@
 /** The acts on an item: one list for the context menu, the card, the find line and the keys, always in this order. */
-import type { PinView } from '@rellin/contract';
-import type { DialogRequest, Item } from '../frame/desk';
+import type { PinTarget, PinView } from '@rellin/contract';
+import type { Gather } from '../collections/useGather';
+import type { DialogRequest, Gathered, Item, Within } from '../frame/desk';
 import type { Do } from './useDo';
 
 export interface Act {
@@ -13,14 +14,105 @@ export interface Act {
   run(): void;
 }
 
-export function actsFor(
-  item: Item,
-  d: Do,
-  pins: readonly PinView[],
-  openDialog: (r: DialogRequest) => void,
-  route: string,
-): Act[] {
-  const add = (request: Parameters<Do['addShortcut']>[0], has: boolean): Act[] => [
+/** What acts are done with. */
+export interface Means {
+  d: Do;
+  gather: Gather;
+  pins: readonly PinView[];
+  openDialog(request: DialogRequest): void;
+  /** Shows a view of the page. */
+  go(path: string): void;
+  /** By which way the person came, kept with each opening. */
+  route: string;
+}
+
+export function actsFor(item: Item, means: Means, within?: Within): Act[] {
+  switch (item.type) {
+    case 'shortcut':
+      return [...shortcutActs(item.shortcut, means, within)];
+    case 'original':
+      return originalActs(item.entry, means);
+    case 'program':
+      return programActs(item.program, means);
+    case 'collection':
+      return collectionActs(item.collection, means, within);
+    case 'tag':
+      return tagActs(item.tag, means);
+  }
+}
+
+type Of<T extends Item['type'], K extends string> = Extract<Item, { type: T }> extends Record<K, infer V> ? V : never;
+
+function pinAct(target: PinTarget, id: string, name: string, { d, pins }: Means): Act {
+  const pin = pins.find((p) => p.target === target && p.targetId === id);
+  return pin
+    ? { id: 'unpin', label: 'Unpin', key: 'P', run: () => void d.unpin(pin.id, name) }
+    : { id: 'pin', label: 'Pin', key: 'P', run: () => void d.pin(target, id, name) };
+}
+
+/** What stands out of its place in the collection it was met in. */
+function memberActs(name: string, { gather }: Means, within: Within | undefined): Act[] {
+  if (!within) return [];
+  const { collection, memberId, keepFirst } = within;
+  return [
+    {
+      id: 'keep-first',
+      label: keepFirst ? 'No longer keep first' : 'Keep first',
+      key: 'K',
+      run: () => void gather.keepFirst(collection, [memberId], !keepFirst),
+    },
+    {
+      id: 'take-out',
+      label: `Take out of “${collection.name}”`,
+      key: 'X',
+      run: () => void gather.takeOut(collection, [memberId], `“${name}”`),
+    },
+  ];
+}
+
+function shortcutActs(s: Of<'shortcut', 'shortcut'>, means: Means, within?: Within): Act[] {
+  const { d, openDialog, route } = means;
+  const gathered: Gathered = { shortcuts: [{ id: s.id, name: s.name }] };
+  const acts: Act[] = [
+    { id: 'open', label: 'Open', key: 'Enter', run: () => void d.open({ shortcutId: s.id, route }) },
+  ];
+  if (s.target === 'original' && s.originalId)
+    acts.push({
+      id: 'look',
+      label: 'Look',
+      key: 'V',
+      run: () => openDialog({ kind: 'look', placeId: s.placeId!, originalId: s.originalId!, name: s.name }),
+    });
+  if (s.target !== 'web') acts.push({ id: 'show', label: 'Show where it is', key: 'W', run: () => d.showWhereItIs(s) });
+  acts.push(
+    {
+      id: 'copy',
+      label: s.target === 'web' ? 'Copy address' : s.target === 'program' ? 'Copy program id' : 'Copy path',
+      key: 'C',
+      run: () => void d.copy(s.location),
+    },
+    pinAct('shortcut', s.id, s.name, means),
+    {
+      id: 'add-to',
+      label: 'Add to collection…',
+      key: 'A',
+      run: () => openDialog({ kind: 'add-to-collection', gathered }),
+    },
+    { id: 'tags', label: 'Tags…', key: 'T', run: () => openDialog({ kind: 'tags', gathered }) },
+    ...memberActs(s.name, means, within),
+    { id: 'rename', label: 'Rename…', key: 'F2', run: () => openDialog({ kind: 'rename', shortcut: s }) },
+    { id: 'describe', label: 'Describe…', key: 'D', run: () => openDialog({ kind: 'describe', shortcut: s }) },
+    { id: 'goes-with', label: 'Goes with…', key: 'G', run: () => openDialog({ kind: 'goes-with', shortcut: s }) },
+    { id: 'repoint', label: 'Repoint…', key: 'R', run: () => openDialog({ kind: 'repoint', shortcut: s }) },
+    { id: 'remove', label: 'Remove shortcut', key: 'Delete', grave: true, run: () => void d.removeShortcut(s) },
+  );
+  return acts;
+}
+
+/** Making a shortcut of something that has none, or another of what has one. */
+function addActs(request: Parameters<Do['addShortcut']>[0], has: boolean, gathered: Gathered, means: Means): Act[] {
+  const { d, openDialog } = means;
+  return [
     {
       id: 'add',
       label: has ? 'Add another shortcut' : 'Add shortcut',
@@ -33,68 +125,112 @@ export function actsFor(
       key: 'P',
       run: () => void d.addShortcut({ ...request, pin: true }),
     },
+    {
+      id: 'add-to',
+      label: 'Add to collection…',
+      key: 'A',
+      run: () => openDialog({ kind: 'add-to-collection', gathered }),
+    },
   ];
-  switch (item.type) {
-    case 'shortcut': {
-      const s = item.shortcut;
-      const pin = pins.find((p) => p.shortcutId === s.id);
-      const acts: Act[] = [
-        { id: 'open', label: 'Open', key: 'Enter', run: () => void d.open({ shortcutId: s.id, route }) },
-      ];
-      if (s.target === 'original' && s.originalId)
-        acts.push({
-          id: 'look',
-          label: 'Look',
-          key: 'V',
-          run: () => openDialog({ kind: 'look', placeId: s.placeId!, originalId: s.originalId!, name: s.name }),
-        });
-      if (s.target !== 'web')
-        acts.push({ id: 'show', label: 'Show where it is', key: 'W', run: () => d.showWhereItIs(s) });
-      acts.push(
-        {
-          id: 'copy',
-          label: s.target === 'web' ? 'Copy address' : s.target === 'program' ? 'Copy program id' : 'Copy path',
-          key: 'C',
-          run: () => void d.copy(s.location),
-        },
-        pin
-          ? { id: 'unpin', label: 'Unpin', key: 'P', run: () => void d.unpin(pin.id, s.name) }
-          : { id: 'pin', label: 'Pin', key: 'P', run: () => void d.pin(s.id, s.name) },
-        { id: 'rename', label: 'Rename…', key: 'F2', run: () => openDialog({ kind: 'rename', shortcut: s }) },
-        { id: 'describe', label: 'Describe…', key: 'D', run: () => openDialog({ kind: 'describe', shortcut: s }) },
-        { id: 'repoint', label: 'Repoint…', key: 'R', run: () => openDialog({ kind: 'repoint', shortcut: s }) },
-        {
-          id: 'remove',
-          label: 'Remove shortcut',
-          key: 'Delete',
-          grave: true,
-          run: () => void d.removeShortcut(s),
-        },
-      );
-      return acts;
-    }
-    case 'original': {
-      const e = item.entry;
-      const where = { placeId: e.placeId, originalId: Number(e.id) };
-      return [
-        { id: 'open', label: 'Open', key: 'Enter', run: () => void d.open({ ...where, route }) },
-        {
-          id: 'look',
-          label: 'Look',
-          key: 'V',
-          run: () => openDialog({ kind: 'look', placeId: e.placeId, originalId: e.id, name: e.name }),
-        },
-        ...add(where, e.shortcut !== null),
-      ];
-    }
-    case 'program': {
-      const p = item.program;
-      return [
-        { id: 'open', label: 'Open', key: 'Enter', run: () => void d.open({ programId: p.id, route }) },
-        ...add({ programId: p.id }, p.shortcut !== null),
-      ];
-    }
-  }
+}
+
+function originalActs(e: Of<'original', 'entry'>, means: Means): Act[] {
+  const { d, gather, openDialog, route, go } = means;
+  const where = { placeId: e.placeId, originalId: Number(e.id) };
+  const gathered: Gathered = { shortcuts: [], originals: [{ ...where, name: e.name }] };
+  const acts: Act[] = [
+    { id: 'open', label: 'Open', key: 'Enter', run: () => void d.open({ ...where, route }) },
+    {
+      id: 'look',
+      label: 'Look',
+      key: 'V',
+      run: () => openDialog({ kind: 'look', placeId: e.placeId, originalId: e.id, name: e.name }),
+    },
+    ...addActs(where, e.shortcut !== null, gathered, means),
+    { id: 'tags', label: 'Tags…', key: 'T', run: () => openDialog({ kind: 'tags', gathered }) },
+  ];
+  if (e.type !== 'folder') return acts;
+  const made = (work: ReturnType<Gather['make']>) => void work.then((c) => c && go(`/collections/${c.id}`));
+  return [
+    ...acts,
+    {
+      id: 'collect-inside',
+      label: 'Make a collection of what lies in it',
+      run: () => made(gather.make({ name: e.name, type: 'plain', fromFolder: where })),
+    },
+    {
+      id: 'mirror',
+      label: 'Make a mirror of it',
+      run: () => made(gather.make({ name: e.name, type: 'mirror', folder: where })),
+    },
+  ];
+}
+
+function programActs(p: Of<'program', 'program'>, means: Means): Act[] {
+  const { d, route } = means;
+  const gathered: Gathered = { shortcuts: [], programs: [{ programId: p.id, name: p.name }] };
+  return [
+    { id: 'open', label: 'Open', key: 'Enter', run: () => void d.open({ programId: p.id, route }) },
+    ...addActs({ programId: p.id }, p.shortcut !== null, gathered, means),
+  ];
+}
+
+function collectionActs(c: Of<'collection', 'collection'>, means: Means, within?: Within): Act[] {
+  const { gather, openDialog, go } = means;
+  const acts: Act[] = [
+    { id: 'open', label: 'Open', key: 'Enter', run: () => go(`/collections/${c.id}`) },
+    pinAct('collection', c.id, c.name, means),
+    {
+      id: 'add-to',
+      label: 'Add to collection…',
+      key: 'A',
+      run: () =>
+        openDialog({
+          kind: 'add-to-collection',
+          gathered: { shortcuts: [], collections: [{ id: c.id, name: c.name }] },
+        }),
+    },
+    ...memberActs(c.name, means, within),
+  ];
+  if (c.type !== 'mirror')
+    acts.push(
+      { id: 'gather', label: 'Gather into it…', key: 'G', run: () => openDialog({ kind: 'gather', collection: c }) },
+      {
+        id: 'new-inside',
+        label: 'New collection in it…',
+        run: () => openDialog({ kind: 'new-collection', collectionType: 'plain', parentId: c.id }),
+      },
+    );
+  if (c.type === 'working-set' && c.count > 0)
+    acts.push({ id: 'empty', label: 'Empty', run: () => void gather.empty(c) });
+  if (c.lastMembers > 0)
+    acts.push({ id: 'bring-back', label: 'Bring last time’s back', run: () => void gather.bringBack(c) });
+  acts.push(
+    {
+      id: 'rename',
+      label: 'Name and colour…',
+      key: 'F2',
+      run: () => openDialog({ kind: 'change-collection', collection: c }),
+    },
+    {
+      id: 'remove',
+      label: 'Remove collection',
+      key: 'Delete',
+      grave: true,
+      run: () => void gather.removeCollection(c),
+    },
+  );
+  return acts;
+}
+
+function tagActs(tag: Of<'tag', 'tag'>, means: Means): Act[] {
+  const { gather, openDialog, go } = means;
+  return [
+    { id: 'open', label: 'Show what bears it', key: 'Enter', run: () => go(`/collections/tag/${tag.id}`) },
+    pinAct('tag', tag.id, tag.name, means),
+    { id: 'rename', label: 'Name and colour…', key: 'F2', run: () => openDialog({ kind: 'change-tag', tag }) },
+    { id: 'remove', label: 'Remove tag', key: 'Delete', grave: true, run: () => void gather.removeTag(tag) },
+  ];
 }
 
 /** The act that a key on a row stands for. */

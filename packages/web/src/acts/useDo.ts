@@ -2,7 +2,15 @@
 import { useCallback, useMemo } from 'react';
 import { useNavigate } from 'react-router';
 import { useQueryClient } from '@tanstack/react-query';
-import type { JournalLine, LocatedView, OpeningResult, PinView, ShortcutDetail, ShortcutView } from '@rellin/contract';
+import type {
+  JournalLine,
+  LocatedView,
+  OpeningResult,
+  PinTarget,
+  PinView,
+  ShortcutDetail,
+  ShortcutView,
+} from '@rellin/contract';
 import { ProblemError, patch, post, remove } from '../api/client';
 import { useDesk } from '../frame/desk';
 
@@ -24,6 +32,21 @@ export interface OpenWhat {
   programId?: string;
   route: string;
 }
+
+/** What most acts change. */
+const CATALOGUE = ['shortcuts', 'pins', 'journal'];
+/** What an undo may change. */
+const EVERYTHING = [
+  ...CATALOGUE,
+  'originals',
+  'settings',
+  'places',
+  'openings',
+  'programs',
+  'collections',
+  'tags',
+  'find',
+];
 
 export function useDo() {
   const client = useQueryClient();
@@ -52,7 +75,7 @@ export function useDo() {
   );
 
   return useMemo(() => {
-    const done = async (text: string, topics = ['shortcuts', 'pins', 'journal']) => {
+    const done = async (text: string, topics: readonly string[] = CATALOGUE) => {
       await read(...topics);
       say({ text, tone: 'plain', undo: true });
     };
@@ -60,6 +83,7 @@ export function useDo() {
       void navigate(`/originals/${located.placeId}/${located.folderId}?at=${located.originalId}`);
     return {
       attempt,
+      done,
       addShortcut: (request: NewShortcut) =>
         attempt(async () => {
           const made = await post<ShortcutDetail>('/shortcuts', request);
@@ -73,7 +97,7 @@ export function useDo() {
           ]);
           return made;
         }),
-      change: (id: string, change: { name?: string; description?: string }) =>
+      change: (id: string, change: { name?: string; description?: string; alsoCalled?: string[] }) =>
         attempt(async () => {
           const now = await patch<ShortcutDetail>(`/shortcuts/${id}`, change);
           await done(change.name === undefined ? `Described “${now.name}”` : `Renamed to “${now.name}”`);
@@ -91,6 +115,25 @@ export function useDo() {
             'programs',
           ]);
         }),
+      removeMany: (ids: string[]) =>
+        attempt(async () => {
+          await post('/shortcuts/remove', { ids });
+          select(undefined);
+          await done(`Removed ${ids.length} shortcuts. Their originals are untouched.`, EVERYTHING);
+        }),
+      emptyBin: () =>
+        attempt(async () => {
+          const { removed } = await post<{ removed: number }>('/bin/empty');
+          await read(...EVERYTHING);
+          say({ text: `The bin is empty: ${removed} gone for good`, tone: 'plain' });
+          return true;
+        }),
+      renameMany: (names: { id: string; name: string }[]) =>
+        attempt(async () => {
+          await post('/shortcuts/rename', { names });
+          await done(`Renamed ${names.length} shortcuts`);
+          return true;
+        }),
       putBack: (shortcut: { id: string; name: string }) =>
         attempt(async () => {
           await post(`/shortcuts/${shortcut.id}/put-back`);
@@ -107,12 +150,19 @@ export function useDo() {
           await post(`/shortcuts/${id}/acknowledge`);
           await read('shortcuts', 'journal');
         }),
-      pin: (shortcutId: string, name: string, slot?: number) =>
+      pin: (target: PinTarget, targetId: string, name: string, slot?: number) =>
         attempt(async () => {
-          const pins = await post<PinView[]>('/pins', { shortcutId, ...(slot !== undefined && { slot }) });
+          const pins = await post<PinView[]>('/pins', { target, targetId, ...(slot !== undefined && { slot }) });
           client.setQueryData(['pins'], pins);
-          const at = pins.find((p) => p.shortcutId === shortcutId)?.slot;
-          await done(`Pinned “${name}” as ${at}`);
+          const at = pins.find((p) => p.targetId === targetId)?.slot;
+          await done(`Pinned “${name}” as ${at}`, [...CATALOGUE, 'collections', 'tags']);
+        }),
+      putPinAside: (pin: PinView, aside: boolean) =>
+        attempt(async () => {
+          client.setQueryData(['pins'], await patch<PinView[]>(`/pins/${pin.id}`, { aside }));
+          await done(aside ? `“${pin.name}” is in the menu at the end` : `“${pin.name}” is back on the strip`, [
+            'journal',
+          ]);
         }),
       movePin: (pin: PinView, slot: number) =>
         attempt(async () => {
@@ -129,18 +179,18 @@ export function useDo() {
       unpin: (pinId: string, name: string) =>
         attempt(async () => {
           await remove(`/pins/${pinId}`);
-          await done(`Unpinned “${name}”`);
+          await done(`Unpinned “${name}”`, [...CATALOGUE, 'collections', 'tags']);
         }),
       undo: () =>
         attempt(async () => {
           const line = await post<JournalLine>('/journal/undo');
-          await read('shortcuts', 'pins', 'journal', 'originals', 'settings', 'places', 'openings', 'programs');
+          await read(...EVERYTHING);
           say({ text: `Taken back: ${line.summary}`, tone: 'plain' });
         }),
       redo: () =>
         attempt(async () => {
           const line = await post<JournalLine>('/journal/redo');
-          await read('shortcuts', 'pins', 'journal', 'originals', 'settings', 'places', 'openings', 'programs');
+          await read(...EVERYTHING);
           say({ text: `Done again: ${line.summary}`, tone: 'plain' });
         }),
       open: (what: OpenWhat) =>

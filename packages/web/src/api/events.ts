@@ -21,7 +21,8 @@ export function useEvents(): 'open' | 'lost' {
       source.addEventListener('changed', (event) => {
         const topics = JSON.parse((event as MessageEvent<string>).data) as Topic[];
         for (const topic of topics) void client.invalidateQueries({ queryKey: [topic] });
-        if (topics.includes('shortcuts')) void client.invalidateQueries({ queryKey: ['find'] });
+        if (topics.some((t) => t === 'shortcuts' || t === 'collections' || t === 'tags'))
+          void client.invalidateQueries({ queryKey: ['find'] });
       });
       source.onerror = () => {
         wasLost = true;

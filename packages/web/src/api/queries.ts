@@ -2,8 +2,10 @@
 import { useQuery } from '@tanstack/react-query';
 import type {
   ActivityView,
+  CollectionView,
   FindView,
   JournalLine,
+  MembersView,
   OpeningRecord,
   OriginalView,
   PinView,
@@ -14,6 +16,8 @@ import type {
   ShortcutDetail,
   ShortcutView,
   StandardFolderView,
+  TaggedView,
+  TagView,
 } from '@rellin/contract';
 import { get } from './client';
 
@@ -51,6 +55,23 @@ export const useSettings = (enabled = true) =>
   useQuery({ queryKey: ['settings'], queryFn: () => get<SettingsView>('/settings'), staleTime: 60_000, enabled });
 export const useRecent = () =>
   useQuery({ queryKey: ['openings', 'recent'], queryFn: () => get<OpeningRecord[]>('/openings?limit=30') });
+export const useCollections = () =>
+  useQuery({ queryKey: ['collections', 'list'], queryFn: () => get<CollectionView[]>('/collections') });
+export const useCollectionsBin = () =>
+  useQuery({ queryKey: ['collections', 'bin'], queryFn: () => get<CollectionView[]>('/collections?from=bin') });
+export const useMembers = (id: string | undefined) =>
+  useQuery({
+    queryKey: ['collections', 'members', id],
+    queryFn: () => get<MembersView>(`/collections/${id}/members`),
+    enabled: id !== undefined,
+  });
+export const useTags = () => useQuery({ queryKey: ['tags', 'list'], queryFn: () => get<TagView[]>('/tags') });
+export const useTagged = (id: string | undefined) =>
+  useQuery({
+    queryKey: ['tags', 'bearers', id],
+    queryFn: () => get<TaggedView>(`/tags/${id}/bearers`),
+    enabled: id !== undefined,
+  });
 export const useFind = (query: string) =>
   useQuery({
     queryKey: ['find', query],

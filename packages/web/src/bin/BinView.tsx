@@ -1,53 +1,85 @@
-/** Removed shortcuts; each goes back where it was. Originals are never in here. */
+/** Removed shortcuts and collections; each goes back where it was. Originals are never in here. */
 import Button from '@mui/material/Button';
-import type { ShortcutView } from '@rellin/contract';
+import type { CollectionView, ShortcutView } from '@rellin/contract';
 import { kindWord } from '@rellin/core/kinds';
 import { shown } from '@rellin/core/paths';
 import { useState } from 'react';
-import { useBin } from '../api/queries';
+import { useBin, useCollectionsBin } from '../api/queries';
 import { useDo } from '../acts/useDo';
+import { useGather } from '../collections/useGather';
+import { CollectionMark } from '../parts/CollectionMark';
+import { useDesk } from '../frame/desk';
 import { EmptyState } from '../parts/EmptyState';
 import { Grid, type Column } from '../parts/Grid';
 import { shortDate } from '../parts/dates';
 import { Tether } from '../parts/Tether';
 
+type Binned = { id: string; removedAt: string } & ({ shortcut: ShortcutView } | { collection: CollectionView });
+
 export default function BinView() {
   const bin = useBin();
+  const collections = useCollectionsBin();
   const d = useDo();
+  const gather = useGather();
+  const { openDialog } = useDesk();
   const [selected, setSelected] = useState<string>();
-  const rows = [...(bin.data ?? [])].sort((a, b) => b.removedAt!.localeCompare(a.removedAt!));
-  const columns: Column<ShortcutView>[] = [
+  const rows: Binned[] = [
+    ...(bin.data ?? []).map((shortcut) => ({ id: shortcut.id, removedAt: shortcut.removedAt!, shortcut })),
+    ...(collections.data ?? []).map((collection) => ({
+      id: collection.id,
+      removedAt: collection.removedAt!,
+      collection,
+    })),
+  ].sort((a, b) => b.removedAt.localeCompare(a.removedAt));
+  const putBack = (b: Binned) => void ('shortcut' in b ? d.putBack(b.shortcut) : gather.putBack(b.collection));
+  const columns: Column<Binned>[] = [
     {
       id: 'name',
       title: 'Name',
       width: 'minmax(160px, 1fr)',
-      cell: (s) => (
-        <>
-          <Tether state={s.state} />
-          <span className="name cut">{s.name}</span>
-        </>
-      ),
+      cell: (b) =>
+        'shortcut' in b ? (
+          <>
+            <Tether state={b.shortcut.state} />
+            <span className="name cut">{b.shortcut.name}</span>
+          </>
+        ) : (
+          <>
+            <CollectionMark colour={b.collection.colour} type={b.collection.type} />
+            <span className="name cut">{b.collection.name}</span>
+          </>
+        ),
     },
-    { id: 'kind', title: 'Kind', width: '90px', cell: (s) => <span className="small">{kindWord(s.kind)}</span> },
+    {
+      id: 'kind',
+      title: 'Kind',
+      width: '90px',
+      cell: (b) => <span className="small">{'shortcut' in b ? kindWord(b.shortcut.kind) : 'collection'}</span>,
+    },
     {
       id: 'where',
       title: 'Its original lies at',
       width: 'minmax(160px, 1.4fr)',
-      cell: (s) => <span className="small cut mono">{shown(s.location)}</span>,
+      cell: (b) =>
+        'shortcut' in b ? (
+          <span className="small cut mono">{shown(b.shortcut.location)}</span>
+        ) : (
+          <span className="small">{b.collection.count} things, all where they were</span>
+        ),
     },
     {
       id: 'removed',
       title: 'Removed',
       width: '100px',
-      cell: (s) => <span className="small">{shortDate(s.removedAt!)}</span>,
+      cell: (b) => <span className="small">{shortDate(b.removedAt)}</span>,
     },
     {
       id: 'back',
       title: '',
       width: '100px',
       align: 'right',
-      cell: (s) => (
-        <Button variant="outlined" tabIndex={-1} onClick={() => void d.putBack(s)}>
+      cell: (b) => (
+        <Button variant="outlined" tabIndex={-1} onClick={() => putBack(b)}>
           Put back
         </Button>
       ),
@@ -57,21 +89,31 @@ export default function BinView() {
     <main className="view fills" id="view">
       <div className="view-head">
         <h1>Bin</h1>
-        <span className="small">removed shortcuts; their originals are where they always were</span>
+        <span className="small">removed shortcuts and collections; originals are where they always were</span>
+        {rows.length > 0 && (
+          <Button
+            variant="outlined"
+            className="push grave-text"
+            onClick={() => openDialog({ kind: 'empty-bin', count: rows.length })}
+          >
+            Empty the bin…
+          </Button>
+        )}
       </div>
-      {bin.data && (
+      {bin.data && collections.data && (
         <Grid
-          label="Removed shortcuts"
+          label="Removed"
           columns={columns}
           count={rows.length}
           item={(i) => rows[i]}
           keyOf={(s) => s.id}
           selectedKey={selected}
           onSelect={(s) => setSelected(s.id)}
-          onOpen={(s) => void d.putBack(s)}
+          onOpen={putBack}
           empty={
             <EmptyState title="The bin is empty">
-              A shortcut you remove waits here, with its pin, until you put it back.
+              What you remove waits here, with its pin and its places in collections, until you put it back or for 30
+              days.
             </EmptyState>
           }
         />

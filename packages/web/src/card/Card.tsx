@@ -1,5 +1,6 @@
 /** The card: all about what is selected. */
 import { useDesk } from '../frame/desk';
+import { CollectionCard } from './CollectionCard';
 import { OriginalCard } from './OriginalCard';
 import { ProgramCard } from './ProgramCard';
 import { ShortcutCard } from './ShortcutCard';
@@ -15,6 +16,8 @@ export function Card() {
         <ShortcutCard key={selected.id} id={selected.id} />
       ) : selected.type === 'original' ? (
         <OriginalCard key={`${selected.placeId}/${selected.id}`} placeId={selected.placeId} id={selected.id} />
+      ) : selected.type === 'collection' ? (
+        <CollectionCard key={selected.id} id={selected.id} />
       ) : (
         <ProgramCard key={selected.id} id={selected.id} />
       )}

@@ -4,15 +4,16 @@ import Menu from '@mui/material/Menu';
 import { kindWord } from '@rellin/core/kinds';
 import { shown } from '@rellin/core/paths';
 import { formatBytes } from '@rellin/core/units';
-import { usePins, useShortcut } from '../api/queries';
+import { useShortcut } from '../api/queries';
 import { actItems } from '../acts/ActMenu';
-import { actsFor } from '../acts/acts';
+import { useActs } from '../acts/useActs';
 import { useDo } from '../acts/useDo';
 import { useDesk } from '../frame/desk';
 import { fullDate, shortDate } from '../parts/dates';
 import { KeyCap } from '../parts/KeyCap';
 import { ReachRuler } from '../parts/ReachRuler';
 import { STATE_WORDS, Tether } from '../parts/Tether';
+import { GoesWith, PlacedIn } from './PlacedIn';
 import { reachSentence, RouteTable } from './RouteTable';
 import { TrailSteps } from './TrailSteps';
 
@@ -20,14 +21,14 @@ const WeeklyChart = lazy(() => import('./WeeklyChart'));
 
 export function ShortcutCard({ id }: { id: string }) {
   const shortcut = useShortcut(id);
-  const pins = usePins().data ?? [];
+  const actsOf = useActs('card');
   const d = useDo();
   const { openDialog } = useDesk();
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   if (shortcut.isError) return <p className="small">{shortcut.error.message}</p>;
   const s = shortcut.data;
   if (!s) return null;
-  const acts = actsFor({ type: 'shortcut', shortcut: s }, d, pins, openDialog, 'card');
+  const acts = actsOf({ type: 'shortcut', shortcut: s });
   const facts = [
     STATE_WORDS[s.state],
     kindWord(s.kind),
@@ -103,6 +104,7 @@ export function ShortcutCard({ id }: { id: string }) {
           <p className="description">{s.description}</p>
         </section>
       )}
+      {s.alsoCalled.length > 0 && <p className="small">Also called {s.alsoCalled.join(', ')}</p>}
       <section>
         <h3>Where it is</h3>
         {s.steps.length > 0 && s.placeId !== null && <TrailSteps steps={s.steps} placeId={s.placeId} />}
@@ -130,6 +132,8 @@ export function ShortcutCard({ id }: { id: string }) {
           <span>this week {s.weekly[s.weekly.length - 1]}</span>
         </p>
       </section>
+      <PlacedIn shortcut={s} />
+      <GoesWith shortcut={s} />
     </>
   );
 }

@@ -2,15 +2,17 @@
 import { useCallback, useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import Button from '@mui/material/Button';
+import ExpandMore from '@mui/icons-material/ExpandMore';
 import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
 import type { ShortcutView } from '@rellin/contract';
 import { SHORTCUT_STATES } from '@rellin/core/identity';
 import { KINDS, kindWord } from '@rellin/core/kinds';
-import { usePins, usePlaces, useShortcuts } from '../api/queries';
-import { actForKey, actsFor } from '../acts/acts';
+import { useCollections, usePlaces, useShortcuts, useTags } from '../api/queries';
+import { runKey, useActs } from '../acts/useActs';
 import { useDo } from '../acts/useDo';
 import { useDesk } from '../frame/desk';
+import { BulkBar } from '../parts/BulkBar';
 import { DragHandle } from '../parts/DragRow';
 import { EmptyState } from '../parts/EmptyState';
 import { Grid, type Column } from '../parts/Grid';
@@ -89,7 +91,8 @@ function FilterChip<T extends string>(props: {
         aria-haspopup="menu"
         onClick={(event) => setAnchor(event.currentTarget)}
       >
-        {props.title}: {chosen?.label ?? 'any'}
+        {chosen ? `${props.title}: ${chosen.label}` : props.title}
+        <ExpandMore aria-hidden sx={{ fontSize: 15, mr: '-4px' }} />
       </button>
       <Menu
         anchorEl={anchor}
@@ -124,10 +127,13 @@ function FilterChip<T extends string>(props: {
 
 export default function CatalogueView() {
   const shortcuts = useShortcuts();
-  const pins = usePins().data ?? [];
+  const collections = useCollections().data ?? [];
+  const tags = useTags().data ?? [];
+  const acts = useActs('catalogue');
   const places = usePlaces().data ?? [];
   const [params, setParams] = useSearchParams();
-  const { selected, select, openMenu, openDialog } = useDesk();
+  const { selected, select, openMenu, openDialog, chosen, choose } = useDesk();
+  const chosenSet = useMemo(() => new Set(chosen), [chosen]);
   const d = useDo();
 
   const sortBy = (params.get('sort') ?? 'name') as SortBy;
@@ -135,10 +141,13 @@ export default function CatalogueView() {
   const kind = params.get('kind');
   const state = params.get('state');
   const place = params.get('place');
+  const tag = params.get('tag');
+  const collection = params.get('collection');
+  const used = params.get('used');
   const rows = useMemo(() => {
-    const filter: Filter = { kind, state, place };
+    const filter: Filter = { kind, state, place, tag, collection, used };
     return sortShortcuts(filterShortcuts(shortcuts.data ?? [], filter), sortBy, descending);
-  }, [shortcuts.data, kind, state, place, sortBy, descending]);
+  }, [shortcuts.data, kind, state, place, tag, collection, used, sortBy, descending]);
   /** Several at once: the router's updates do not queue, a second one would undo the first. */
   const put = useCallback(
     (values: Record<string, string | undefined>) =>
@@ -161,7 +170,7 @@ export default function CatalogueView() {
   };
   const kinds = KINDS.filter((k) => shortcuts.data?.some((s) => s.kind === k));
   const states = SHORTCUT_STATES.filter((x) => shortcuts.data?.some((s) => s.state === x));
-  const filtered = kind !== null || state !== null || place !== null;
+  const filtered = [kind, state, place, tag, collection, used].some((x) => x !== null);
   return (
     <main className="view fills" id="view">
       <div className="view-head">
@@ -178,6 +187,32 @@ export default function CatalogueView() {
           options={places.map((p) => ({ value: String(p.id), label: p.name }))}
           onChange={(v) => put({ place: v })}
         />
+        {tags.length > 0 && (
+          <FilterChip
+            title="Tag"
+            value={tag ?? undefined}
+            options={tags.map((t) => ({ value: t.id, label: t.name }))}
+            onChange={(v) => put({ tag: v })}
+          />
+        )}
+        {collections.length > 0 && (
+          <FilterChip
+            title="Collection"
+            value={collection ?? undefined}
+            options={collections.map((c) => ({ value: c.id, label: c.name }))}
+            onChange={(v) => put({ collection: v })}
+          />
+        )}
+        <FilterChip
+          title="Opened"
+          value={used ?? undefined}
+          options={[
+            { value: 'lately', label: 'in the last four weeks' },
+            { value: 'not-lately', label: 'not in four weeks' },
+            { value: 'never', label: 'never' },
+          ]}
+          onChange={(v) => put({ used: v })}
+        />
         <FilterChip
           title="State"
           value={state ?? undefined}
@@ -193,6 +228,7 @@ export default function CatalogueView() {
           Add shortcut
         </Button>
       </div>
+      <BulkBar />
       {shortcuts.isError ? (
         <EmptyState
           title="The catalogue cannot be read just now"
@@ -219,14 +255,9 @@ export default function CatalogueView() {
             onSelect={(s) => select({ type: 'shortcut', id: s.id })}
             onOpen={(s) => void d.open({ shortcutId: s.id, route: 'catalogue' })}
             onMenu={(s, at) => openMenu({ type: 'shortcut', shortcut: s }, at)}
-            onKey={(event, s) => {
-              const act = actForKey(
-                actsFor({ type: 'shortcut', shortcut: s }, d, pins, openDialog, 'catalogue'),
-                event.key,
-              );
-              act?.run();
-              return act !== undefined;
-            }}
+            onKey={(event, s) => runKey(acts({ type: 'shortcut', shortcut: s }), event.key)}
+            chosen={chosenSet}
+            onChoose={choose}
             empty={
               filtered ? (
                 <EmptyState

@@ -7,6 +7,17 @@ export interface Filter {
   kind: string | null;
   state: string | null;
   place: string | null;
+  /** Ids. */
+  tag?: string | null;
+  collection?: string | null;
+  used?: string | null;
+}
+
+const LATELY_MS = 28 * 86_400_000;
+
+function isUsed(s: ShortcutView, used: string, now: number): boolean {
+  const lately = s.lastOpenedAt !== null && now - Date.parse(s.lastOpenedAt) <= LATELY_MS;
+  return used === 'never' ? s.lastOpenedAt === null : used === 'lately' ? lately : !lately;
 }
 
 export type SortBy = 'name' | 'kind' | 'week' | 'reach' | 'added' | 'opened';
@@ -33,12 +44,16 @@ export const SORTS: Record<SortBy, { title: string; compare: Compare; firstDesce
   },
 };
 
-export function filterShortcuts(all: readonly ShortcutView[], filter: Filter): ShortcutView[] {
+export function filterShortcuts(all: readonly ShortcutView[], filter: Filter, now = Date.now()): ShortcutView[] {
+  const { tag, collection, used } = filter;
   return all.filter(
     (s) =>
       (filter.kind === null || s.kind === filter.kind) &&
       (filter.state === null || s.state === filter.state) &&
-      (filter.place === null || String(s.placeId) === filter.place),
+      (filter.place === null || String(s.placeId) === filter.place) &&
+      (!tag || s.tags.includes(tag)) &&
+      (!collection || s.collections.includes(collection)) &&
+      (!used || isUsed(s, used, now)),
   );
 }
 

@@ -5,12 +5,14 @@ import type { FindAnswerView } from '@rellin/contract';
 import type { ShortcutState } from '@rellin/core/identity';
 import { kindWord } from '@rellin/core/kinds';
 import { formatSeconds } from '@rellin/core/units';
-import { useFind, usePins, useShortcuts } from '../api/queries';
-import { actsFor, type Act } from '../acts/acts';
+import { useCollections, useFind, useShortcuts } from '../api/queries';
+import type { Act } from '../acts/acts';
+import { useActs } from '../acts/useActs';
 import { useDo } from '../acts/useDo';
 import { useDesk, type Item } from '../frame/desk';
 import { VIEWS } from '../frame/views';
 import { KeyCap } from '../parts/KeyCap';
+import { CollectionMark } from '../parts/CollectionMark';
 import { KindIcon } from '../parts/KindIcon';
 import { Tether } from '../parts/Tether';
 import './FindLine.css';
@@ -62,6 +64,8 @@ function useCommands() {
   return useMemo(
     () => [
       { name: 'Add shortcut…', run: () => openDialog({ kind: 'add' }) },
+      { name: 'New collection…', run: () => openDialog({ kind: 'new-collection', collectionType: 'plain' }) },
+      { name: 'New working set…', run: () => openDialog({ kind: 'new-collection', collectionType: 'working-set' }) },
       { name: 'Undo', run: () => void d.undo() },
       { name: 'Redo', run: () => void d.redo() },
       { name: 'Show the keys', run: () => openDialog({ kind: 'keys' }) },
@@ -70,6 +74,8 @@ function useCommands() {
     [d, navigate, openDialog],
   );
 }
+
+const GROUP_WORDS = { shortcut: 'Shortcuts', collection: 'Collections', original: 'Originals' } as const;
 
 const looksTyped = (text: string) => /^(\/|~\/|file:|https?:\/\/|mailto:)/i.test(text.trim()) && text.trim().length > 1;
 
@@ -81,10 +87,12 @@ export function FindLine() {
   const [actsOf, setActsOf] = useState<{ name: string; acts: Act[] }>();
   const find = useFind(open ? query : '');
   const shortcuts = useShortcuts();
-  const pins = usePins().data;
+  const collections = useCollections().data;
+  const acts = useActs('find');
   const commands = useCommands();
   const d = useDo();
   const { openDialog, select } = useDesk();
+  const navigate = useNavigate();
 
   const close = () => {
     setOpen(false);
@@ -141,30 +149,42 @@ export function FindLine() {
           </>
         ),
         run: () => void d.open({ shortcutId: s.id, route: 'find' }),
-        acts: () => actsFor({ type: 'shortcut', shortcut: s }, d, pins ?? [], openDialog, 'find'),
+        acts: () => acts({ type: 'shortcut', shortcut: s }),
       }));
     }
-    for (const group of ['shortcut', 'original'] as const)
+    for (const group of ['shortcut', 'collection', 'original'] as const)
       for (const a of (find.data?.answers ?? []).filter((x) => x.group === group)) {
         const shortcut = group === 'shortcut' ? shortcuts.data?.find((s) => s.id === a.shortcutId) : undefined;
+        const collection = group === 'collection' ? collections?.find((c) => c.id === a.id) : undefined;
         list.push({
           id: a.id,
-          group: group === 'shortcut' ? 'Shortcuts' : 'Originals',
+          group: GROUP_WORDS[group],
           name: a.name,
           content: (
             <>
-              {a.state ? <Tether state={a.state as ShortcutState} /> : <KindIcon kind={a.kind} />}
+              {a.state ? (
+                <Tether state={a.state as ShortcutState} />
+              ) : group === 'collection' ? (
+                <CollectionMark colour={collection?.colour ?? ''} />
+              ) : (
+                <KindIcon kind={a.kind} />
+              )}
               <span className="name cut">
                 <Marked text={a.name} ranges={a.ranges} />
               </span>
               <span className="small cut">
                 {a.trail}
-                {group === 'original' ? ` · ${kindWord(a.kind)}` : ''}
+                {group === 'original'
+                  ? ` · ${kindWord(a.kind)}`
+                  : collection
+                    ? `${collection.count} ${collection.count === 1 ? 'thing' : 'things'}`
+                    : ''}
               </span>
               <span className="small figure">{a.seconds === null ? '' : formatSeconds(a.seconds)}</span>
             </>
           ),
           run: () => {
+            if (group === 'collection') return void navigate(`/collections/${a.id}`);
             if (shortcut) select({ type: 'shortcut', id: shortcut.id });
             void d.open(
               group === 'shortcut'
@@ -173,7 +193,13 @@ export function FindLine() {
             );
           },
           acts: () =>
-            actsFor(shortcut ? { type: 'shortcut', shortcut } : answerItem(a), d, pins ?? [], openDialog, 'find'),
+            acts(
+              shortcut
+                ? { type: 'shortcut', shortcut }
+                : collection
+                  ? { type: 'collection', collection }
+                  : answerItem(a),
+            ),
         });
       }
     const words = text.toLowerCase().split(/\s+/);
@@ -187,7 +213,7 @@ export function FindLine() {
         acts: () => [],
       });
     return list;
-  }, [query, find.data, shortcuts.data, pins, commands, d, openDialog, select]);
+  }, [query, find.data, shortcuts.data, collections, acts, commands, d, openDialog, select, navigate]);
 
   useEffect(() => setActive(0), [query]);
 

@@ -1,12 +1,20 @@
-import { useOriginal, usePlaces, useJournal, useShortcut } from '../api/queries';
+import { useOriginal, usePlaces, useJournal, useShortcut, useShortcuts } from '../api/queries';
+import type { ShortcutView } from '@rellin/contract';
 import { formatBytes } from '@rellin/core/units';
 import { shown } from '@rellin/core/paths';
 import { useDo } from '../acts/useDo';
 import { useDesk } from './desk';
 
+/** The size of all that is chosen and has one. */
+function sizeOf(all: readonly ShortcutView[] | undefined, ids: readonly string[]): number {
+  const chosen = new Set(ids);
+  return (all ?? []).reduce((sum, s) => sum + (chosen.has(s.id) ? (s.size ?? 0) : 0), 0);
+}
+
 /** What is selected, the space of its place, the last act with its undo. */
 export function BottomLine() {
-  const { selected } = useDesk();
+  const { selected, chosen } = useDesk();
+  const all = useShortcuts().data;
   const d = useDo();
   const places = usePlaces().data ?? [];
   const last = useJournal(30).data?.find((line) => line.inStack && line.undoneAt === null);
@@ -22,7 +30,12 @@ export function BottomLine() {
   return (
     <footer className="bottom-line">
       <span className="selected-part">
-        {selected ? (
+        {chosen.length > 1 ? (
+          <>
+            <b>{chosen.length} selected</b>
+            {sizeOf(all, chosen) > 0 && ` · ${formatBytes(sizeOf(all, chosen))}`}
+          </>
+        ) : selected ? (
           <>
             <b>1 selected</b>
             {size !== null && size !== undefined && ` · ${formatBytes(size)}`}
@@ -31,7 +44,7 @@ export function BottomLine() {
           'Nothing selected'
         )}
       </span>
-      {path && <span className="mono cut path">{shown(path)}</span>}
+      {path && chosen.length < 2 && <span className="mono cut path">{shown(path)}</span>}
       {place && place.freeBytes !== null && (
         <span className="space">
           {place.name}: {formatBytes(place.freeBytes)} free of {formatBytes(place.totalBytes ?? 0)}

@@ -1,5 +1,5 @@
-/** Dragging within the page: rows onto the strip, pins along it. A label at the pointer says what the drop will do. */
-import { useState, type ReactNode } from 'react';
+/** Dragging within the page. A label at the pointer says what the drop will do before it is done. */
+import { useEffect, useRef, useState, type ReactNode } from 'react';
 import {
   DndContext,
   DragOverlay,
@@ -15,83 +15,160 @@ import {
   type UniqueIdentifier,
 } from '@dnd-kit/core';
 import type { PinView } from '@rellin/contract';
-import { usePins, useSettings } from '../api/queries';
+import { usePins, useSettings, useShortcuts } from '../api/queries';
 import { useDo } from '../acts/useDo';
-import type { Item } from './desk';
+import { useGather } from '../collections/useGather';
+import { useDesk, type Gathered } from './desk';
+import { dropAct, draggedName, dropLabel, type DropAct, type Dragged, type DropTarget, type Hover } from './dropAct';
 
-type Dragged = { kind: 'pin'; pin: PinView } | { kind: 'item'; item: Item };
+/** How long the pointer rests before *on* counts, and before a collection on the strip opens under it. */
+const REST_MS = 350;
+const OPEN_MS = 750;
 
-const nameOf = (dragged: Dragged): string => {
-  if (dragged.kind === 'pin') return dragged.pin.name;
-  const { item } = dragged;
-  return item.type === 'shortcut' ? item.shortcut.name : item.type === 'original' ? item.entry.name : item.program.name;
-};
-
-/** The pointer decides whether it is on the strip; there the pin nearest to it counts, not the dragged label's middle. */
+/** The innermost thing under the pointer; on the strip itself the pin nearest to it. */
 const collide: CollisionDetection = (args) => {
   const within = pointerWithin(args);
   const pointer = args.pointerCoordinates;
   if (within.length === 0 || !pointer) return [];
+  const kindOf = (id: UniqueIdentifier) =>
+    (args.droppableContainers.find((c) => c.id === id)?.data.current as DropTarget | undefined)?.kind;
+  const inner = within.filter(({ id }) => kindOf(id) === 'into' || kindOf(id) === 'before');
+  if (inner.length > 0) return inner;
   const distance = (id: UniqueIdentifier) => {
     const rect = args.droppableRects.get(id);
     return rect ? Math.abs(rect.left + rect.width / 2 - pointer.x) : Infinity;
   };
   const pins = args.droppableContainers
-    .filter((c) => (c.data.current as Dragged | undefined)?.kind === 'pin')
+    .filter((c) => (c.data.current as DropTarget | undefined)?.kind === 'pin')
     .map((c) => ({ id: c.id, data: { droppableContainer: c, value: distance(c.id) } }))
     .sort((a, b) => a.data.value - b.data.value);
   return pins.length > 0 ? pins : within;
 };
 
-/** The slot (from 1) that a drop here means: before the pin under the pointer, or after it past its middle. */
-function slotAt(event: DragMoveEvent | DragOverEvent | DragEndEvent, pins: readonly PinView[]): number | undefined {
+/** Where the pointer stands over the target: which slot a drop means, and whether it is on the middle. */
+function standing(
+  event: DragMoveEvent | DragOverEvent | DragEndEvent,
+  pins: readonly PinView[],
+): Omit<Hover, 'rested'> {
   const { over, active, activatorEvent, delta } = event;
-  if (!over) return undefined;
-  const overPin = over.data.current as Dragged | undefined;
-  if (overPin?.kind !== 'pin') return pins.length + 1;
-  const own = (active.data.current as Dragged | undefined)?.kind === 'pin';
-  if (own) return overPin.pin.slot;
+  const target = over?.data.current as DropTarget | undefined;
+  if (!over || target?.kind !== 'pin') return { slot: pins.length + 1, middle: true };
   const x = (activatorEvent as PointerEvent).clientX + delta.x;
-  return overPin.pin.slot + (x > over.rect.left + over.rect.width / 2 ? 1 : 0);
+  const part = (x - over.rect.left) / over.rect.width;
+  const own = (active.data.current as Dragged | undefined)?.kind === 'pin';
+  return { slot: own ? target.pin.slot : target.pin.slot + (part > 0.5 ? 1 : 0), middle: part > 0.25 && part < 0.75 };
 }
 
 export function DragLayer({ children }: { children: ReactNode }) {
   const pins = usePins().data ?? [];
+  const shortcuts = useShortcuts().data;
   const limit = useSettings().data?.pinLimit ?? 9;
   const d = useDo();
+  const gather = useGather();
+  const { chosen, openPin } = useDesk();
   const [dragged, setDragged] = useState<Dragged>();
-  const [slot, setSlot] = useState<number>();
+  const [target, setTarget] = useState<DropTarget>();
+  const [overId, setOverId] = useState<UniqueIdentifier>();
+  const [stand, setStand] = useState<Omit<Hover, 'rested'>>({ slot: 0, middle: false });
+  const [rested, setRested] = useState(false);
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
+  const latest = useRef<DropAct | undefined>(undefined);
 
-  const already = dragged?.kind === 'item' && dragged.item.type === 'shortcut' ? dragged.item.shortcut.pinSlot : null;
-  const full = dragged?.kind === 'item' && already === null && pins.length >= limit;
-  const label = (): string => {
-    if (!dragged || slot === undefined) return '';
-    const name = `“${nameOf(dragged)}”`;
-    if (dragged.kind === 'pin') return `Move the pin ${name} to ${slot}`;
-    if (already !== null) return `${name} is pinned already, as ${already}`;
-    if (full) return `The strip is full (${limit})`;
-    return dragged.item.type === 'shortcut'
-      ? `Pin ${name} as ${slot}`
-      : `Add a shortcut to ${name} and pin it as ${slot}`;
+  useEffect(() => {
+    setRested(false);
+    if (overId === undefined) return;
+    const rest = setTimeout(() => setRested(true), REST_MS);
+    const pin = target?.kind === 'pin' && target.pin.target !== 'shortcut' ? target.pin : undefined;
+    const open = pin && stand.middle ? setTimeout(() => openPin(pin.id), OPEN_MS) : undefined;
+    return () => {
+      clearTimeout(rest);
+      clearTimeout(open);
+    };
+    // a move within the same target does not begin the rest anew
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [overId, stand.middle]);
+
+  const many =
+    dragged?.kind === 'item' && dragged.item.type === 'shortcut' && chosen.includes(dragged.item.shortcut.id)
+      ? chosen.length
+      : 1;
+  const act = dragged && target ? dropAct(dragged, target, { ...stand, rested }, { pins, limit }) : undefined;
+  latest.current = act;
+
+  const gathered = (): Gathered => {
+    if (!dragged) return { shortcuts: [] };
+    if (dragged.kind === 'pin') {
+      const { target: type, targetId: id, name } = dragged.pin;
+      return type === 'collection' ? { shortcuts: [], collections: [{ id, name }] } : { shortcuts: [{ id, name }] };
+    }
+    const { item } = dragged;
+    switch (item.type) {
+      case 'shortcut':
+        return {
+          shortcuts: many > 1 ? (shortcuts ?? []).filter((s) => chosen.includes(s.id)) : [item.shortcut],
+        };
+      case 'original':
+        return {
+          shortcuts: [],
+          originals: [{ placeId: item.entry.placeId, originalId: Number(item.entry.id), name: item.entry.name }],
+        };
+      case 'program':
+        return { shortcuts: [], programs: [{ programId: item.program.id, name: item.program.name }] };
+      case 'collection':
+        return { shortcuts: [], collections: [item.collection] };
+      case 'tag':
+        return { shortcuts: [] };
+    }
   };
 
-  const end = (event: DragEndEvent) => {
-    const at = slotAt(event, pins);
-    const what = dragged;
-    setDragged(undefined);
-    setSlot(undefined);
-    if (!what || at === undefined) return;
-    if (what.kind === 'pin') {
-      if (at !== what.pin.slot) void d.movePin(what.pin, at);
-      return;
+  const pinDragged = (slot: number) => {
+    if (dragged?.kind !== 'item') return;
+    const { item } = dragged;
+    switch (item.type) {
+      case 'shortcut':
+        return void d.pin('shortcut', item.shortcut.id, item.shortcut.name, slot);
+      case 'collection':
+        return void d.pin('collection', item.collection.id, item.collection.name, slot);
+      case 'tag':
+        return void d.pin('tag', item.tag.id, item.tag.name, slot);
+      case 'original':
+        return void d.addShortcut({
+          placeId: item.entry.placeId,
+          originalId: Number(item.entry.id),
+          pin: true,
+          slot,
+        });
+      case 'program':
+        return void d.addShortcut({ programId: item.program.id, pin: true, slot });
     }
-    if (full || already !== null) return;
-    const { item } = what;
-    if (item.type === 'shortcut') void d.pin(item.shortcut.id, item.shortcut.name, at);
-    else if (item.type === 'original')
-      void d.addShortcut({ placeId: item.entry.placeId, originalId: Number(item.entry.id), pin: true, slot: at });
-    else void d.addShortcut({ programId: item.program.id, pin: true, slot: at });
+  };
+
+  const carryOut = (what: DropAct) => {
+    switch (what.act) {
+      case 'none':
+        return;
+      case 'move-pin':
+        return void d.movePin(what.pin, what.slot);
+      case 'pin':
+        return pinDragged(what.slot);
+      case 'add-to':
+        return void gather.addTo(what.collection, gathered(), what.before?.id);
+      case 'move-member':
+        return void gather.move(what.collection, [what.memberId], what.before.id);
+      case 'tag':
+        return void gather.putTag({ ...what.tag, colour: '', count: 0, pinned: false }, gathered());
+    }
+  };
+
+  const hover = (event: DragMoveEvent | DragOverEvent) => {
+    setTarget(event.over?.data.current as DropTarget | undefined);
+    setOverId(event.over?.id);
+    setStand(standing(event, pins));
+  };
+  const clear = () => {
+    setDragged(undefined);
+    setTarget(undefined);
+    setOverId(undefined);
   };
 
   return (
@@ -99,21 +176,22 @@ export function DragLayer({ children }: { children: ReactNode }) {
       sensors={sensors}
       collisionDetection={collide}
       onDragStart={(event: DragStartEvent) => setDragged(event.active.data.current as Dragged)}
-      onDragMove={(event) => setSlot(slotAt(event, pins))}
-      // the move that enters the strip still tells of what was under the pointer before it
-      onDragOver={(event) => setSlot(slotAt(event, pins))}
-      onDragCancel={() => {
-        setDragged(undefined);
-        setSlot(undefined);
+      onDragMove={hover}
+      // the move that enters a target still tells of what was under the pointer before it
+      onDragOver={hover}
+      onDragCancel={clear}
+      onDragEnd={() => {
+        const what = latest.current;
+        clear();
+        if (what) carryOut(what);
       }}
-      onDragEnd={end}
     >
       {children}
       <DragOverlay dropAnimation={null} style={{ width: 'auto', zIndex: 1400 }}>
         {dragged && (
           <div className="drag-label" role="status">
-            <b>{label() || nameOf(dragged)}</b>
-            <span>{slot === undefined ? 'The original stays where it is' : 'undo afterwards'}</span>
+            <b>{act ? dropLabel(dragged, act, many) : many > 1 ? `${many} things` : draggedName(dragged)}</b>
+            <span>{act && act.act !== 'none' ? 'undo afterwards' : 'The original stays where it is'}</span>
           </div>
         )}
       </DragOverlay>

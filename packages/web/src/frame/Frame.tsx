@@ -1,5 +1,5 @@
 /** The frame round every view. */
-import { lazy, Suspense } from 'react';
+import { lazy, Suspense, useEffect } from 'react';
 import { Outlet, useLocation } from 'react-router';
 import { useEvents } from '../api/events';
 import { ActMenu } from '../acts/ActMenu';
@@ -7,7 +7,7 @@ import { Card } from '../card/Card';
 import { PinStrip } from '../pins/PinStrip';
 import { ErrorBoundary } from '../parts/ErrorBoundary';
 import { BottomLine } from './BottomLine';
-import { DeskProvider, useDesk } from './desk';
+import { DeskProvider, useDesk, type DialogRequest } from './desk';
 import { DragLayer } from './DragLayer';
 import { Header } from './Header';
 import { Notices } from './Notices';
@@ -16,9 +16,30 @@ import { useKeys } from './useKeys';
 import './frame.css';
 
 const ShortcutDialogs = lazy(() => import('../shortcuts/dialogs').then((m) => ({ default: m.ShortcutDialogs })));
+const GatherDialogs = lazy(() => import('../collections/dialogs').then((m) => ({ default: m.GatherDialogs })));
 const LookDialog = lazy(() => import('../look/LookDialog').then((m) => ({ default: m.LookDialog })));
 const StandInDialog = lazy(() => import('../look/LookDialog').then((m) => ({ default: m.StandInDialog })));
 const KeysDialog = lazy(() => import('./KeysDialog').then((m) => ({ default: m.KeysDialog })));
+
+const GATHER_DIALOGS = new Set<DialogRequest['kind']>([
+  'new-collection',
+  'change-collection',
+  'add-to-collection',
+  'gather',
+  'tags',
+  'change-tag',
+]);
+
+/** The forms come when the page has nothing else to do, so that the first key typed into one is not lost. */
+function usePreloaded() {
+  useEffect(() => {
+    const idle = window.requestIdleCallback?.(() => {
+      void import('../collections/dialogs');
+      void import('../shortcuts/dialogs');
+    });
+    return () => window.cancelIdleCallback?.(idle);
+  }, []);
+}
 
 function Dialogs() {
   const { dialog } = useDesk();
@@ -31,6 +52,8 @@ function Dialogs() {
         <LookDialog request={dialog} />
       ) : dialog.kind === 'stand-in' ? (
         <StandInDialog request={dialog} />
+      ) : GATHER_DIALOGS.has(dialog.kind) ? (
+        <GatherDialogs />
       ) : (
         <ShortcutDialogs />
       )}
@@ -39,16 +62,17 @@ function Dialogs() {
 }
 
 /** The views whose items have a card; the others have the whole width. */
-const WITH_CARD = /^\/(reach|catalogue|originals)/;
+const WITH_CARD = /^\/(reach|catalogue|originals|collections)/;
 
 function Inside() {
   const line = useEvents();
   const { pathname } = useLocation();
-  const { cardFolded } = useDesk();
+  const { cardFolded, stripHidden } = useDesk();
   useKeys();
+  usePreloaded();
   return (
     <DragLayer>
-      <div className="frame">
+      <div className={`frame${stripHidden ? ' strip-hidden' : ''}`}>
         <a className="skip" href="#view">
           To the view
         </a>

@@ -1,5 +1,5 @@
 import { NavLink } from 'react-router';
-import { useBin, usePlaces, useShortcuts } from '../api/queries';
+import { useBin, useCollections, useCollectionsBin, usePlaces, useShortcuts } from '../api/queries';
 import { VIEWS } from './views';
 
 const number = new Intl.NumberFormat('en-GB');
@@ -8,10 +8,13 @@ export function SideNav() {
   const shortcuts = useShortcuts().data;
   const bin = useBin().data;
   const places = usePlaces().data;
+  const collections = useCollections().data;
+  const binned = useCollectionsBin().data;
   const counts: Record<string, number | undefined> = {
     Catalogue: shortcuts?.length,
     Originals: places?.reduce((sum, p) => sum + p.entries, 0),
-    Bin: bin?.length,
+    Collections: collections?.length,
+    Bin: bin === undefined || binned === undefined ? undefined : bin.length + binned.length,
   };
   return (
     <nav className="side-nav" aria-label="Views">

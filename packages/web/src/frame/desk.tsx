@@ -1,16 +1,26 @@
 /** What the whole frame shares: the selected item, the open dialog, the context menu, notices. */
 import { createContext, useCallback, useContext, useMemo, useState, type ReactNode } from 'react';
-import type { EntryView, OpeningResult, ProgramView, ShortcutView } from '@rellin/contract';
+import type { CollectionView, EntryView, OpeningResult, ProgramView, ShortcutView, TagView } from '@rellin/contract';
 
 export type Item =
   | { type: 'shortcut'; shortcut: ShortcutView }
   | { type: 'original'; entry: EntryView }
-  | { type: 'program'; program: ProgramView };
+  | { type: 'program'; program: ProgramView }
+  | { type: 'collection'; collection: CollectionView }
+  | { type: 'tag'; tag: TagView };
+
+/** Where an item was met, where that adds acts of its own. */
+export interface Within {
+  collection: CollectionView;
+  memberId: string;
+  keepFirst: boolean;
+}
 
 export type Selected =
   | { type: 'shortcut'; id: string }
   | { type: 'original'; placeId: number; id: string }
-  | { type: 'program'; id: string };
+  | { type: 'program'; id: string }
+  | { type: 'collection'; id: string };
 
 export type DialogRequest =
   | { kind: 'add'; typed?: string; slot?: number }
@@ -19,7 +29,24 @@ export type DialogRequest =
   | { kind: 'repoint'; shortcut: ShortcutView }
   | { kind: 'keys' }
   | { kind: 'look'; placeId: number; originalId: string; name: string; argv?: string[] }
-  | { kind: 'stand-in'; opened: OpeningResult };
+  | { kind: 'stand-in'; opened: OpeningResult }
+  | { kind: 'new-collection'; collectionType: CollectionView['type']; parentId?: string; gathered?: Gathered }
+  | { kind: 'change-collection'; collection: CollectionView }
+  | { kind: 'add-to-collection'; gathered: Gathered }
+  | { kind: 'gather'; collection: CollectionView }
+  | { kind: 'tags'; gathered: Gathered }
+  | { kind: 'change-tag'; tag: TagView }
+  | { kind: 'goes-with'; shortcut: ShortcutView }
+  | { kind: 'rename-many'; shortcuts: ShortcutView[] }
+  | { kind: 'empty-bin'; count: number };
+
+/** Things to put somewhere together. */
+export interface Gathered {
+  shortcuts: { id: string; name: string }[];
+  originals?: { placeId: number; originalId: number; name: string }[];
+  programs?: { programId: string; name: string }[];
+  collections?: { id: string; name: string }[];
+}
 
 export interface Notice {
   text: string;
@@ -37,9 +64,17 @@ interface Desk {
   notice: (Notice & { id: number }) | undefined;
   say(notice: Notice): void;
   silence(): void;
-  menu: { item: Item; x: number; y: number } | undefined;
-  openMenu(item: Item, at: { x: number; y: number }): void;
+  menu: { item: Item; x: number; y: number; within?: Within } | undefined;
+  openMenu(item: Item, at: { x: number; y: number }, within?: Within): void;
   closeMenu(): void;
+  /** Shortcuts chosen together in a list, the selected one among them. */
+  chosen: readonly string[];
+  choose(ids: readonly string[]): void;
+  /** The pin whose menu is open. */
+  pinOpen: string | undefined;
+  openPin(id: string | undefined): void;
+  stripHidden: boolean;
+  hideStrip(hidden: boolean): void;
   cardFolded: boolean;
   foldCard(folded: boolean): void;
 }
@@ -53,11 +88,17 @@ export function DeskProvider({ children }: { children: ReactNode }) {
   const [notice, setNotice] = useState<(Notice & { id: number }) | undefined>();
   const [menu, setMenu] = useState<Desk['menu']>();
   const [cardFolded, foldCard] = useState(false);
+  const [chosen, choose] = useState<readonly string[]>([]);
+  const [pinOpen, openPin] = useState<string>();
+  const [stripHidden, hideStrip] = useState(false);
   const openDialog = useCallback((request: DialogRequest) => setDialog(request), []);
   const closeDialog = useCallback(() => setDialog(undefined), []);
   const say = useCallback((n: Notice) => setNotice({ ...n, id: nextNotice++ }), []);
   const silence = useCallback(() => setNotice(undefined), []);
-  const openMenu = useCallback((item: Item, at: { x: number; y: number }) => setMenu({ item, ...at }), []);
+  const openMenu = useCallback(
+    (item: Item, at: { x: number; y: number }, within?: Within) => setMenu({ item, ...at, within }),
+    [],
+  );
   const closeMenu = useCallback(() => setMenu(undefined), []);
   const desk = useMemo(
     () => ({
@@ -72,10 +113,31 @@ export function DeskProvider({ children }: { children: ReactNode }) {
       menu,
       openMenu,
       closeMenu,
+      chosen,
+      choose,
+      pinOpen,
+      openPin,
+      stripHidden,
+      hideStrip,
       cardFolded,
       foldCard,
     }),
-    [selected, dialog, openDialog, closeDialog, notice, say, silence, menu, openMenu, closeMenu, cardFolded],
+    [
+      selected,
+      dialog,
+      openDialog,
+      closeDialog,
+      notice,
+      say,
+      silence,
+      menu,
+      openMenu,
+      closeMenu,
+      chosen,
+      pinOpen,
+      stripHidden,
+      cardFolded,
+    ],
   );
   return <DeskContext.Provider value={desk}>{children}</DeskContext.Provider>;
 }

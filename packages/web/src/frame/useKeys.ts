@@ -10,7 +10,7 @@ export const inField = (target: EventTarget | null) =>
 export function useKeys(): void {
   const d = useDo();
   const pins = usePins().data;
-  const { selected, dialog, openDialog, menu, cardFolded, foldCard } = useDesk();
+  const { selected, dialog, openDialog, menu, cardFolded, foldCard, openPin, stripHidden, hideStrip } = useDesk();
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       const command = event.ctrlKey || event.metaKey;
@@ -27,7 +27,9 @@ export function useKeys(): void {
       }
       if (command || event.altKey) return;
       const pin = pins?.find((p) => p.key === event.key);
-      if (pin) void d.open({ shortcutId: pin.shortcutId, route: 'pin-key' });
+      if (pin?.target === 'shortcut') void d.open({ shortcutId: pin.targetId, route: 'pin-key' });
+      else if (pin) openPin(pin.id);
+      else if (event.key === 's') hideStrip(!stripHidden);
       else if (event.key === '/') document.dispatchEvent(new Event('rellin:find'));
       else if (event.key === '?') openDialog({ kind: 'keys' });
       else if (event.key === 'i') foldCard(!cardFolded);
@@ -50,5 +52,5 @@ export function useKeys(): void {
       document.removeEventListener('keydown', onKey);
       document.removeEventListener('paste', onPaste);
     };
-  }, [d, pins, selected, dialog, menu, openDialog, cardFolded, foldCard]);
+  }, [d, pins, selected, dialog, menu, openDialog, cardFolded, foldCard, openPin, stripHidden, hideStrip]);
 }

@@ -3,6 +3,7 @@ export const VIEWS = [
   { name: 'Reach', path: '/reach', group: 1 },
   { name: 'Catalogue', path: '/catalogue', group: 1 },
   { name: 'Originals', path: '/originals', group: 1 },
+  { name: 'Collections', path: '/collections', group: 1 },
   { name: 'Journal', path: '/journal', group: 2 },
   { name: 'Bin', path: '/bin', group: 2 },
   { name: 'Settings', path: '/settings', group: 3 },

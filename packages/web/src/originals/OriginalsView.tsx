@@ -1,206 +1,15 @@
 /** Walking the places: tiles for the places, the trail, and what lies in the folder. */
-import { useEffect, useMemo, useState } from 'react';
-import { useLocation, useNavigate, useParams, useSearchParams } from 'react-router';
+import { useState } from 'react';
+import { useParams } from 'react-router';
 import Button from '@mui/material/Button';
-import type { EntryView } from '@rellin/contract';
-import { kindWord } from '@rellin/core/kinds';
-import { shown } from '@rellin/core/paths';
-import { formatBytes } from '@rellin/core/units';
-import { usePins, usePlaces } from '../api/queries';
+import { usePlaces } from '../api/queries';
 import { post } from '../api/client';
-import { actForKey, actsFor } from '../acts/acts';
 import { useDo } from '../acts/useDo';
-import { useDesk } from '../frame/desk';
-import { shortDate } from '../parts/dates';
-import { DragHandle } from '../parts/DragRow';
 import { EmptyState } from '../parts/EmptyState';
-import { Grid, type Column } from '../parts/Grid';
-import { KindIcon } from '../parts/KindIcon';
-import { Tether } from '../parts/Tether';
-import type { ShortcutState } from '@rellin/core/identity';
+import { FolderList } from './FolderList';
 import { PlaceTiles } from './PlaceTiles';
 import { ProgramList } from './ProgramList';
-import { TrailBar } from './TrailBar';
-import { usePagedFolder } from './usePagedFolder';
 import './originals.css';
-
-/** Says that the way led through the list, so that its focus goes along. */
-const BY_LIST = { state: { byList: true } };
-
-function useColumns(add: (entry: EntryView) => void): Column<EntryView>[] {
-  return useMemo(
-    () => [
-      {
-        id: 'name',
-        title: 'Name',
-        width: 'minmax(180px, 2fr)',
-        sortable: true,
-        cell: (e) => (
-          <DragHandle id={`entry-${e.placeId}-${e.id}`} item={{ type: 'original', entry: e }}>
-            <span className="tether-slot">
-              {e.shortcut && <Tether state={e.shortcut.state as ShortcutState} title="Has a shortcut" />}
-            </span>
-            <KindIcon kind={e.kind} />
-            <span className={`cut${e.type === 'folder' ? ' name' : ''}`} title={shown(e.name)}>
-              {shown(e.name)}
-            </span>
-          </DragHandle>
-        ),
-      },
-      {
-        id: 'kind',
-        title: 'Kind',
-        width: '128px',
-        sortable: true,
-        cell: (e) => (
-          <span className="small cut">
-            {kindWord(e.kind)}
-            {e.children !== null && `, ${e.children} ${e.children === 1 ? 'item' : 'items'}`}
-          </span>
-        ),
-      },
-      {
-        id: 'size',
-        title: 'Size',
-        width: '74px',
-        align: 'right',
-        sortable: true,
-        cell: (e) => <span className="small">{e.type === 'file' ? formatBytes(e.size) : ''}</span>,
-      },
-      {
-        id: 'modified',
-        title: 'Modified',
-        width: '92px',
-        align: 'right',
-        sortable: true,
-        cell: (e) => <span className="small">{shortDate(e.modified)}</span>,
-      },
-      {
-        id: 'shortcut',
-        title: '',
-        width: '112px',
-        align: 'right',
-        cell: (e) =>
-          e.shortcut ? (
-            <span className="small">has a shortcut</span>
-          ) : (
-            <Button
-              className="row-act"
-              variant="outlined"
-              tabIndex={-1}
-              onClick={(event) => {
-                event.stopPropagation();
-                add(e);
-              }}
-            >
-              Add shortcut
-            </Button>
-          ),
-      },
-    ],
-    [add],
-  );
-}
-
-function FolderList({ placeId, folderId }: { placeId: number; folderId: string }) {
-  const [params, setParams] = useSearchParams();
-  const sort = params.get('sort') ?? 'name';
-  const order = params.get('order') ?? 'up';
-  const at = params.get('at');
-  const { first, entry, onRange } = usePagedFolder(placeId, folderId, sort, order, at);
-  const { selected, select, openMenu, openDialog } = useDesk();
-  const pins = usePins().data ?? [];
-  const place = usePlaces().data?.find((p) => p.id === placeId);
-  const navigate = useNavigate();
-  const byList = (useLocation().state as { byList?: boolean } | null)?.byList === true;
-  const d = useDo();
-
-  // whoever was led here by "Show where it is" finds the thing selected
-  useEffect(() => {
-    if (at) select({ type: 'original', placeId, id: at });
-  }, [at, placeId, select]);
-
-  const selectedKey = selected?.type === 'original' && selected.placeId === placeId ? selected.id : undefined;
-  const add = useMemo(
-    () => (e: EntryView) => void d.addShortcut({ placeId: e.placeId, originalId: Number(e.id) }),
-    [d],
-  );
-  const columns = useColumns(add);
-  if (first.isError) {
-    if (place?.scan === 'running')
-      return (
-        <EmptyState title={`${place.name} is being looked through`}>
-          This happens once; it shows in a moment. How far it is stands in the header.
-        </EmptyState>
-      );
-    return (
-      <EmptyState
-        title="This folder cannot be shown"
-        action={
-          <Button variant="contained" onClick={() => void first.refetch()}>
-            Try again
-          </Button>
-        }
-      >
-        {first.error.message}
-      </EmptyState>
-    );
-  }
-  const folder = first.data;
-  if (!folder) return null;
-  const trail = folder.trail;
-  const up = trail.length > 1 ? trail[trail.length - 2] : undefined;
-  return (
-    <>
-      <TrailBar placeId={placeId} trail={trail} path={folder.path} />
-      {folder.trouble && <p className="folder-trouble small">{folder.trouble}</p>}
-      <Grid
-        key={`${placeId}/${folderId}`}
-        label={`In ${shown(folder.path)}`}
-        columns={columns}
-        rowHeight={37}
-        takeFocus={byList}
-        reveal={folder.atIndex ?? undefined}
-        count={folder.total}
-        item={entry}
-        keyOf={(e) => e.id}
-        selectedKey={selectedKey}
-        sort={{ by: sort, descending: order === 'down' }}
-        onRange={onRange}
-        onSort={(by) =>
-          setParams(
-            {
-              sort: by,
-              order: by === sort ? (order === 'up' ? 'down' : 'up') : by === 'name' || by === 'kind' ? 'up' : 'down',
-            },
-            { replace: true },
-          )
-        }
-        onSelect={(e) => select({ type: 'original', placeId, id: e.id })}
-        onOpen={(e) =>
-          e.type === 'folder'
-            ? void navigate(`/originals/${placeId}/${e.id}`, BY_LIST)
-            : void d.open({ placeId, originalId: Number(e.id), route: 'originals' })
-        }
-        onMenu={(e, point) => openMenu({ type: 'original', entry: e }, point)}
-        onKey={(event, e) => {
-          if (event.key === 'Backspace' && up) {
-            void navigate(`/originals/${placeId}/${up.id}?at=${folderId}`, BY_LIST);
-            return true;
-          }
-          const act = actForKey(actsFor({ type: 'original', entry: e }, d, pins, openDialog, 'originals'), event.key);
-          act?.run();
-          return act !== undefined;
-        }}
-        empty={
-          <EmptyState title="Nothing lies in here">
-            The folder is empty, or the place leaves out what is in it.
-          </EmptyState>
-        }
-      />
-    </>
-  );
-}
 
 export default function OriginalsView() {
   const { placeId, folderId } = useParams();
@@ -217,7 +26,7 @@ export default function OriginalsView() {
       {programs ? (
         <ProgramList />
       ) : id !== undefined ? (
-        <FolderList key={id} placeId={id} folderId={folderId ?? '1'} />
+        <FolderList key={id} placeId={id} folderId={folderId ?? '1'} to={(folder) => `/originals/${id}/${folder}`} />
       ) : (
         places.isSuccess && (
           <EmptyState

@@ -1,8 +1,8 @@
 import type { ProgramView } from '@rellin/contract';
 import type { ShortcutState } from '@rellin/core/identity';
 import { useState } from 'react';
-import { usePins, usePrograms } from '../api/queries';
-import { actForKey, actsFor } from '../acts/acts';
+import { usePrograms } from '../api/queries';
+import { runKey, useActs } from '../acts/useActs';
 import { useDo } from '../acts/useDo';
 import { useDesk } from '../frame/desk';
 import { DragHandle } from '../parts/DragRow';
@@ -51,9 +51,9 @@ const COLUMNS: Column<ProgramView>[] = [
 /** Installed programs by name; what starts them need not be found by hand. */
 export function ProgramList() {
   const programs = usePrograms();
-  const pins = usePins().data ?? [];
   const [descending, setDescending] = useState(false);
-  const { selected, select, openMenu, openDialog } = useDesk();
+  const { selected, select, openMenu } = useDesk();
+  const acts = useActs('originals');
   const d = useDo();
   const list = programs.data ?? [];
   return (
@@ -70,11 +70,7 @@ export function ProgramList() {
       onSelect={(p) => select({ type: 'program', id: p.id })}
       onOpen={(p) => void d.open({ programId: p.id, route: 'originals' })}
       onMenu={(p, at) => openMenu({ type: 'program', program: p }, at)}
-      onKey={(event, p) => {
-        const act = actForKey(actsFor({ type: 'program', program: p }, d, pins, openDialog, 'originals'), event.key);
-        act?.run();
-        return act !== undefined;
-      }}
+      onKey={(event, p) => runKey(acts({ type: 'program', program: p }), event.key)}
       empty={<EmptyState title="No programs">No desktop entries were found in this machine’s data folders.</EmptyState>}
     />
   );

@@ -8,7 +8,7 @@ import { inField } from '../frame/useKeys';
 import { KeyCap } from '../parts/KeyCap';
 import { PathField } from '../shortcuts/dialogs';
 
-export function TrailBar({ placeId, trail, path }: { placeId: number; trail: TrailStep[]; path: string }) {
+export function TrailBar({ trail, path, to }: { trail: TrailStep[]; path: string; to(folderId: string): string }) {
   const [typing, setTyping] = useState<string>();
   const d = useDo();
   useEffect(() => {
@@ -47,7 +47,7 @@ export function TrailBar({ placeId, trail, path }: { placeId: number; trail: Tra
               </b>
             ) : (
               <>
-                <Link to={`/originals/${placeId}/${step.id}`} className="cut">
+                <Link to={to(step.id)} className="cut">
                   {shown(step.name)}
                 </Link>
                 <span aria-hidden>›</span>

@@ -1,9 +1,19 @@
 import { useDraggable } from '@dnd-kit/core';
-import type { Item } from '../frame/desk';
+import type { Item, Within } from '../frame/desk';
 
 /** The name cell of a row as a handle: dragging it carries the item. */
-export function DragHandle({ id, item, children }: { id: string; item: Item; children: React.ReactNode }) {
-  const { setNodeRef, listeners } = useDraggable({ id, data: { kind: 'item', item } });
+export function DragHandle({
+  id,
+  item,
+  within,
+  children,
+}: {
+  id: string;
+  item: Item;
+  within?: Within;
+  children: React.ReactNode;
+}) {
+  const { setNodeRef, listeners } = useDraggable({ id, data: { kind: 'item', item, within } });
   return (
     <span ref={setNodeRef} {...listeners} className="drag-handle">
       {children}

@@ -25,6 +25,9 @@ export interface GridProps<T> {
   item(index: number): T | undefined;
   keyOf(item: T): string;
   selectedKey?: string;
+  /** Rows chosen together; with `onChoose` Ctrl and Shift choose more than one. */
+  chosen?: ReadonlySet<string>;
+  onChoose?(keys: string[]): void;
   sort?: { by: string; descending: boolean };
   rowHeight?: number;
   /** A row to bring into sight when it changes: where something was just added, or where one was led. */
@@ -38,13 +41,15 @@ export interface GridProps<T> {
   onRange?(first: number, last: number): void;
   /** Keys on a row beyond the grid's own; true where it was used. */
   onKey?(event: KeyboardEvent, item: T): boolean;
+  /** The same for chords with Ctrl or Alt. */
+  onChord?(event: KeyboardEvent, item: T): boolean;
   /** Wraps a row, to make it draggable. */
   rowProps?(item: T): { ref?: (node: HTMLElement | null) => void; [attribute: string]: unknown };
   empty?: ReactNode;
 }
 
 export function Grid<T>(props: GridProps<T>) {
-  const { columns, count, item, keyOf, selectedKey, sort, rowHeight = 42 } = props;
+  const { columns, count, item, keyOf, selectedKey, chosen, sort, rowHeight = 42 } = props;
   const scroller = useRef<HTMLDivElement>(null);
   const [focused, setFocused] = useState(0);
   const [height, setHeight] = useState(600);
@@ -89,12 +94,43 @@ export function Grid<T>(props: GridProps<T>) {
   })?.index;
   const current = Math.min(selectedIndex ?? focused, Math.max(0, count - 1));
 
-  const goTo = (index: number) => {
+  // where a range begins: the row chosen last without Shift
+  const anchor = useRef(0);
+  const sweep = useRef<number | undefined>(undefined);
+  const choose = (from: number, to: number) => {
+    const keys: string[] = [];
+    for (let i = Math.min(from, to); i <= Math.max(from, to); i++) {
+      const it = item(i);
+      if (it !== undefined) keys.push(keyOf(it));
+    }
+    props.onChoose?.(keys);
+  };
+  /** A click, with Ctrl for one more or less, with Shift for all from the anchor. */
+  const onPick = (index: number, it: T, how: { ctrl: boolean; shift: boolean }) => {
+    setFocused(index);
+    props.onSelect(it);
+    if (!props.onChoose) return;
+    if (how.shift) return choose(anchor.current, index);
+    anchor.current = index;
+    if (!how.ctrl) return props.onChoose([keyOf(it)]);
+    const next = new Set(chosen?.size ? chosen : selectedKey === undefined ? [] : [selectedKey]);
+    if (!next.delete(keyOf(it))) next.add(keyOf(it));
+    props.onChoose([...next]);
+  };
+
+  const goTo = (index: number, extend = false) => {
     const next = Math.max(0, Math.min(count - 1, index));
     setFocused(next);
     rows.scrollToIndex(next, { align: 'auto' });
     const target = item(next);
-    if (target !== undefined) props.onSelect(target);
+    if (target !== undefined) {
+      props.onSelect(target);
+      if (extend) choose(anchor.current, next);
+      else {
+        anchor.current = next;
+        props.onChoose?.([keyOf(target)]);
+      }
+    }
     requestAnimationFrame(() => {
       scroller.current?.querySelector<HTMLElement>(`[data-index="${next}"]`)?.focus({ preventScroll: true });
     });
@@ -103,7 +139,17 @@ export function Grid<T>(props: GridProps<T>) {
   const onKeyDown = (event: KeyboardEvent) => {
     const here = item(current);
     const page = Math.max(1, Math.floor(height / rowHeight) - 1);
-    if (event.ctrlKey || event.metaKey || event.altKey) return;
+    if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'a' && props.onChoose) {
+      choose(0, count - 1);
+      event.preventDefault();
+      return;
+    }
+    if (event.ctrlKey || event.metaKey || event.altKey) {
+      if (here === undefined || !props.onChord?.(event, here)) return;
+      event.preventDefault();
+      event.stopPropagation();
+      return;
+    }
     const moves: Record<string, number> = {
       ArrowDown: current + 1,
       ArrowUp: current - 1,
@@ -113,10 +159,10 @@ export function Grid<T>(props: GridProps<T>) {
       End: count - 1,
     };
     const to = moves[event.key];
-    if (to !== undefined) goTo(to);
+    if (to !== undefined) goTo(to, event.shiftKey);
     else if (here === undefined) return;
     else if (event.key === 'Enter') props.onOpen(here);
-    else if (event.key === ' ') props.onSelect(here);
+    else if (event.key === ' ') onPick(current, here, { ctrl: props.onChoose !== undefined, shift: event.shiftKey });
     else if ((event.key === 'F10' && event.shiftKey) || event.key === 'ContextMenu') {
       const box = event.currentTarget.querySelector(`[data-index="${current}"]`)?.getBoundingClientRect();
       props.onMenu?.(here, { x: (box?.left ?? 0) + 60, y: (box?.bottom ?? 0) - 4 });
@@ -130,6 +176,7 @@ export function Grid<T>(props: GridProps<T>) {
     <div
       className="grid sheet"
       role="grid"
+      aria-multiselectable={props.onChoose ? true : undefined}
       aria-label={props.label}
       aria-rowcount={count + 1}
       aria-colcount={columns.length}
@@ -167,7 +214,8 @@ export function Grid<T>(props: GridProps<T>) {
           <div role="presentation" style={{ height: rows.getTotalSize(), position: 'relative' }}>
             {visible.map((v) => {
               const it = item(v.index);
-              const selected = it !== undefined && keyOf(it) === selectedKey;
+              const lead = it !== undefined && keyOf(it) === selectedKey;
+              const selected = lead || (it !== undefined && chosen !== undefined && chosen.has(keyOf(it)));
               const extra = it === undefined ? {} : (props.rowProps?.(it) ?? {});
               return (
                 <div
@@ -181,14 +229,27 @@ export function Grid<T>(props: GridProps<T>) {
                   tabIndex={v.index === current ? 0 : -1}
                   className={`grid-row${selected ? ' selected' : ''}`}
                   style={{ gridTemplateColumns: template, height: rowHeight, transform: `translateY(${v.start}px)` }}
-                  onClick={() => {
-                    setFocused(v.index);
-                    if (it !== undefined) props.onSelect(it);
+                  onClick={(event: MouseEvent) => {
+                    if (it === undefined) setFocused(v.index);
+                    else onPick(v.index, it, { ctrl: event.ctrlKey || event.metaKey, shift: event.shiftKey });
+                  }}
+                  // drawn over the rows beside their names, the pointer chooses all it passes
+                  onPointerDown={(event) => {
+                    if (!props.onChoose || event.button !== 0 || event.shiftKey || event.ctrlKey) return;
+                    if ((event.target as HTMLElement).closest('.drag-handle, button, a')) return;
+                    sweep.current = v.index;
+                    window.addEventListener('pointerup', () => (sweep.current = undefined), { once: true });
+                  }}
+                  onPointerEnter={(event) => {
+                    if (sweep.current === undefined || event.buttons !== 1 || sweep.current === v.index) return;
+                    anchor.current = sweep.current;
+                    choose(sweep.current, v.index);
                   }}
                   onDoubleClick={() => it !== undefined && props.onOpen(it)}
                   onContextMenu={(event: MouseEvent) => {
                     if (it === undefined || !props.onMenu) return;
                     event.preventDefault();
+                    if (!chosen?.has(keyOf(it))) props.onChoose?.([keyOf(it)]);
                     props.onSelect(it);
                     props.onMenu(it, { x: event.clientX, y: event.clientY });
                   }}

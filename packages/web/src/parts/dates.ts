@@ -21,3 +21,9 @@ export function ago(at: string, now = new Date()): string {
 }
 
 export const fullDate = (at: number | string) => full.format(new Date(at));
+
+/** The end of a working set, which is the first moment after its last day. */
+export function untilWords(end: string, now = new Date()): string {
+  const last = new Date(Date.parse(end) - 1);
+  return last.toDateString() === now.toDateString() ? 'until tonight' : `until ${shortDate(last.getTime(), now)}`;
+}

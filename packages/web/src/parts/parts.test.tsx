@@ -2,7 +2,7 @@ import { describe, expect, it } from '@jest/globals';
 import { render, screen } from '@testing-library/react';
 import { SHORTCUT_STATES } from '@rellin/core/identity';
 import { aReach } from '../testing/page';
-import { ago, shortDate } from './dates';
+import { ago, shortDate, untilWords } from './dates';
 import { ReachRuler } from './ReachRuler';
 import { STATE_WORDS, Tether } from './Tether';
 import { whereabouts } from './whereabouts';
@@ -74,6 +74,14 @@ describe('dates in lists', () => {
     expect(ago(at(2026, 10, 23, 23, 59), now)).toBe('yesterday');
     expect(ago(at(2026, 10, 22, 1), now)).toBe('Sunday');
     expect(ago(at(2026, 10, 17, 23), now)).toBe('17 Nov');
+  });
+});
+
+describe('the end of a working set', () => {
+  it('is tonight, or its last day', () => {
+    const now = new Date(2026, 10, 24, 12, 0);
+    expect(untilWords(new Date(2026, 10, 25).toISOString(), now)).toBe('until tonight');
+    expect(untilWords(new Date(2026, 10, 28).toISOString(), now)).toBe('until 27 Nov');
   });
 });
 

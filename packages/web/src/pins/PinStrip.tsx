@@ -1,48 +1,106 @@
-/** The pin strip: one labelled tab a pin, its key before it; reordered by drag or by Alt and the arrows. */
-import { useRef } from 'react';
+/**
+ * The pin strip: one labelled tab a pin, its key before it; reordered by drag or by Alt and the arrows. Collections and
+ * tags open downward as menus; what does not fit, or was put aside, opens from the last tab.
+ */
+import { useRef, useState } from 'react';
 import { useDroppable } from '@dnd-kit/core';
 import { horizontalListSortingStrategy, SortableContext, useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
+import Divider from '@mui/material/Divider';
+import ExpandMore from '@mui/icons-material/ExpandMore';
+import Menu from '@mui/material/Menu';
+import MenuItem from '@mui/material/MenuItem';
 import type { PinView } from '@rellin/contract';
-import { usePins, useSettings, useShortcuts } from '../api/queries';
+import { useCollections, usePins, useSettings, useShortcuts, useTags } from '../api/queries';
+import { actItems } from '../acts/ActMenu';
+import { useActs } from '../acts/useActs';
 import { useDo } from '../acts/useDo';
-import { useDesk } from '../frame/desk';
+import { useDesk, type Item } from '../frame/desk';
+import { CollectionMark, TagDot } from '../parts/CollectionMark';
 import { KeyCap } from '../parts/KeyCap';
 import { Tether } from '../parts/Tether';
+import { PinMenu } from './PinMenu';
+import { useFitting } from './useFitting';
 import './PinStrip.css';
 
-/** Up to this many pins the strip shows each tether; beyond it those that are ready give their room to the names. */
-const ROOMY = 7;
+/** What is pinned, for acts and menus. */
+function usePinned(): (pin: PinView) => Item | undefined {
+  const shortcuts = useShortcuts().data;
+  const collections = useCollections().data;
+  const tags = useTags().data;
+  return (pin) => {
+    const own = <T extends { id: string }>(list: T[] | undefined) => list?.find((x) => x.id === pin.targetId);
+    if (pin.target === 'shortcut') {
+      const shortcut = own(shortcuts);
+      return shortcut && { type: 'shortcut', shortcut };
+    }
+    if (pin.target === 'collection') {
+      const collection = own(collections);
+      return collection && { type: 'collection', collection };
+    }
+    const tag = own(tags);
+    return tag && { type: 'tag', tag };
+  };
+}
 
-function Pin({ pin, count }: { pin: PinView; count: number }) {
+function PinLabel({ pin }: { pin: PinView }) {
+  return (
+    <>
+      {pin.key && <KeyCap>{pin.key}</KeyCap>}
+      {pin.target === 'shortcut' ? (
+        <Tether state={pin.state} />
+      ) : pin.target === 'collection' ? (
+        <CollectionMark colour={pin.colour} />
+      ) : (
+        <TagDot colour={pin.colour} />
+      )}
+      <span className="cut">{pin.name}</span>
+      {pin.count !== null && (
+        <>
+          <span className="pin-count">{pin.count}</span>
+          <ExpandMore aria-hidden sx={{ fontSize: 17, color: 'var(--third)', ml: '-2px' }} />
+        </>
+      )}
+    </>
+  );
+}
+
+function Pin({ pin, count, pinned }: { pin: PinView; count: number; pinned: Item | undefined }) {
   const d = useDo();
-  const { select, openMenu } = useDesk();
-  const shortcuts = useShortcuts();
-  const { setNodeRef, listeners, transform, transition, isDragging } = useSortable({
+  const { select, openMenu, pinOpen, openPin } = useDesk();
+  const button = useRef<HTMLButtonElement>(null);
+  const { setNodeRef, listeners, transform, transition, isDragging, isOver } = useSortable({
     id: pin.id,
     data: { kind: 'pin', pin },
   });
   const move = (slot: number) => void d.movePin(pin, Math.max(1, Math.min(count, slot)));
+  const isMenu = pin.target !== 'shortcut';
   return (
     <li
       ref={setNodeRef}
       style={{ transform: CSS.Translate.toString(transform), transition }}
-      className={isDragging ? 'dragged' : ''}
+      className={`${isDragging ? 'dragged' : ''}${isMenu && isOver ? ' over' : ''}`}
     >
       <button
+        ref={button}
         type="button"
         {...listeners}
         className={`pin ${pin.state}`}
         data-pin={pin.slot}
         aria-keyshortcuts={pin.key ?? undefined}
+        aria-haspopup={isMenu ? 'dialog' : undefined}
+        aria-expanded={isMenu ? pinOpen === pin.id : undefined}
         title={`${pin.name}${pin.key ? ` · key ${pin.key}` : ''} · Alt and the arrows move it`}
-        onClick={() => void d.open({ shortcutId: pin.shortcutId, route: 'pin-click' })}
-        onFocus={() => select({ type: 'shortcut', id: pin.shortcutId })}
+        onClick={() =>
+          isMenu
+            ? openPin(pinOpen === pin.id ? undefined : pin.id)
+            : void d.open({ shortcutId: pin.targetId, route: 'pin-click' })
+        }
+        onFocus={() => pin.target !== 'tag' && select({ type: pin.target, id: pin.targetId })}
         onContextMenu={(event) => {
-          const shortcut = shortcuts.data?.find((s) => s.id === pin.shortcutId);
-          if (!shortcut) return;
+          if (!pinned) return;
           event.preventDefault();
-          openMenu({ type: 'shortcut', shortcut }, { x: event.clientX, y: event.clientY });
+          openMenu(pinned, { x: event.clientX, y: event.clientY });
         }}
         onKeyDown={(event) => {
           if (event.altKey && (event.key === 'ArrowLeft' || event.key === 'ArrowRight')) {
@@ -51,30 +109,121 @@ function Pin({ pin, count }: { pin: PinView; count: number }) {
           } else if (event.key === 'Delete') {
             event.preventDefault();
             void d.unpin(pin.id, pin.name);
+          } else if (event.key === 'e') {
+            event.preventDefault();
+            void d.putPinAside(pin, true);
+          } else if (event.key === 'ArrowDown' && isMenu) {
+            event.preventDefault();
+            openPin(pin.id);
           }
         }}
       >
-        {pin.key && <KeyCap>{pin.key}</KeyCap>}
-        <Tether state={pin.state} />
-        <span className="cut">{pin.name}</span>
+        <PinLabel pin={pin} />
       </button>
+      {isMenu && pinOpen === pin.id && <PinMenu pin={pin} anchor={button.current} />}
     </li>
+  );
+}
+
+/** The last tab: pins that do not fit, and those put aside for good. */
+function More({ pins, pinned }: { pins: PinView[]; pinned: (pin: PinView) => Item | undefined }) {
+  const d = useDo();
+  const acts = useActs('pin-more');
+  const { pinOpen, openPin } = useDesk();
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  const [own, setOwn] = useState<PinView>();
+  const button = useRef<HTMLButtonElement>(null);
+  const shown = pins.find((p) => p.id === pinOpen);
+  const item = own && pinned(own);
+  return (
+    <div className="pin-more">
+      <button
+        ref={button}
+        type="button"
+        className="pin"
+        aria-haspopup="menu"
+        onClick={(event) => setAnchor(event.currentTarget)}
+      >
+        <span>{pins.length} more</span>
+        <ExpandMore aria-hidden sx={{ fontSize: 17, color: 'var(--third)' }} />
+      </button>
+      <Menu
+        anchorEl={anchor}
+        open={anchor !== null}
+        onClose={() => {
+          setAnchor(null);
+          setOwn(undefined);
+        }}
+        slotProps={{ list: { dense: true, 'aria-label': 'More pins' } }}
+      >
+        {own && item
+          ? [
+              <MenuItem key="back" onClick={() => setOwn(undefined)}>
+                ‹ {own.name}
+              </MenuItem>,
+              <Divider key="line" />,
+              own.aside && (
+                <MenuItem
+                  key="aside"
+                  onClick={() => {
+                    setAnchor(null);
+                    setOwn(undefined);
+                    void d.putPinAside(own, false);
+                  }}
+                >
+                  Put it back on the strip
+                </MenuItem>
+              ),
+              ...actItems(acts(item), () => {
+                setAnchor(null);
+                setOwn(undefined);
+              }),
+            ]
+          : pins.map((pin) => (
+              <MenuItem
+                key={pin.id}
+                onClick={() => {
+                  setAnchor(null);
+                  if (pin.target === 'shortcut') void d.open({ shortcutId: pin.targetId, route: 'pin-more' });
+                  else openPin(pin.id);
+                }}
+                onContextMenu={(event) => {
+                  event.preventDefault();
+                  setOwn(pin);
+                }}
+                onKeyDown={(event) => event.key === 'ArrowRight' && setOwn(pin)}
+                sx={{ gap: 1 }}
+              >
+                <PinLabel pin={pin} />
+              </MenuItem>
+            ))}
+      </Menu>
+      {shown && <PinMenu pin={shown} anchor={button.current} />}
+    </div>
   );
 }
 
 export function PinStrip() {
   const pins = usePins();
   const limit = useSettings().data?.pinLimit ?? 9;
-  const { openDialog } = useDesk();
+  const { openDialog, stripHidden } = useDesk();
+  const pinned = usePinned();
   const { setNodeRef, isOver } = useDroppable({ id: 'strip', data: { kind: 'strip' } });
-  const list = pins.data ?? [];
-  const bar = useRef<HTMLElement | null>(null);
+  const frame = useRef<HTMLElement>(null);
+  const measure = useRef<HTMLDivElement>(null);
+  const all = pins.data ?? [];
+  const list = all.filter((p) => !p.aside);
+  const aside = all.filter((p) => p.aside);
+  const fits = useFitting(frame, measure, aside.length > 0, list.map((p) => `${p.name} ${p.count}`).join('\n'));
+  if (stripHidden) return null;
+  const onStrip = list.slice(0, fits);
+  const more = [...list.slice(fits), ...aside];
   return (
     <nav
       aria-label="Pin strip"
-      className={`pin-strip${isOver ? ' over' : ''}${list.length > ROOMY ? ' crowded' : ''}`}
+      className={`pin-strip${isOver ? ' over' : ''}`}
       ref={(node) => {
-        bar.current = node;
+        frame.current = node;
         setNodeRef(node);
       }}
       onDragOver={(event) => {
@@ -88,20 +237,28 @@ export function PinStrip() {
           .find((line) => line && !line.startsWith('#'));
         if (!typed) return;
         event.preventDefault();
-        openDialog({ kind: 'add', typed, slot: list.length + 1 });
+        openDialog({ kind: 'add', typed, slot: all.length + 1 });
       }}
     >
-      <SortableContext items={list.map((p) => p.id)} strategy={horizontalListSortingStrategy}>
+      <SortableContext items={onStrip.map((p) => p.id)} strategy={horizontalListSortingStrategy}>
         <ol>
-          {list.map((pin) => (
-            <Pin key={pin.id} pin={pin} count={list.length} />
+          {onStrip.map((pin) => (
+            <Pin key={pin.id} pin={pin} count={all.length} pinned={pinned(pin)} />
           ))}
         </ol>
       </SortableContext>
-      {pins.isSuccess && list.length === 0 && (
+      {more.length > 0 && <More pins={more} pinned={pinned} />}
+      <div className="pin-measure" aria-hidden ref={measure}>
+        {list.map((pin) => (
+          <span key={pin.id} className="pin">
+            <PinLabel pin={pin} />
+          </span>
+        ))}
+      </div>
+      {pins.isSuccess && all.length === 0 && (
         <span className="small strip-hint">Drag a row up here, or press P on one: it is then one key away.</span>
       )}
-      {list.length > 0 && list.length < limit && <span className="hidden-text">{limit - list.length} free</span>}
+      {all.length > 0 && all.length < limit && <span className="hidden-text">{limit - all.length} free</span>}
     </nav>
   );
 }

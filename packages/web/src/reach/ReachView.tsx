@@ -3,8 +3,8 @@ import { Link, useNavigate } from 'react-router';
 import Button from '@mui/material/Button';
 import type { OpeningRecord, ShortcutView } from '@rellin/contract';
 import { shown } from '@rellin/core/paths';
-import { usePins, useRecent, useShortcuts } from '../api/queries';
-import { actForKey, actsFor } from '../acts/acts';
+import { useRecent, useShortcuts } from '../api/queries';
+import { runKey, useActs } from '../acts/useActs';
 import { useDo } from '../acts/useDo';
 import { useDesk } from '../frame/desk';
 import { ago } from '../parts/dates';
@@ -68,8 +68,8 @@ export function latest(records: readonly OpeningRecord[], most: number): Opening
 export default function ReachView() {
   const shortcuts = useShortcuts();
   const recent = useRecent().data ?? [];
-  const pins = usePins().data ?? [];
-  const { selected, select, openMenu, openDialog } = useDesk();
+  const { selected, select, openMenu } = useDesk();
+  const acts = useActs('reach');
   const navigate = useNavigate();
   const d = useDo();
   const all = shortcuts.data ?? [];
@@ -113,14 +113,7 @@ export default function ReachView() {
             onSelect={(s) => select({ type: 'shortcut', id: s.id })}
             onOpen={(s) => void d.open({ shortcutId: s.id, route: 'reach' })}
             onMenu={(s, at) => openMenu({ type: 'shortcut', shortcut: s }, at)}
-            onKey={(event, s) => {
-              const act = actForKey(
-                actsFor({ type: 'shortcut', shortcut: s }, d, pins, openDialog, 'reach'),
-                event.key,
-              );
-              act?.run();
-              return act !== undefined;
-            }}
+            onKey={(event, s) => runKey(acts({ type: 'shortcut', shortcut: s }), event.key)}
           />
         )}
       </div>

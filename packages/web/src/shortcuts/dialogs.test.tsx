@@ -97,3 +97,70 @@ describe('renaming, describing, repointing', () => {
     expect(page.sent('POST')[0]!.body).toEqual({ typed: '/home/wren/other.csv' });
   });
 });
+
+describe('what goes with a shortcut', () => {
+  it('is one of the catalogue by name, or a path; anything else is said to be neither', async () => {
+    const page = await show(
+      { kind: 'goes-with', shortcut },
+      {
+        'GET /shortcuts': [shortcut, aShortcut({ id: 's2', name: 'Manual' })],
+        'POST /shortcuts/s1/goes-with': shortcut,
+      },
+    );
+    const field = screen.getByLabelText('Shortcut, path or address');
+    await userEvent.type(field, 'Nothing like it');
+    expect(await screen.findByText(/No shortcut is called that/)).toBeTruthy();
+    expect(button('Add')).toHaveProperty('disabled', true);
+    await userEvent.clear(field);
+    await userEvent.type(field, 'Manual');
+    await userEvent.click(button('Add'));
+    await waitFor(() => expect(page.sent('POST')).toHaveLength(1));
+    expect(page.sent('POST')[0]!.body).toEqual({ withId: 's2' });
+  });
+});
+
+describe('renaming many', () => {
+  const many = [shortcut, aShortcut({ id: 's2', name: 'Tide notes' })];
+
+  it('shows every name before it is done, and sends them in one act', async () => {
+    const page = await show({ kind: 'rename-many', shortcuts: many });
+    const field = screen.getByLabelText('Pattern');
+    await userEvent.clear(field);
+    await userEvent.paste('{nn} {name}');
+    expect(screen.getAllByRole('cell').map((c) => c.textContent)).toEqual([
+      'Tide table',
+      '01 Tide table',
+      'Tide notes',
+      '02 Tide notes',
+    ]);
+    await userEvent.click(button('Rename 2'));
+    await waitFor(() => expect(page.sent('POST')).toHaveLength(1));
+    expect(page.sent('POST')[0]).toMatchObject({
+      path: '/shortcuts/rename',
+      body: {
+        names: [
+          { id: 's1', name: '01 Tide table' },
+          { id: 's2', name: '02 Tide notes' },
+        ],
+      },
+    });
+  });
+
+  it('says what is wrong with a pattern and does nothing', async () => {
+    await show({ kind: 'rename-many', shortcuts: many });
+    await userEvent.clear(screen.getByLabelText('Pattern'));
+    await userEvent.paste('{size}');
+    expect(await screen.findByText(/\{size\} is no field/)).toBeTruthy();
+    expect(button('Rename 0')).toHaveProperty('disabled', true);
+  });
+});
+
+describe('emptying the bin', () => {
+  it('asks, says that it cannot be taken back, and does it only then', async () => {
+    const page = await show({ kind: 'empty-bin', count: 2 }, { 'POST /bin/empty': { removed: 2 } });
+    expect(screen.getByText(/cannot be taken back/)).toBeTruthy();
+    expect(page.sent('POST')).toEqual([]);
+    await userEvent.click(button('Empty the bin'));
+    expect(await screen.findByText('The bin is empty: 2 gone for good')).toBeTruthy();
+  });
+});

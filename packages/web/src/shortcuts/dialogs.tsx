@@ -1,51 +1,17 @@
 /** The small forms about one shortcut: add, rename, describe, repoint. */
 import { useForm } from 'react-hook-form';
 import Autocomplete from '@mui/material/Autocomplete';
-import Button from '@mui/material/Button';
 import Checkbox from '@mui/material/Checkbox';
-import Dialog from '@mui/material/Dialog';
-import DialogActions from '@mui/material/DialogActions';
-import DialogContent from '@mui/material/DialogContent';
-import DialogTitle from '@mui/material/DialogTitle';
 import FormControlLabel from '@mui/material/FormControlLabel';
-import Stack from '@mui/material/Stack';
 import TextField from '@mui/material/TextField';
 import { useEffect, useState } from 'react';
 import { get } from '../api/client';
+import { useShortcuts } from '../api/queries';
 import { useDo } from '../acts/useDo';
 import { useDesk, type DialogRequest } from '../frame/desk';
-
-interface FormDialogProps {
-  title: string;
-  submit: string;
-  children: React.ReactNode;
-  onSubmit: (event: React.FormEvent) => void;
-  onClose: () => void;
-  busy: boolean;
-}
-
-function FormDialog({ title, submit, children, onSubmit, onClose, busy }: FormDialogProps) {
-  return (
-    <Dialog open onClose={onClose} aria-labelledby="form-title">
-      <form onSubmit={onSubmit} noValidate>
-        <DialogTitle id="form-title">{title}</DialogTitle>
-        <DialogContent>
-          <Stack spacing={2} sx={{ pt: 1 }}>
-            {children}
-          </Stack>
-        </DialogContent>
-        <DialogActions sx={{ px: 3, pb: 2 }}>
-          <Button variant="outlined" onClick={onClose}>
-            Cancel
-          </Button>
-          <Button variant="contained" type="submit" disabled={busy}>
-            {submit}
-          </Button>
-        </DialogActions>
-      </form>
-    </Dialog>
-  );
-}
+import { useGather } from '../collections/useGather';
+import { FormDialog } from '../parts/FormDialog';
+import { RenameManyDialog } from './RenameManyDialog';
 
 /** A path field that continues what is typed from the folders there are. */
 export function PathField(props: {
@@ -174,9 +140,14 @@ function DescribeDialog({
   onClose: () => void;
 }) {
   const d = useDo();
-  const form = useForm({ defaultValues: { description: request.shortcut.description } });
-  const submit = form.handleSubmit(async ({ description }) => {
-    if (await d.change(request.shortcut.id, { description })) onClose();
+  const { shortcut } = request;
+  const form = useForm({
+    defaultValues: { description: shortcut.description, alsoCalled: shortcut.alsoCalled.join(', ') },
+  });
+  const submit = form.handleSubmit(async ({ description, alsoCalled }) => {
+    const names = alsoCalled.split(',').flatMap((name) => name.trim() || []);
+    const change = names.join() === shortcut.alsoCalled.join() ? { description } : { description, alsoCalled: names };
+    if (await d.change(shortcut.id, change)) onClose();
   });
   return (
     <FormDialog
@@ -186,7 +157,12 @@ function DescribeDialog({
       onClose={onClose}
       busy={form.formState.isSubmitting}
     >
-      <TextField label="Description" multiline minRows={6} autoFocus {...form.register('description')} />
+      <TextField label="Description" multiline minRows={8} maxRows={18} autoFocus {...form.register('description')} />
+      <TextField
+        label="Also called"
+        placeholder="other names to find it by, with commas between"
+        {...form.register('alsoCalled')}
+      />
     </FormDialog>
   );
 }
@@ -221,6 +197,75 @@ function RepointDialog({
   );
 }
 
+/** One of the few acts that cannot be taken back: it asks, and says so. */
+function EmptyBinDialog({ count, onClose }: { count: number; onClose: () => void }) {
+  const d = useDo();
+  return (
+    <FormDialog
+      title={`Empty the bin of ${count} ${count === 1 ? 'thing' : 'things'}?`}
+      submit="Empty the bin"
+      onClose={onClose}
+      onSubmit={(event) => {
+        event.preventDefault();
+        void d.emptyBin().then((done) => done && onClose());
+      }}
+    >
+      <p>
+        What is in it is gone from the catalogue for good, with its pins, its places in collections and the record of
+        its openings. This cannot be taken back. The originals are untouched.
+      </p>
+    </FormDialog>
+  );
+}
+
+/** A further original for a shortcut to carry: one of the catalogue by name, or a path or address. */
+function GoesWithDialog({
+  request,
+  onClose,
+}: {
+  request: Extract<DialogRequest, { kind: 'goes-with' }>;
+  onClose: () => void;
+}) {
+  const gather = useGather();
+  const shortcuts = useShortcuts().data ?? [];
+  const [typed, setTyped] = useState('');
+  const other = shortcuts.find((s) => s.name === typed && s.id !== request.shortcut.id);
+  const isPath = /^(\/|~\/|file:|https?:|mailto:)/i.test(typed.trim());
+  const error =
+    typed !== '' && !other && !isPath ? 'No shortcut is called that; a path or an address will do too.' : undefined;
+  return (
+    <FormDialog
+      title={`What goes with “${request.shortcut.name}”`}
+      submit="Add"
+      busy={!other && !isPath}
+      onClose={onClose}
+      onSubmit={(event) => {
+        event.preventDefault();
+        void gather
+          .addGoesWith(request.shortcut, other ? { withId: other.id } : { typed })
+          .then((done) => done && onClose());
+      }}
+    >
+      <Autocomplete
+        freeSolo
+        fullWidth
+        options={[...new Set(shortcuts.filter((s) => s.id !== request.shortcut.id).map((s) => s.name))]}
+        inputValue={typed}
+        onInputChange={(_, value) => setTyped(value)}
+        renderInput={(params) => (
+          <TextField
+            {...params}
+            label="Shortcut, path or address"
+            autoFocus
+            helperText={error ?? 'A manual, a code list, a folder: opened alone from the card, or together with it.'}
+            error={error !== undefined}
+          />
+        )}
+      />
+    </FormDialog>
+  );
+}
+
 export function ShortcutDialogs() {
   const { dialog, closeDialog } = useDesk();
   switch (dialog?.kind) {
@@ -232,6 +277,12 @@ export function ShortcutDialogs() {
       return <DescribeDialog request={dialog} onClose={closeDialog} />;
     case 'repoint':
       return <RepointDialog request={dialog} onClose={closeDialog} />;
+    case 'empty-bin':
+      return <EmptyBinDialog count={dialog.count} onClose={closeDialog} />;
+    case 'rename-many':
+      return <RenameManyDialog shortcuts={dialog.shortcuts} onClose={closeDialog} />;
+    case 'goes-with':
+      return <GoesWithDialog request={dialog} onClose={closeDialog} />;
     default:
       return null;
   }

@@ -3,7 +3,7 @@ import { act, render } from '@testing-library/react';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { ThemeProvider } from '@mui/material/styles';
 import { MemoryRouter, useLocation } from 'react-router';
-import type { PinView, ReachView, ShortcutView } from '@rellin/contract';
+import type { CollectionView, PinView, ReachView, ShortcutView } from '@rellin/contract';
 import { DeskProvider, useDesk } from '../frame/desk';
 import { DragLayer } from '../frame/DragLayer';
 import { Notices } from '../frame/Notices';
@@ -30,6 +30,9 @@ const BASE: Answers = {
   'GET /shortcuts': [],
   'GET /shortcuts?from=bin': [],
   'GET /pins': [],
+  'GET /collections': [],
+  'GET /collections?from=bin': [],
+  'GET /tags': [],
   'GET /places': [],
   'GET /programs': [],
   'GET /settings': { pinLimit: 9, appearance: 'light', halfLifeDays: 14, startView: 'reach', reachConstants: {} },
@@ -122,6 +125,10 @@ export const aReach = (): ReachView => ({
 export function aShortcut(more: Partial<ShortcutView> & { id: string; name: string }): ShortcutView {
   return {
     description: '',
+    alsoCalled: [],
+    keys: null,
+    collections: [],
+    tags: [],
     target: 'original',
     kind: 'table',
     state: 'ready',
@@ -146,10 +153,36 @@ export function aShortcut(more: Partial<ShortcutView> & { id: string; name: stri
 
 export const aPin = (slot: number, shortcut: ShortcutView): PinView => ({
   id: `pin-${slot}`,
-  shortcutId: shortcut.id,
+  target: 'shortcut',
+  targetId: shortcut.id,
   slot,
   key: slot <= 9 ? String(slot) : null,
   name: shortcut.name,
   kind: shortcut.kind,
   state: shortcut.state,
+  count: null,
+  colour: '',
+  aside: false,
 });
+
+export function aCollection(more: Partial<CollectionView> & { id: string; name: string }): CollectionView {
+  return {
+    description: '',
+    type: 'plain',
+    colour: '',
+    icon: '',
+    sortBy: 'own',
+    showAs: 'auto',
+    mirror: null,
+    until: null,
+    lastMembers: 0,
+    keys: null,
+    count: 0,
+    parents: [],
+    pinned: false,
+    revision: 1,
+    addedAt: '2026-10-01T08:00:00Z',
+    removedAt: null,
+    ...more,
+  };
+}

@@ -12,6 +12,7 @@ Object.defineProperties(HTMLElement.prototype, {
   clientHeight: { get: () => 700, configurable: true },
   clientWidth: { get: () => 800, configurable: true },
 });
+Element.prototype.scrollIntoView = () => undefined;
 Element.prototype.scrollTo = () => undefined;
 window.matchMedia = (media: string) =>
   ({ matches: false, media, addEventListener() {}, removeEventListener() {} }) as unknown as MediaQueryList;

@@ -22,6 +22,10 @@ const TEXT_ON: [ink: string, grounds: string[]][] = [
   ['saffron', ['paper', 'sheet', 'saffronTint']],
   ['brick', ['paper', 'sheet', 'brickTint']],
   ['slate', ['paper', 'sheet', 'slateTint']],
+  ['heather', ['paper', 'sheet']],
+  ['gorse', ['paper', 'sheet']],
+  ['tide', ['paper', 'sheet']],
+  ['peat', ['paper', 'sheet']],
   ['onSpruce', ['spruce']],
   ['onLabel', ['label']],
 ];

@@ -1,0 +1,28 @@
+/** The acts on an item with everything they need, for menus, rows and cards. */
+import { useCallback, useMemo } from 'react';
+import { useNavigate } from 'react-router';
+import { usePins } from '../api/queries';
+import { useGather } from '../collections/useGather';
+import { useDesk, type Item, type Within } from '../frame/desk';
+import { actForKey, actsFor, type Act, type Means } from './acts';
+import { useDo } from './useDo';
+
+export function useActs(route: string): (item: Item, within?: Within) => Act[] {
+  const d = useDo();
+  const gather = useGather();
+  const pins = usePins().data;
+  const { openDialog } = useDesk();
+  const navigate = useNavigate();
+  const means = useMemo(
+    (): Means => ({ d, gather, pins: pins ?? [], openDialog, go: (path) => void navigate(path), route }),
+    [d, gather, pins, openDialog, navigate, route],
+  );
+  return useCallback((item, within) => actsFor(item, means, within), [means]);
+}
+
+/** Runs the act a key stands for; false where there is none. */
+export function runKey(acts: readonly Act[], key: string): boolean {
+  const act = actForKey(acts, key);
+  act?.run();
+  return act !== undefined;
+}

@@ -1,0 +1,104 @@
+/** All collections as an outline, each below those it lies in; below them the tags. Things can be dropped on them. */
+import { useMemo } from 'react';
+import { useNavigate } from 'react-router';
+import { useDroppable } from '@dnd-kit/core';
+import { SimpleTreeView } from '@mui/x-tree-view/SimpleTreeView';
+import { TreeItem } from '@mui/x-tree-view/TreeItem';
+import type { CollectionView, TagView } from '@rellin/contract';
+import { useDesk, type Item } from '../frame/desk';
+import { CollectionMark, TagDot } from '../parts/CollectionMark';
+
+function Label({ item, path }: { item: Item; path: string }) {
+  const { openMenu } = useDesk();
+  const { setNodeRef, isOver } = useDroppable({ id: `tree-${path}`, data: { kind: 'into', item } });
+  if (item.type !== 'collection' && item.type !== 'tag') return null;
+  const thing = item.type === 'collection' ? item.collection : item.tag;
+  return (
+    <span
+      ref={setNodeRef}
+      className={`tree-label${isOver ? ' over' : ''}`}
+      onContextMenu={(event) => {
+        event.preventDefault();
+        openMenu(item, { x: event.clientX, y: event.clientY });
+      }}
+    >
+      {item.type === 'collection' ? (
+        <CollectionMark colour={thing.colour} type={item.collection.type} />
+      ) : (
+        <TagDot colour={thing.colour} />
+      )}
+      <span className="cut">{thing.name}</span>
+      <span className="count">{thing.count}</span>
+    </span>
+  );
+}
+
+/** Children by parent; what lies in none stands at the top. */
+export function outline(collections: readonly CollectionView[]) {
+  const known = new Set(collections.map((c) => c.id));
+  const below = new Map<string, CollectionView[]>();
+  const top: CollectionView[] = [];
+  for (const c of collections) {
+    const parents = c.parents.filter((p) => known.has(p));
+    if (parents.length === 0) top.push(c);
+    for (const p of parents) {
+      const list = below.get(p);
+      if (list) list.push(c);
+      else below.set(p, [c]);
+    }
+  }
+  return { top, below };
+}
+
+export function CollectionTree(props: {
+  collections: readonly CollectionView[];
+  tags: readonly TagView[];
+  current: string | undefined;
+}) {
+  const navigate = useNavigate();
+  const { top, below } = useMemo(() => outline(props.collections), [props.collections]);
+  // one collection may stand in several places, so that its place makes the item's id
+  const branch = (c: CollectionView, above: string): React.ReactNode => {
+    const path = `${above}/${c.id}`;
+    return (
+      <TreeItem key={path} itemId={path} label={<Label item={{ type: 'collection', collection: c }} path={path} />}>
+        {(below.get(c.id) ?? []).map((child) => branch(child, path))}
+      </TreeItem>
+    );
+  };
+  const selected = props.current ? `/${props.current}` : null;
+  const open = (path: string | null) => {
+    const id = path?.split('/').pop();
+    if (id) void navigate(`/collections/${path!.startsWith('tag/') ? 'tag/' : ''}${id}`);
+  };
+  return (
+    <div className="tree">
+      <SimpleTreeView
+        aria-label="Collections"
+        selectedItems={selected}
+        onSelectedItemsChange={(_, path) => open(path)}
+        defaultExpandedItems={top.slice(0, 30).map((c) => `/${c.id}`)}
+      >
+        {top.map((c) => branch(c, ''))}
+      </SimpleTreeView>
+      {props.tags.length > 0 && (
+        <>
+          <h2 className="small tree-head">Tags</h2>
+          <SimpleTreeView
+            aria-label="Tags"
+            selectedItems={props.current ? `tag/${props.current}` : null}
+            onSelectedItemsChange={(_, path) => open(path)}
+          >
+            {props.tags.map((tag) => (
+              <TreeItem
+                key={tag.id}
+                itemId={`tag/${tag.id}`}
+                label={<Label item={{ type: 'tag', tag }} path={`tag/${tag.id}`} />}
+              />
+            ))}
+          </SimpleTreeView>
+        </>
+      )}
+    </div>
+  );
+}

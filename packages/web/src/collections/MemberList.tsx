@@ -1,0 +1,154 @@
+/** What a collection holds: rows in its order; Alt and the arrows move one, a drop between two rows too. */
+import { useNavigate } from 'react-router';
+import { useDroppable } from '@dnd-kit/core';
+import Button from '@mui/material/Button';
+import type { CollectionView } from '@rellin/contract';
+import { kindWord } from '@rellin/core/kinds';
+import { runKey, useActs } from '../acts/useActs';
+import { useDo } from '../acts/useDo';
+import { useDesk, type Item, type Within } from '../frame/desk';
+import { CollectionMark } from '../parts/CollectionMark';
+import { DragHandle } from '../parts/DragRow';
+import { EmptyState } from '../parts/EmptyState';
+import { Grid, type Column } from '../parts/Grid';
+import { KeyCap } from '../parts/KeyCap';
+import { ReachRuler } from '../parts/ReachRuler';
+import { Tether } from '../parts/Tether';
+import { nameOfRow, type MemberRow } from './memberRows';
+import { useGather } from './useGather';
+
+const itemOf = (row: MemberRow): Item =>
+  row.type === 'shortcut'
+    ? { type: 'shortcut', shortcut: row.shortcut }
+    : { type: 'collection', collection: row.collection };
+
+const withinOf = (collection: CollectionView, row: MemberRow): Within => ({
+  collection,
+  memberId: row.id,
+  keepFirst: row.keepFirst,
+});
+
+/** The upper edge of a row takes what is dropped between it and the one above. */
+function Name({ row, collection }: { row: MemberRow; collection: CollectionView }) {
+  const own = collection.sortBy === 'own';
+  const { setNodeRef, isOver } = useDroppable({
+    id: `before-${row.id}`,
+    data: { kind: 'before', collection, memberId: row.id, name: nameOfRow(row) },
+    disabled: !own,
+  });
+  return (
+    <span ref={setNodeRef} className={`member-name${isOver ? ' before' : ''}`}>
+      <DragHandle id={`member-${row.id}`} item={itemOf(row)} within={withinOf(collection, row)}>
+        {row.type === 'shortcut' ? (
+          <Tether state={row.shortcut.state} />
+        ) : (
+          <CollectionMark colour={row.collection.colour} type={row.collection.type} />
+        )}
+        <span className="name cut" title={nameOfRow(row)}>
+          {nameOfRow(row)}
+        </span>
+        {row.type === 'shortcut' && row.shortcut.pinSlot !== null && <KeyCap>{row.shortcut.pinSlot}</KeyCap>}
+        {row.keepFirst && <span className="chip first">first</span>}
+      </DragHandle>
+    </span>
+  );
+}
+
+function columnsOf(collection: CollectionView): Column<MemberRow>[] {
+  return [
+    {
+      id: 'name',
+      title: 'Name',
+      width: 'minmax(140px, 1.4fr)',
+      cell: (row) => <Name row={row} collection={collection} />,
+    },
+    {
+      id: 'kind',
+      title: 'Kind',
+      width: '84px',
+      cell: (row) => (
+        <span className="small">
+          {row.type === 'shortcut'
+            ? kindWord(row.shortcut.kind)
+            : `${row.collection.count} ${row.collection.count === 1 ? 'thing' : 'things'}`}
+        </span>
+      ),
+    },
+    {
+      id: 'week',
+      title: 'a week',
+      width: '54px',
+      align: 'right',
+      cell: (row) => <span className="small">{row.type === 'shortcut' ? row.shortcut.perWeek.toFixed(1) : ''}</span>,
+    },
+    {
+      id: 'reach',
+      title: 'Reach, and on foot',
+      width: '134px',
+      cell: (row) => (row.type === 'shortcut' ? <ReachRuler reach={row.shortcut.reach} width={128} /> : ''),
+    },
+  ];
+}
+
+export function MemberList({ collection, rows }: { collection: CollectionView; rows: MemberRow[] }) {
+  const { selected, select, chosen, choose, openMenu, openDialog } = useDesk();
+  const acts = useActs('collection');
+  const gather = useGather();
+  const navigate = useNavigate();
+  const d = useDo();
+  const chosenSet = new Set(chosen);
+  const keyOf = (row: MemberRow) => row.itemId;
+  const open = (row: MemberRow) =>
+    row.type === 'collection'
+      ? void navigate(`/collections/${row.itemId}`)
+      : void d.open({ shortcutId: row.itemId, route: 'collection' });
+  const moveBy = (row: MemberRow, step: number) => {
+    const at = rows.indexOf(row);
+    // down: before the one after the next, so that the next stands above
+    const target = step < 0 ? rows[at - 1] : rows[at + 2];
+    if (step < 0 ? at > 0 : at < rows.length - 1) void gather.move(collection, [row.id], target?.id ?? null);
+  };
+  return (
+    <Grid
+      key={collection.id}
+      label={`In ${collection.name}`}
+      columns={columnsOf(collection)}
+      count={rows.length}
+      item={(i) => rows[i]}
+      keyOf={keyOf}
+      selectedKey={selected?.type === 'shortcut' || selected?.type === 'collection' ? selected.id : undefined}
+      chosen={chosenSet}
+      onChoose={choose}
+      onSelect={(row) => select({ type: row.type, id: row.itemId })}
+      onOpen={open}
+      onMenu={(row, at) => openMenu(itemOf(row), at, withinOf(collection, row))}
+      onChord={(event, row) => {
+        if (!event.altKey || collection.sortBy !== 'own') return false;
+        if (event.key !== 'ArrowUp' && event.key !== 'ArrowDown') return false;
+        moveBy(row, event.key === 'ArrowUp' ? -1 : 1);
+        return true;
+      }}
+      onKey={(event, row) => runKey(acts(itemOf(row), withinOf(collection, row)), event.key)}
+      empty={
+        <EmptyState
+          title={collection.type === 'working-set' ? 'Nothing is gathered for now' : 'Nothing is in it yet'}
+          action={
+            <span className="empty-acts">
+              <Button variant="contained" onClick={() => openDialog({ kind: 'gather', collection })}>
+                Gather into it
+              </Button>
+              {collection.lastMembers > 0 && (
+                <Button variant="outlined" onClick={() => void gather.bringBack(collection)}>
+                  Bring last time’s {collection.lastMembers} back
+                </Button>
+              )}
+            </span>
+          }
+        >
+          Gather shortcuts from the catalogue, or press A on any of them. A shortcut may be in as many collections as
+          you like; taking it out changes nothing else.
+        </EmptyState>
+      }
+    />
+  );
+}

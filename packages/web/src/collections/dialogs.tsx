@@ -1,0 +1,25 @@
+/** The forms about collections and tags. */
+import { useDesk } from '../frame/desk';
+import { AddToDialog } from './AddToDialog';
+import { CollectionDialog } from './CollectionDialog';
+import { GatherDialog } from './GatherDialog';
+import { ChangeTagDialog, TagsDialog } from './TagDialogs';
+
+export function GatherDialogs() {
+  const { dialog, closeDialog } = useDesk();
+  switch (dialog?.kind) {
+    case 'new-collection':
+    case 'change-collection':
+      return <CollectionDialog request={dialog} onClose={closeDialog} />;
+    case 'add-to-collection':
+      return <AddToDialog gathered={dialog.gathered} onClose={closeDialog} />;
+    case 'gather':
+      return <GatherDialog collection={dialog.collection} onClose={closeDialog} />;
+    case 'tags':
+      return <TagsDialog gathered={dialog.gathered} onClose={closeDialog} />;
+    case 'change-tag':
+      return <ChangeTagDialog tag={dialog.tag} onClose={closeDialog} />;
+    default:
+      return null;
+  }
+}

@@ -1,0 +1,68 @@
+/** What bears a tag, shortcuts and originals in one list. */
+import type { ShortcutView, TaggedView } from '@rellin/contract';
+import { kindWord, type Kind } from '@rellin/core/kinds';
+import { shown } from '@rellin/core/paths';
+import { compareNatural } from '@rellin/core/units';
+import type { Item, Selected } from '../frame/desk';
+import type { Column } from '../parts/Grid';
+import { KindIcon } from '../parts/KindIcon';
+import { Tether } from '../parts/Tether';
+import { whereabouts } from '../parts/whereabouts';
+
+export interface TaggedRow {
+  id: string;
+  name: string;
+  kind: Kind;
+  where: string;
+  item: Item;
+  selected: Selected;
+  what: { shortcutId: string } | { placeId: number; originalId: number };
+}
+
+export function taggedRows(bearing: TaggedView, shortcuts: readonly ShortcutView[]): TaggedRow[] {
+  const ids = new Set(bearing.shortcutIds);
+  const rows: TaggedRow[] = [
+    ...shortcuts
+      .filter((s) => ids.has(s.id))
+      .map((s): TaggedRow => ({
+        id: s.id,
+        name: s.name,
+        kind: s.kind,
+        where: whereabouts(s),
+        item: { type: 'shortcut', shortcut: s },
+        selected: { type: 'shortcut', id: s.id },
+        what: { shortcutId: s.id },
+      })),
+    ...bearing.originals.map((o): TaggedRow => ({
+      id: `${o.placeId}/${o.id}`,
+      name: shown(o.name),
+      kind: o.kind,
+      where: o.trail.map(shown).join(' › '),
+      item: { type: 'original', entry: o },
+      selected: { type: 'original', placeId: o.placeId, id: o.id },
+      what: { placeId: o.placeId, originalId: Number(o.id) },
+    })),
+  ];
+  return rows.sort((a, b) => compareNatural(a.name, b.name));
+}
+
+export const TAGGED_COLUMNS: Column<TaggedRow>[] = [
+  {
+    id: 'name',
+    title: 'Name',
+    width: 'minmax(160px, 1.3fr)',
+    cell: (r) => (
+      <>
+        {r.item.type === 'shortcut' ? <Tether state={r.item.shortcut.state} /> : <KindIcon kind={r.kind} />}
+        <span className="name cut">{r.name}</span>
+      </>
+    ),
+  },
+  { id: 'kind', title: 'Kind', width: '90px', cell: (r) => <span className="small">{kindWord(r.kind)}</span> },
+  {
+    id: 'where',
+    title: 'Where',
+    width: 'minmax(120px, 1.2fr)',
+    cell: (r) => <span className="small cut">{r.where}</span>,
+  },
+];

@@ -1,0 +1,108 @@
+/** What a drop would do is said before it is done, so what is said is what is tested. */
+import { describe, expect, it } from '@jest/globals';
+import fc from 'fast-check';
+import type { EntryView, TagView } from '@rellin/contract';
+import { aCollection, aPin, aShortcut } from '../testing/page';
+import { dropAct, dropLabel, type Dragged, type DropTarget, type Hover } from './dropAct';
+
+const log = aShortcut({ id: 's1', name: 'Ringing log' });
+const tide = aShortcut({ id: 's2', name: 'Tide table' });
+const today = aCollection({ id: 'c1', name: 'Today' });
+const mirror = aCollection({ id: 'c2', name: 'Folder', type: 'mirror' });
+const tag: TagView = { id: 't1', name: 'boat', colour: 'brick', count: 1, pinned: false };
+const entry = { id: '9', placeId: 1, name: 'map.png', type: 'file', kind: 'picture' } as EntryView;
+const pins = [aPin(1, log), { ...aPin(2, tide), target: 'collection' as const, targetId: 'c1', name: 'Today' }];
+
+const item = (dragged: Extract<Dragged, { kind: 'item' }>['item'], within?: object): Dragged =>
+  ({ kind: 'item', item: dragged, within }) as Dragged;
+const shortcut = item({ type: 'shortcut', shortcut: tide });
+const rest: Hover = { rested: true, middle: true, slot: 2 };
+const passing: Hover = { ...rest, rested: false };
+const facts = { pins, limit: 9 };
+const say = (dragged: Dragged, target: DropTarget, hover = rest, f = facts) => {
+  const act = dropAct(dragged, target, hover, f);
+  return act && dropLabel(dragged, act);
+};
+
+describe('what a drop would do', () => {
+  it('on a collection: into it, after a rest, never in passing', () => {
+    const into: DropTarget = { kind: 'into', item: { type: 'collection', collection: today } };
+    expect(say(shortcut, into, passing)).toBeUndefined();
+    expect(say(shortcut, into)).toBe('Add “Tide table” to Today');
+    expect(say(item({ type: 'original', entry }), into)).toBe('Add “map.png” to Today');
+    expect(say(item({ type: 'collection', collection: mirror }), into)).toBe('Add “Folder” to Today');
+  });
+
+  it('on a mirror: nothing, and why', () => {
+    const into: DropTarget = { kind: 'into', item: { type: 'collection', collection: mirror } };
+    expect(say(shortcut, into)).toContain('is a mirror');
+    expect(dropAct(shortcut, into, rest, facts)).toMatchObject({ act: 'none' });
+  });
+
+  it('on a tag: shortcuts and originals bear it, nothing else', () => {
+    const into: DropTarget = { kind: 'into', item: { type: 'tag', tag } };
+    expect(say(shortcut, into)).toBe('Tag “Tide table” “boat”');
+    expect(say(item({ type: 'original', entry }), into)).toBe('Tag “map.png” “boat”');
+    expect(say(item({ type: 'collection', collection: today }), into)).toContain('Tags go on');
+  });
+
+  it('between members: order within the collection, from elsewhere a place in it', () => {
+    const before: DropTarget = { kind: 'before', collection: today, memberId: 'm2', name: 'Rota' };
+    const member = item({ type: 'shortcut', shortcut: tide }, { collection: today, memberId: 'm1', keepFirst: false });
+    expect(say(member, before)).toBe('Put “Tide table” before “Rota”');
+    expect(say(shortcut, before)).toBe('Add “Tide table” to Today, before “Rota”');
+    const self = item({ type: 'shortcut', shortcut: tide }, { collection: today, memberId: 'm2', keepFirst: false });
+    expect(say(self, before)).toBeUndefined();
+  });
+
+  it('on the strip: a pin in that slot; what is pinned says where; a full strip says so', () => {
+    expect(say(shortcut, { kind: 'strip' }, { ...rest, slot: 3 })).toBe('Pin “Tide table” as 3');
+    expect(say(item({ type: 'original', entry }), { kind: 'strip' })).toBe(
+      'Add a shortcut to “map.png” and pin it as 2',
+    );
+    expect(say(item({ type: 'shortcut', shortcut: log }), { kind: 'strip' })).toBe('It is pinned already, as 1');
+    expect(say(shortcut, { kind: 'strip' }, rest, { pins, limit: 2 })).toBe('The strip is full (2)');
+  });
+
+  it('on a pinned collection: its middle is into it after a rest, its edges are order', () => {
+    const on: DropTarget = { kind: 'pin', pin: pins[1]! };
+    expect(say(shortcut, on)).toBe('Add “Tide table” to Today');
+    expect(say(shortcut, on, passing)).toBe('Pin “Tide table” as 2');
+    expect(say(shortcut, on, { ...rest, middle: false, slot: 3 })).toBe('Pin “Tide table” as 3');
+    expect(say({ kind: 'pin', pin: pins[0]! }, on)).toBe('Add “Ringing log” to Today');
+    expect(say({ kind: 'pin', pin: pins[1]! }, on)).toBeUndefined();
+  });
+
+  it('with several dragged counts them', () => {
+    const into: DropTarget = { kind: 'into', item: { type: 'collection', collection: today } };
+    expect(dropLabel(shortcut, dropAct(shortcut, into, rest, facts)!, 3)).toBe('Add 3 things to Today');
+  });
+
+  it('never does in passing what would file a thing away, whatever is dragged wherever', () => {
+    const draggeds = [
+      shortcut,
+      item({ type: 'original', entry }),
+      item({ type: 'tag', tag }),
+      { kind: 'pin', pin: pins[0]! },
+    ];
+    const targets: DropTarget[] = [
+      { kind: 'strip' },
+      ...pins.map((pin): DropTarget => ({ kind: 'pin', pin })),
+      { kind: 'into', item: { type: 'collection', collection: today } },
+      { kind: 'into', item: { type: 'tag', tag } },
+    ];
+    fc.assert(
+      fc.property(
+        fc.constantFrom(...(draggeds as Dragged[])),
+        fc.constantFrom(...targets),
+        fc.boolean(),
+        fc.integer({ min: 1, max: 4 }),
+        (dragged, target, middle, slot) => {
+          const act = dropAct(dragged, target, { rested: false, middle, slot }, facts);
+          expect(['add-to', 'tag']).not.toContain(act?.act);
+        },
+      ),
+      { seed: 51, numRuns: 200 },
+    );
+  });
+});

@@ -1,0 +1,152 @@
+/**
+ * What a drop would do, reckoned before it is done; pure. Between two things means order, on a thing means into it, and
+ * *on* counts only after a short rest, so that nothing is filed away in passing.
+ */
+import type { CollectionView, PinView, TagView } from '@rellin/contract';
+import type { Item, Within } from './desk';
+
+export type Dragged = { kind: 'pin'; pin: PinView } | { kind: 'item'; item: Item; within?: Within };
+
+export type DropTarget =
+  | { kind: 'strip' }
+  | { kind: 'pin'; pin: PinView }
+  | { kind: 'into'; item: Item }
+  | { kind: 'before'; collection: CollectionView; memberId: string; name: string };
+
+/** How the pointer stands over the target. */
+export interface Hover {
+  /** It has rested on it for a moment. */
+  rested: boolean;
+  /** It is on its middle, not near an edge. */
+  middle: boolean;
+  /** The slot that a drop between pins means, from 1. */
+  slot: number;
+}
+
+export type DropAct =
+  | { act: 'none'; why: string }
+  | { act: 'move-pin'; pin: PinView; slot: number }
+  | { act: 'pin'; slot: number }
+  | { act: 'add-to'; collection: Pick<CollectionView, 'id' | 'name'>; before?: { id: string; name: string } }
+  | { act: 'move-member'; collection: CollectionView; memberId: string; before: { id: string; name: string } }
+  | { act: 'tag'; tag: Pick<TagView, 'id' | 'name'> };
+
+export function itemName(item: Item): string {
+  switch (item.type) {
+    case 'shortcut':
+      return item.shortcut.name;
+    case 'original':
+      return item.entry.name;
+    case 'program':
+      return item.program.name;
+    case 'collection':
+      return item.collection.name;
+    case 'tag':
+      return item.tag.name;
+  }
+}
+
+export const draggedName = (dragged: Dragged) => (dragged.kind === 'pin' ? dragged.pin.name : itemName(dragged.item));
+
+/** The pin there is already of what is dragged. */
+function pinOf(item: Item, pins: readonly PinView[]): PinView | undefined {
+  const id =
+    item.type === 'shortcut'
+      ? item.shortcut.id
+      : item.type === 'collection'
+        ? item.collection.id
+        : item.type === 'tag'
+          ? item.tag.id
+          : undefined;
+  return pins.find((p) => p.targetId === id);
+}
+
+function intoCollection(
+  dragged: Dragged,
+  collection: Pick<CollectionView, 'id' | 'name'> & { type?: string },
+): DropAct {
+  if (collection.type === 'mirror')
+    return { act: 'none', why: `“${collection.name}” is a mirror; it shows its folder` };
+  if (dragged.kind === 'pin' && dragged.pin.target === 'tag') return { act: 'none', why: 'A tag is no member' };
+  if (dragged.kind === 'item' && dragged.item.type === 'tag') return { act: 'none', why: 'A tag is no member' };
+  return { act: 'add-to', collection };
+}
+
+function intoTag(dragged: Dragged, tag: Pick<TagView, 'id' | 'name'>): DropAct {
+  const type = dragged.kind === 'pin' ? dragged.pin.target : dragged.item.type;
+  return type === 'shortcut' || type === 'original'
+    ? { act: 'tag', tag }
+    : { act: 'none', why: 'Tags go on shortcuts and originals' };
+}
+
+/** `undefined` while nothing would happen yet: the pointer is in passing. */
+export function dropAct(
+  dragged: Dragged,
+  target: DropTarget,
+  hover: Hover,
+  facts: { pins: readonly PinView[]; limit: number },
+): DropAct | undefined {
+  switch (target.kind) {
+    case 'into': {
+      if (!hover.rested) return undefined;
+      if (target.item.type === 'collection') return intoCollection(dragged, target.item.collection);
+      return target.item.type === 'tag' ? intoTag(dragged, target.item.tag) : undefined;
+    }
+    case 'before': {
+      const before = { id: target.memberId, name: target.name };
+      const within = dragged.kind === 'item' ? dragged.within : undefined;
+      if (within?.collection.id !== target.collection.id) {
+        const into = intoCollection(dragged, target.collection);
+        return into.act === 'add-to' ? { ...into, before } : into;
+      }
+      return within.memberId === target.memberId
+        ? undefined
+        : { act: 'move-member', collection: target.collection, memberId: within.memberId, before };
+    }
+    case 'pin': {
+      const { pin } = target;
+      const own = dragged.kind === 'pin' && dragged.pin.id === pin.id;
+      if (!own && pin.target !== 'shortcut' && hover.middle && hover.rested)
+        return pin.target === 'collection'
+          ? intoCollection(dragged, { id: pin.targetId, name: pin.name })
+          : intoTag(dragged, { id: pin.targetId, name: pin.name });
+      return onStrip(dragged, hover.slot, facts);
+    }
+    case 'strip':
+      return onStrip(dragged, hover.slot, facts);
+  }
+}
+
+function onStrip(
+  dragged: Dragged,
+  slot: number,
+  { pins, limit }: { pins: readonly PinView[]; limit: number },
+): DropAct | undefined {
+  if (dragged.kind === 'pin')
+    return slot === dragged.pin.slot ? undefined : { act: 'move-pin', pin: dragged.pin, slot };
+  const there = pinOf(dragged.item, pins);
+  if (there) return { act: 'none', why: `It is pinned already, as ${there.slot}` };
+  if (pins.length >= limit) return { act: 'none', why: `The strip is full (${limit})` };
+  return { act: 'pin', slot };
+}
+
+/** The words at the pointer; `many` where several things are dragged together. */
+export function dropLabel(dragged: Dragged, act: DropAct, many = 1): string {
+  const name = many > 1 ? `${many} things` : `“${draggedName(dragged)}”`;
+  switch (act.act) {
+    case 'none':
+      return act.why;
+    case 'move-pin':
+      return `Move the pin ${name} to ${act.slot}`;
+    case 'pin':
+      return dragged.kind === 'item' && (dragged.item.type === 'original' || dragged.item.type === 'program')
+        ? `Add a shortcut to ${name} and pin it as ${act.slot}`
+        : `Pin ${name} as ${act.slot}`;
+    case 'add-to':
+      return `Add ${name} to ${act.collection.name}${act.before ? `, before “${act.before.name}”` : ''}`;
+    case 'move-member':
+      return `Put ${name} before “${act.before.name}”`;
+    case 'tag':
+      return `Tag ${name} “${act.tag.name}”`;
+  }
+}

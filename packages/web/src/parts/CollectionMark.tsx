@@ -1,0 +1,30 @@
+/** The mark of a collection: a bracket round what it gathers, in its colour. Silent: its name stands beside it. */
+import './CollectionMark.css';
+
+export function CollectionMark({
+  colour,
+  type = 'plain',
+}: {
+  colour: string;
+  type?: 'plain' | 'mirror' | 'working-set';
+}) {
+  return (
+    <svg className="collection-mark" viewBox="0 0 18 16" width="18" height="16" aria-hidden data-colour={colour}>
+      <path d="M6 2.5H3.5v11H6" />
+      {type === 'mirror' ? (
+        <path d="M9 3v10M12 5.5h3M12 8h3M12 10.5h3" />
+      ) : (
+        <>
+          <circle cx="9" cy="4.5" r="1.5" />
+          <circle cx="9" cy="11.5" r="1.5" />
+          <circle cx="14" cy="8" r="1.5" className={type === 'working-set' ? 'open' : ''} />
+        </>
+      )}
+    </svg>
+  );
+}
+
+/** A tag's colour as a dot; its name stands beside it. */
+export function TagDot({ colour }: { colour: string }) {
+  return <span className="tag-dot" data-colour={colour} aria-hidden />;
+}
