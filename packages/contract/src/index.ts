@@ -6,3 +6,4 @@ export type * from './shortcuts.js';
 export type * from './acts.js';
 export type * from './collections.js';
 export type * from './tags.js';
+export type * from './filing.js';

@@ -8,6 +8,8 @@ import { CollectionsRepository } from './collections/collections.repository.js';
 import { CollectionsService } from './collections/collections.service.js';
 import { CONFIG, type Config } from './config/config.js';
 import { DatabaseModule } from './database/database.module.js';
+import { FilingController } from './filing/filing.controller.js';
+import { FilingService } from './filing/filing.service.js';
 import { FindController } from './find/find.controller.js';
 import { FindService } from './find/find.service.js';
 import { HealthController } from './health/health.controller.js';
@@ -51,6 +53,7 @@ export class AppModule {
         BinController,
         CollectionsController,
         EnterController,
+        FilingController,
         FindController,
         HealthController,
         OpeningsController,
@@ -72,6 +75,7 @@ export class AppModule {
         CollectionsService,
         GoesWithService,
         TagsService,
+        FilingService,
         FindService,
         IdentityService,
         IndexerService,

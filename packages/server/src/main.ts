@@ -16,6 +16,7 @@ import { type Config, readConfig } from './config/config.js';
 import { BinService } from './bin/bin.service.js';
 import { CollectionsService } from './collections/collections.service.js';
 import { takeServerLock } from './database/singleServer.js';
+import { FilingService } from './filing/filing.service.js';
 import { FindService } from './find/find.service.js';
 import { PlacesService } from './places/places.service.js';
 import { IdentityService } from './identity/identity.service.js';
@@ -25,6 +26,7 @@ import { installGuard } from './session/guardHook.js';
 import { SessionService } from './session/session.service.js';
 
 const EXIT_ALREADY_RUNNING = 3;
+const UPLOAD_LIMIT = 64 * 1024 ** 3;
 
 /** Nest's log lines as structured ones. */
 function nestLogger(log: pino.Logger): LoggerService {
@@ -41,6 +43,11 @@ async function makeApplication(config: Config, log: pino.Logger): Promise<NestFa
     logger: nestLogger(log),
     abortOnError: false,
   });
+  // files dropped from outside come as they are and are never held in memory whole
+  const fastify = adapter.getInstance() as unknown as FastifyInstance;
+  fastify.addContentTypeParser('application/octet-stream', { bodyLimit: UPLOAD_LIMIT }, (_request, payload, done) =>
+    done(null, payload),
+  );
   await app.register(cookie as never);
   await app.register(helmet as never, {
     contentSecurityPolicy: {
@@ -167,6 +174,7 @@ async function main(): Promise<void> {
   if (config.stopWithInput) process.stdin.on('end', () => stop('end of input')).resume();
   port = await listen(app, config);
   await app.get(PlacesService).start();
+  await app.get(FilingService).start();
   await app.get(IdentityService).examinePrograms();
   await app.get(FindService).start();
   await app.get(CollectionsService).start();

@@ -81,6 +81,20 @@ describe('opening by the system', () => {
     expect(await started()).toEqual(['--name', 'Net Tally', '--icon', 'tally', '--ratio', '100%', '$HOME']);
   });
 
+  it('opens files with a program: the very paths, and only where it takes files', async () => {
+    const path = rellin.write('odd/with $(x) spaces.csv');
+    const made = await rellin.add(path);
+    const files = [{ placeId: made.placeId, originalId: Number(made.originalId) }];
+    const tally = await rellin.post<ShortcutDetail>('/shortcuts', { programId: 'tally.desktop', name: 'Tally again' });
+    await rellin.post('/openings', { shortcutId: tally.id, files, route: 'drop' });
+    expect(await started()).toEqual(['--name', 'Net Tally', '--icon', 'tally', path, '--ratio', '100%', '$HOME']);
+    const plain = await rellin.refusal(rellin.post('/openings', { programId: 'gone.desktop', files, route: 'drop' }));
+    expect([plain.kind, plain.problem.detail]).toEqual(['cannot-open', expect.stringContaining('does not take files')]);
+    expect((await rellin.refusal(rellin.post('/openings', { shortcutId: made.id, files, route: 'drop' }))).kind).toBe(
+      'not-valid',
+    );
+  });
+
   it('says that a program is not there, and counts no opening', async () => {
     const made = await rellin.post<ShortcutDetail>('/shortcuts', { programId: 'gone.desktop' });
     const refused = await rellin.refusal(rellin.open(made.id));

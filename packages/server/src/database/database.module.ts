@@ -4,13 +4,14 @@ import { CONFIG, type Config } from '../config/config.js';
 import { First1700000000000 } from './migrations/1700000000000-first.js';
 import { Collections1700000100000 } from './migrations/1700000100000-collections.js';
 import { ENTITIES } from './entities.js';
+import { Filing1700000200000 } from './migrations/1700000200000-filing.js';
 
 export function dataSourceFor(databaseUrl: string): DataSource {
   return new DataSource({
     type: 'postgres',
     url: databaseUrl,
     entities: ENTITIES,
-    migrations: [First1700000000000, Collections1700000100000],
+    migrations: [First1700000000000, Collections1700000100000, Filing1700000200000],
     synchronize: false,
     logging: false,
     extra: { max: 8, connectionTimeoutMillis: 4000, options: '-c timezone=UTC' },

@@ -1,7 +1,16 @@
 /** What a place leaves out, by gitignore patterns. Plain names, the common case, are one look-up; the rest goes to `ignore`. */
 import makeIgnore from 'ignore';
 
-export const USUAL_EXCLUDES = ['.git/', 'node_modules/', '.cache/', '.Trash-*/', 'lost+found/', '*~', '*.part'];
+export const USUAL_EXCLUDES = [
+  '.git/',
+  'node_modules/',
+  '.cache/',
+  '.Trash-*/',
+  'lost+found/',
+  '*~',
+  '*.part',
+  '.rellin-*',
+];
 
 export interface Excludes {
   /** `relative` is the path below the place; the name is its last segment. */

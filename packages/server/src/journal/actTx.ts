@@ -17,6 +17,7 @@ const TABLES = new Set([
   'tag',
   'tagging',
   'companion',
+  'filing',
 ]);
 
 function checked(table: string): string {

@@ -35,6 +35,7 @@ const TOPICS: Record<string, Topic[]> = {
   tag: ['tags', 'pins', 'shortcuts', 'originals'],
   tagging: ['tags', 'shortcuts', 'originals'],
   companion: ['shortcuts'],
+  filing: ['originals', 'shortcuts'],
 };
 
 @Injectable()

@@ -7,7 +7,9 @@ import type { InstalledProgram } from '../programs/programs.service.js';
 import { Refusal } from '../problems/refusal.js';
 
 export type OpenRequest =
-  { kind: 'path'; path: string } | { kind: 'address'; url: string } | { kind: 'program'; program: InstalledProgram };
+  | { kind: 'path'; path: string }
+  | { kind: 'address'; url: string }
+  | { kind: 'program'; program: InstalledProgram; files?: string[] };
 
 export interface Opened {
   how: 'viewer' | 'system';
@@ -32,6 +34,7 @@ export function argumentsFor(request: OpenRequest): string[] {
         name: program.name,
         icon: program.icon,
         entryPath: program.entryPath,
+        files: request.files,
       });
       if (!expanded.ok)
         throw new Refusal(

@@ -1,7 +1,20 @@
 import { Body, Controller, Get, HttpCode, Post, Query } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import { Type } from 'class-transformer';
-import { IsInt, IsOptional, IsString, IsUUID, Matches, Max, MaxLength, Min } from 'class-validator';
+import {
+  ArrayMaxSize,
+  IsArray,
+  IsInt,
+  IsOptional,
+  IsString,
+  IsUUID,
+  Matches,
+  Max,
+  MaxLength,
+  Min,
+  ValidateNested,
+} from 'class-validator';
+import { FolderRef } from '../collections/collections.controller.js';
 import { OpeningsService } from './openings.service.js';
 
 export class OpenRequestBody {
@@ -9,6 +22,13 @@ export class OpenRequestBody {
   @IsOptional() @IsInt() @Min(1) placeId?: number;
   @IsOptional() @IsInt() @Min(1) originalId?: number;
   @IsOptional() @IsString() @MaxLength(500) programId?: string;
+  /** For a program: originals to open with it. */
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(100)
+  @ValidateNested({ each: true })
+  @Type(() => FolderRef)
+  files?: FolderRef[];
   @Matches(/^[a-z-]{1,30}$/) route: string;
 }
 

@@ -26,6 +26,8 @@ export interface OpenWhat {
   placeId?: number;
   originalId?: number;
   programId?: string;
+  /** For a program: originals to open with it. */
+  files?: { placeId: number; originalId: number }[];
   /** By which way the person came: pin-key, pin-click, find, catalogue, originals, command… */
   route: string;
 }
@@ -66,6 +68,7 @@ export class OpeningsService {
       if (before !== shortcut.identity?.path) notice = shortcut.stateReason;
     }
     const target = shortcut ? await this.targetOf(shortcut) : await this.targetWithout(what);
+    if (what.files?.length) await this.addFiles(target, what.files);
     const opened = await this.opener.open(target.request);
     const id = randomUUID();
     await this.journal.act({ act: 'open', summary: `Opened “${shown(target.name)}”`, inStack: false }, (tx) =>
@@ -101,6 +104,22 @@ export class OpeningsService {
       now = await this.shortcuts.need(s.id);
     }
     return now;
+  }
+
+  /** Files to open with a program; each must lie in a place, links included. */
+  private async addFiles(target: Target, files: { placeId: number; originalId: number }[]): Promise<void> {
+    const { request } = target;
+    if (request.kind !== 'program')
+      throw new Refusal('not-valid', `“${target.name}” is no program; nothing can be opened with it.`);
+    if (!/%[fFuU]/.test(request.program.exec))
+      throw new Refusal('cannot-open', `${request.program.name} does not take files to open.`, {
+        remedy: 'Start it, and open the file from within.',
+      });
+    request.files = [];
+    for (const { placeId, originalId } of files) {
+      const { path, roots } = await this.originals.whereabouts(placeId, originalId);
+      request.files.push(await realInside(path, roots));
+    }
   }
 
   private async targetOf(s: ShortcutEntity): Promise<Target> {

@@ -19,6 +19,8 @@ const STATUS = {
   'too-many': 429,
   'database-away': 503,
   'already-running': 409,
+  'no-room': 507,
+  stopped: 409,
 } as const;
 export type RefusalKind = keyof typeof STATUS;
 

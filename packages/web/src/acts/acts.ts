@@ -99,6 +99,9 @@ function shortcutActs(s: Of<'shortcut', 'shortcut'>, means: Means, within?: With
       run: () => openDialog({ kind: 'add-to-collection', gathered }),
     },
     { id: 'tags', label: 'Tags…', key: 'T', run: () => openDialog({ kind: 'tags', gathered }) },
+    ...(s.target === 'original' && s.kind !== 'folder'
+      ? [{ id: 'file-into', label: 'File into…', key: 'M', run: () => openDialog({ kind: 'file-into', gathered }) }]
+      : []),
     ...memberActs(s.name, means, within),
     { id: 'rename', label: 'Rename…', key: 'F2', run: () => openDialog({ kind: 'rename', shortcut: s }) },
     { id: 'describe', label: 'Describe…', key: 'D', run: () => openDialog({ kind: 'describe', shortcut: s }) },
@@ -148,6 +151,7 @@ function originalActs(e: Of<'original', 'entry'>, means: Means): Act[] {
     },
     ...addActs(where, e.shortcut !== null, gathered, means),
     { id: 'tags', label: 'Tags…', key: 'T', run: () => openDialog({ kind: 'tags', gathered }) },
+    { id: 'file-into', label: 'File into…', key: 'M', run: () => openDialog({ kind: 'file-into', gathered }) },
   ];
   if (e.type !== 'folder') return acts;
   const made = (work: ReturnType<Gather['make']>) => void work.then((c) => c && go(`/collections/${c.id}`));

@@ -30,6 +30,8 @@ export interface OpenWhat {
   placeId?: number;
   originalId?: number;
   programId?: string;
+  /** For a program: originals to open with it. */
+  files?: { placeId: number; originalId: number }[];
   route: string;
 }
 

@@ -10,15 +10,19 @@ export class ProblemError extends Error {
   }
 }
 
-export async function call<T>(method: string, path: string, body?: unknown, signal?: AbortSignal): Promise<T> {
+export function call<T>(method: string, path: string, body?: unknown, signal?: AbortSignal): Promise<T> {
+  return ask<T>(path, {
+    method,
+    signal,
+    headers: body === undefined ? undefined : { 'content-type': 'application/json' },
+    body: body === undefined ? undefined : JSON.stringify(body),
+  });
+}
+
+async function ask<T>(path: string, init: RequestInit): Promise<T> {
   let answer: Response;
   try {
-    answer = await fetch(`/api${path}`, {
-      method,
-      signal,
-      headers: body === undefined ? undefined : { 'content-type': 'application/json' },
-      body: body === undefined ? undefined : JSON.stringify(body),
-    });
+    answer = await fetch(`/api${path}`, init);
   } catch (error) {
     if ((error as Error).name === 'AbortError') throw error;
     throw new ProblemError({
@@ -51,3 +55,6 @@ export const get = <T>(path: string, signal?: AbortSignal) => call<T>('GET', pat
 export const post = <T>(path: string, body: unknown = {}) => call<T>('POST', path, body);
 export const patch = <T>(path: string, body: unknown) => call<T>('PATCH', path, body);
 export const remove = (path: string) => call<void>('DELETE', path);
+/** Bytes as they are. */
+export const send = <T>(path: string, bytes: Blob) =>
+  ask<T>(path, { method: 'POST', headers: { 'content-type': 'application/octet-stream' }, body: bytes });

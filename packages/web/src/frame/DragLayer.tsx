@@ -18,8 +18,18 @@ import type { PinView } from '@rellin/contract';
 import { usePins, useSettings, useShortcuts } from '../api/queries';
 import { useDo } from '../acts/useDo';
 import { useGather } from '../collections/useGather';
+import { useFiling } from '../filing/useFiling';
 import { useDesk, type Gathered } from './desk';
-import { dropAct, draggedName, dropLabel, type DropAct, type Dragged, type DropTarget, type Hover } from './dropAct';
+import {
+  dropAct,
+  draggedName,
+  dropHint,
+  dropLabel,
+  type DropAct,
+  type Dragged,
+  type DropTarget,
+  type Hover,
+} from './dropAct';
 
 /** How long the pointer rests before *on* counts, and before a collection on the strip opens under it. */
 const REST_MS = 350;
@@ -65,6 +75,8 @@ export function DragLayer({ children }: { children: ReactNode }) {
   const limit = useSettings().data?.pinLimit ?? 9;
   const d = useDo();
   const gather = useGather();
+  const filing = useFiling();
+  const [copy, setCopy] = useState(false);
   const { chosen, openPin } = useDesk();
   const [dragged, setDragged] = useState<Dragged>();
   const [target, setTarget] = useState<DropTarget>();
@@ -88,11 +100,21 @@ export function DragLayer({ children }: { children: ReactNode }) {
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [overId, stand.middle]);
 
+  useEffect(() => {
+    if (!dragged) return;
+    const onKey = (event: KeyboardEvent) => setCopy(event.ctrlKey);
+    for (const type of ['keydown', 'keyup'] as const) window.addEventListener(type, onKey);
+    return () => {
+      for (const type of ['keydown', 'keyup'] as const) window.removeEventListener(type, onKey);
+      setCopy(false);
+    };
+  }, [dragged]);
+
   const many =
     dragged?.kind === 'item' && dragged.item.type === 'shortcut' && chosen.includes(dragged.item.shortcut.id)
       ? chosen.length
       : 1;
-  const act = dragged && target ? dropAct(dragged, target, { ...stand, rested }, { pins, limit }) : undefined;
+  const act = dragged && target ? dropAct(dragged, target, { ...stand, rested }, { pins, limit, copy }) : undefined;
   latest.current = act;
 
   const gathered = (): Gathered => {
@@ -155,6 +177,15 @@ export function DragLayer({ children }: { children: ReactNode }) {
         return void gather.addTo(what.collection, gathered(), what.before?.id);
       case 'move-member':
         return void gather.move(what.collection, [what.memberId], what.before.id);
+      case 'file': {
+        const { originals } = gathered();
+        return void filing.file({ originals, into: what.into, how: what.how });
+      }
+      case 'open-with': {
+        const { name, ...program } = what.program;
+        const files = gathered().originals?.map(({ placeId, originalId }) => ({ placeId, originalId }));
+        return void d.open({ ...program, files, route: 'drop' });
+      }
       case 'tag':
         return void gather.putTag({ ...what.tag, colour: '', count: 0, pinned: false }, gathered());
     }
@@ -191,7 +222,7 @@ export function DragLayer({ children }: { children: ReactNode }) {
         {dragged && (
           <div className="drag-label" role="status">
             <b>{act ? dropLabel(dragged, act, many) : many > 1 ? `${many} things` : draggedName(dragged)}</b>
-            <span>{act && act.act !== 'none' ? 'undo afterwards' : 'The original stays where it is'}</span>
+            <span>{dropHint(act)}</span>
           </div>
         )}
       </DragOverlay>

@@ -17,6 +17,7 @@ import './frame.css';
 
 const ShortcutDialogs = lazy(() => import('../shortcuts/dialogs').then((m) => ({ default: m.ShortcutDialogs })));
 const GatherDialogs = lazy(() => import('../collections/dialogs').then((m) => ({ default: m.GatherDialogs })));
+const FilingDialogs = lazy(() => import('../filing/dialogs').then((m) => ({ default: m.FilingDialogs })));
 const LookDialog = lazy(() => import('../look/LookDialog').then((m) => ({ default: m.LookDialog })));
 const StandInDialog = lazy(() => import('../look/LookDialog').then((m) => ({ default: m.StandInDialog })));
 const KeysDialog = lazy(() => import('./KeysDialog').then((m) => ({ default: m.KeysDialog })));
@@ -36,6 +37,7 @@ function usePreloaded() {
     const idle = window.requestIdleCallback?.(() => {
       void import('../collections/dialogs');
       void import('../shortcuts/dialogs');
+      void import('../filing/dialogs');
     });
     return () => window.cancelIdleCallback?.(idle);
   }, []);
@@ -52,6 +54,8 @@ function Dialogs() {
         <LookDialog request={dialog} />
       ) : dialog.kind === 'stand-in' ? (
         <StandInDialog request={dialog} />
+      ) : dialog.kind === 'file-into' || dialog.kind === 'clashes' ? (
+        <FilingDialogs />
       ) : GATHER_DIALOGS.has(dialog.kind) ? (
         <GatherDialogs />
       ) : (

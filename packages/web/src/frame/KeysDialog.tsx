@@ -34,6 +34,7 @@ const KEYS: [string, [string, string][]][] = [
       ['A', 'Add to a collection'],
       ['T', 'Tags'],
       ['G', 'Goes with'],
+      ['M', 'File into a folder: move or copy'],
       ['R', 'Repoint'],
       ['Del', 'Remove the shortcut'],
       ['Shift ↑ ↓, Ctrl A', 'Choose several'],

@@ -1,6 +1,15 @@
 /** What the whole frame shares: the selected item, the open dialog, the context menu, notices. */
 import { createContext, useCallback, useContext, useMemo, useState, type ReactNode } from 'react';
-import type { CollectionView, EntryView, OpeningResult, ProgramView, ShortcutView, TagView } from '@rellin/contract';
+import type { ClashChoice } from '@rellin/core/filing';
+import type {
+  CollectionView,
+  EntryView,
+  FilingView,
+  OpeningResult,
+  ProgramView,
+  ShortcutView,
+  TagView,
+} from '@rellin/contract';
 
 export type Item =
   | { type: 'shortcut'; shortcut: ShortcutView }
@@ -38,7 +47,9 @@ export type DialogRequest =
   | { kind: 'change-tag'; tag: TagView }
   | { kind: 'goes-with'; shortcut: ShortcutView }
   | { kind: 'rename-many'; shortcuts: ShortcutView[] }
-  | { kind: 'empty-bin'; count: number };
+  | { kind: 'empty-bin'; count: number }
+  | { kind: 'file-into'; gathered: Gathered }
+  | { kind: 'clashes'; view: Extract<FilingView, { state: 'clashes' }>; choose(choice: ClashChoice): void };
 
 /** Things to put somewhere together. */
 export interface Gathered {

@@ -3,7 +3,7 @@ import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import type { EntryView, TagView } from '@rellin/contract';
 import { aCollection, aPin, aShortcut } from '../testing/page';
-import { dropAct, dropLabel, type Dragged, type DropTarget, type Hover } from './dropAct';
+import { dropAct, dropHint, dropLabel, type Dragged, type DropTarget, type Hover } from './dropAct';
 
 const log = aShortcut({ id: 's1', name: 'Ringing log' });
 const tide = aShortcut({ id: 's2', name: 'Tide table' });
@@ -73,6 +73,39 @@ describe('what a drop would do', () => {
     expect(say({ kind: 'pin', pin: pins[1]! }, on)).toBeUndefined();
   });
 
+  it('an original on a folder: moved, said so, or copied with Ctrl; a shortcut never takes its original along', () => {
+    const folder = aShortcut({ id: 's9', name: 'Photographs', kind: 'folder' });
+    const on: DropTarget = { kind: 'into', item: { type: 'shortcut', shortcut: folder } };
+    const map = item({ type: 'original', entry });
+    expect(say(map, on)).toBe('Move “map.png” into Photographs');
+    expect(say(map, on, rest, { ...facts, copy: true } as typeof facts)).toBe('Copy “map.png” into Photographs');
+    expect(say(map, on, passing)).toBeUndefined();
+    expect(say(shortcut, on)).toBeUndefined();
+    const real: DropTarget = {
+      kind: 'into',
+      item: { type: 'original', entry: { ...entry, id: '3', type: 'folder', name: 'Maps' } },
+    };
+    expect(say(map, real)).toBe('Move “map.png” into Maps');
+    const self = item({ type: 'original', entry: { ...entry, id: '3', type: 'folder', name: 'Maps' } });
+    expect(say(self, real)).toBeUndefined();
+    const pinned: DropTarget = { kind: 'pin', pin: { ...aPin(3, folder), kind: 'folder' } };
+    expect(say(map, pinned)).toBe('Move “map.png” into Photographs');
+    expect(say(map, pinned, passing)).toBe('Add a shortcut to “map.png” and pin it as 2');
+    expect(dropHint(dropAct(map, on, rest, facts))).toContain('Ctrl copies instead');
+  });
+
+  it('an original on a program opens with it', () => {
+    const program = aShortcut({ id: 's8', name: 'Chartroom', kind: 'program', target: 'program' });
+    const map = item({ type: 'original', entry });
+    expect(say(map, { kind: 'into', item: { type: 'shortcut', shortcut: program } })).toBe(
+      'Open “map.png” with Chartroom',
+    );
+    expect(say(map, { kind: 'pin', pin: { ...aPin(3, program), kind: 'program' } })).toBe(
+      'Open “map.png” with Chartroom',
+    );
+    expect(say(shortcut, { kind: 'into', item: { type: 'shortcut', shortcut: program } })).toBeUndefined();
+  });
+
   it('with several dragged counts them', () => {
     const into: DropTarget = { kind: 'into', item: { type: 'collection', collection: today } };
     expect(dropLabel(shortcut, dropAct(shortcut, into, rest, facts)!, 3)).toBe('Add 3 things to Today');
@@ -88,6 +121,8 @@ describe('what a drop would do', () => {
     const targets: DropTarget[] = [
       { kind: 'strip' },
       ...pins.map((pin): DropTarget => ({ kind: 'pin', pin })),
+      { kind: 'pin', pin: { ...pins[0]!, kind: 'folder' } },
+      { kind: 'into', item: { type: 'shortcut', shortcut: { ...tide, kind: 'folder' } } },
       { kind: 'into', item: { type: 'collection', collection: today } },
       { kind: 'into', item: { type: 'tag', tag } },
     ];
@@ -99,7 +134,7 @@ describe('what a drop would do', () => {
         fc.integer({ min: 1, max: 4 }),
         (dragged, target, middle, slot) => {
           const act = dropAct(dragged, target, { rested: false, middle, slot }, facts);
-          expect(['add-to', 'tag']).not.toContain(act?.act);
+          expect(['add-to', 'tag', 'file', 'open-with']).not.toContain(act?.act);
         },
       ),
       { seed: 51, numRuns: 200 },

@@ -29,7 +29,17 @@ export type DropAct =
   | { act: 'pin'; slot: number }
   | { act: 'add-to'; collection: Pick<CollectionView, 'id' | 'name'>; before?: { id: string; name: string } }
   | { act: 'move-member'; collection: CollectionView; memberId: string; before: { id: string; name: string } }
-  | { act: 'tag'; tag: Pick<TagView, 'id' | 'name'> };
+  | { act: 'tag'; tag: Pick<TagView, 'id' | 'name'> }
+  | { act: 'file'; into: FilingTarget; how: 'move' | 'copy' }
+  | { act: 'open-with'; program: { shortcutId?: string; programId?: string; name: string } };
+
+/** A real folder to file into. */
+export interface FilingTarget {
+  shortcutId?: string;
+  placeId?: number;
+  originalId?: number;
+  name: string;
+}
 
 export function itemName(item: Item): string {
   switch (item.type) {
@@ -79,18 +89,45 @@ function intoTag(dragged: Dragged, tag: Pick<TagView, 'id' | 'name'>): DropAct {
     : { act: 'none', why: 'Tags go on shortcuts and originals' };
 }
 
+/**
+ * Originals are filed into folders and opened with programs. Only an original that was dragged itself is ever moved: a
+ * dragged shortcut never takes its original along.
+ */
+function ontoOriginal(dragged: Dragged, onto: Item, copy: boolean): DropAct | undefined {
+  if (dragged.kind !== 'item' || dragged.item.type !== 'original') return undefined;
+  const how = copy ? 'copy' : 'move';
+  switch (onto.type) {
+    case 'shortcut': {
+      const { id, name, kind } = onto.shortcut;
+      if (kind === 'folder') return { act: 'file', into: { shortcutId: id, name }, how };
+      return kind === 'program' ? { act: 'open-with', program: { shortcutId: id, name } } : undefined;
+    }
+    case 'original': {
+      const { placeId, id, name, type } = onto.entry;
+      if (type !== 'folder' || (dragged.item.entry.id === id && dragged.item.entry.placeId === placeId))
+        return undefined;
+      return { act: 'file', into: { placeId, originalId: Number(id), name }, how };
+    }
+    case 'program':
+      return { act: 'open-with', program: { programId: onto.program.id, name: onto.program.name } };
+    default:
+      return undefined;
+  }
+}
+
 /** `undefined` while nothing would happen yet: the pointer is in passing. */
 export function dropAct(
   dragged: Dragged,
   target: DropTarget,
   hover: Hover,
-  facts: { pins: readonly PinView[]; limit: number },
+  facts: { pins: readonly PinView[]; limit: number; copy?: boolean },
 ): DropAct | undefined {
   switch (target.kind) {
     case 'into': {
       if (!hover.rested) return undefined;
       if (target.item.type === 'collection') return intoCollection(dragged, target.item.collection);
-      return target.item.type === 'tag' ? intoTag(dragged, target.item.tag) : undefined;
+      if (target.item.type === 'tag') return intoTag(dragged, target.item.tag);
+      return ontoOriginal(dragged, target.item, facts.copy === true);
     }
     case 'before': {
       const before = { id: target.memberId, name: target.name };
@@ -110,6 +147,12 @@ export function dropAct(
         return pin.target === 'collection'
           ? intoCollection(dragged, { id: pin.targetId, name: pin.name })
           : intoTag(dragged, { id: pin.targetId, name: pin.name });
+      if (hover.middle && hover.rested && dragged.kind === 'item' && dragged.item.type === 'original') {
+        const { targetId: shortcutId, name } = pin;
+        if (pin.kind === 'folder')
+          return { act: 'file', into: { shortcutId, name }, how: facts.copy ? 'copy' : 'move' };
+        if (pin.kind === 'program') return { act: 'open-with', program: { shortcutId, name } };
+      }
       return onStrip(dragged, hover.slot, facts);
     }
     case 'strip':
@@ -130,6 +173,13 @@ function onStrip(
   return { act: 'pin', slot };
 }
 
+/** What can be done otherwise, below the words. */
+export function dropHint(act: DropAct | undefined): string {
+  if (!act || act.act === 'none') return 'The original stays where it is';
+  if (act.act === 'file') return act.how === 'move' ? 'Ctrl copies instead · undo afterwards' : 'undo afterwards';
+  return act.act === 'open-with' ? 'The original stays where it is' : 'undo afterwards';
+}
+
 /** The words at the pointer; `many` where several things are dragged together. */
 export function dropLabel(dragged: Dragged, act: DropAct, many = 1): string {
   const name = many > 1 ? `${many} things` : `“${draggedName(dragged)}”`;
@@ -148,5 +198,9 @@ export function dropLabel(dragged: Dragged, act: DropAct, many = 1): string {
       return `Put ${name} before “${act.before.name}”`;
     case 'tag':
       return `Tag ${name} “${act.tag.name}”`;
+    case 'file':
+      return `${act.how === 'move' ? 'Move' : 'Copy'} ${name} into ${act.into.name}`;
+    case 'open-with':
+      return `Open ${name} with ${act.program.name}`;
   }
 }

@@ -1,5 +1,6 @@
 /** What lies in a folder: pages of rows, its trail above. */
 import { useEffect, useMemo } from 'react';
+import { useDroppable } from '@dnd-kit/core';
 import { useLocation, useNavigate, useSearchParams } from 'react-router';
 import Button from '@mui/material/Button';
 import type { EntryView } from '@rellin/contract';
@@ -17,12 +18,33 @@ import { Grid, type Column } from '../parts/Grid';
 import { KindIcon } from '../parts/KindIcon';
 import { Tether } from '../parts/Tether';
 import type { ShortcutState } from '@rellin/core/identity';
+import { folderOf } from '../filing/folderOf';
+import { useOutsideDrop } from '../filing/useFiling';
+import type { FilingTarget } from '../frame/dropAct';
 import { TrailBar } from './TrailBar';
 import { usePagedFolder } from './usePagedFolder';
 import './originals.css';
 
 /** Says that the way led through the list, so that its focus goes along. */
 const BY_LIST = { state: { byList: true } };
+
+/** A row's name carries the entry; a folder's takes what is dropped on it. */
+function EntryName({ entry, children }: { entry: EntryView; children: React.ReactNode }) {
+  const item = { type: 'original', entry } as const;
+  const { setNodeRef, isOver } = useDroppable({
+    id: `onto-${entry.placeId}-${entry.id}`,
+    data: { kind: 'into', item },
+    disabled: entry.type !== 'folder',
+  });
+  const outside = useOutsideDrop(folderOf(item));
+  return (
+    <span ref={setNodeRef} {...outside} className={`entry-name${isOver ? ' over' : ''}`}>
+      <DragHandle id={`entry-${entry.placeId}-${entry.id}`} item={item}>
+        {children}
+      </DragHandle>
+    </span>
+  );
+}
 
 function useColumns(add: (entry: EntryView) => void): Column<EntryView>[] {
   return useMemo(
@@ -33,7 +55,7 @@ function useColumns(add: (entry: EntryView) => void): Column<EntryView>[] {
         width: 'minmax(180px, 2fr)',
         sortable: true,
         cell: (e) => (
-          <DragHandle id={`entry-${e.placeId}-${e.id}`} item={{ type: 'original', entry: e }}>
+          <EntryName entry={e}>
             <span className="tether-slot">
               {e.shortcut && <Tether state={e.shortcut.state as ShortcutState} title="Has a shortcut" />}
             </span>
@@ -41,7 +63,7 @@ function useColumns(add: (entry: EntryView) => void): Column<EntryView>[] {
             <span className={`cut${e.type === 'folder' ? ' name' : ''}`} title={shown(e.name)}>
               {shown(e.name)}
             </span>
-          </DragHandle>
+          </EntryName>
         ),
       },
       {
@@ -96,6 +118,15 @@ function useColumns(add: (entry: EntryView) => void): Column<EntryView>[] {
       },
     ],
     [add],
+  );
+}
+
+/** Files dropped from outside onto the list go into the folder it shows. */
+function OutsideDrop({ into, children }: { into: FilingTarget; children: React.ReactNode }) {
+  return (
+    <div className="outside-drop" {...useOutsideDrop(into)}>
+      {children}
+    </div>
   );
 }
 
@@ -155,53 +186,56 @@ export function FolderList({ placeId, folderId, to, top }: FolderListProps) {
   const folder = first.data;
   if (!folder) return null;
   const trail = folder.trail;
+  const here = { placeId, originalId: Number(folderId), name: trail[trail.length - 1]?.name ?? '' };
   const up = trail.length > 1 && folderId !== top ? trail[trail.length - 2] : undefined;
   return (
     <>
       <TrailBar trail={trail} path={folder.path} to={to} />
       {folder.trouble && <p className="folder-trouble small">{folder.trouble}</p>}
-      <Grid
-        key={`${placeId}/${folderId}`}
-        label={`In ${shown(folder.path)}`}
-        columns={columns}
-        rowHeight={37}
-        takeFocus={byList}
-        reveal={folder.atIndex ?? undefined}
-        count={folder.total}
-        item={entry}
-        keyOf={(e) => e.id}
-        selectedKey={selectedKey}
-        sort={{ by: sort, descending: order === 'down' }}
-        onRange={onRange}
-        onSort={(by) =>
-          setParams(
-            {
-              sort: by,
-              order: by === sort ? (order === 'up' ? 'down' : 'up') : by === 'name' || by === 'kind' ? 'up' : 'down',
-            },
-            { replace: true },
-          )
-        }
-        onSelect={(e) => select({ type: 'original', placeId, id: e.id })}
-        onOpen={(e) =>
-          e.type === 'folder'
-            ? void navigate(to(e.id), BY_LIST)
-            : void d.open({ placeId, originalId: Number(e.id), route: 'originals' })
-        }
-        onMenu={(e, point) => openMenu({ type: 'original', entry: e }, point)}
-        onKey={(event, e) => {
-          if (event.key === 'Backspace' && up) {
-            void navigate(`${to(up.id)}?at=${folderId}`, BY_LIST);
-            return true;
+      <OutsideDrop into={here}>
+        <Grid
+          key={`${placeId}/${folderId}`}
+          label={`In ${shown(folder.path)}`}
+          columns={columns}
+          rowHeight={37}
+          takeFocus={byList}
+          reveal={folder.atIndex ?? undefined}
+          count={folder.total}
+          item={entry}
+          keyOf={(e) => e.id}
+          selectedKey={selectedKey}
+          sort={{ by: sort, descending: order === 'down' }}
+          onRange={onRange}
+          onSort={(by) =>
+            setParams(
+              {
+                sort: by,
+                order: by === sort ? (order === 'up' ? 'down' : 'up') : by === 'name' || by === 'kind' ? 'up' : 'down',
+              },
+              { replace: true },
+            )
           }
-          return runKey(acts({ type: 'original', entry: e }), event.key);
-        }}
-        empty={
-          <EmptyState title="Nothing lies in here">
-            The folder is empty, or the place leaves out what is in it.
-          </EmptyState>
-        }
-      />
+          onSelect={(e) => select({ type: 'original', placeId, id: e.id })}
+          onOpen={(e) =>
+            e.type === 'folder'
+              ? void navigate(to(e.id), BY_LIST)
+              : void d.open({ placeId, originalId: Number(e.id), route: 'originals' })
+          }
+          onMenu={(e, point) => openMenu({ type: 'original', entry: e }, point)}
+          onKey={(event, e) => {
+            if (event.key === 'Backspace' && up) {
+              void navigate(`${to(up.id)}?at=${folderId}`, BY_LIST);
+              return true;
+            }
+            return runKey(acts({ type: 'original', entry: e }), event.key);
+          }}
+          empty={
+            <EmptyState title="Nothing lies in here">
+              The folder is empty, or the place leaves out what is in it.
+            </EmptyState>
+          }
+        />
+      </OutsideDrop>
     </>
   );
 }

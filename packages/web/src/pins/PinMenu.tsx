@@ -15,16 +15,23 @@ import { ChoiceList } from '../parts/ChoiceList';
 import { CollectionMark } from '../parts/CollectionMark';
 import { KindIcon } from '../parts/KindIcon';
 import { Tether } from '../parts/Tether';
+import { folderOf } from '../filing/folderOf';
+import { useOutsideDrop } from '../filing/useFiling';
 import { useMenuLines, type MenuLevel, type MenuLine } from './useMenuLines';
 
 function Line({ line, path }: { line: MenuLine; path: string }) {
   const { setNodeRef, isOver } = useDroppable({
     id: `menu-${path}-${line.id}`,
     data: { kind: 'into', item: line.item },
-    disabled: line.item?.type !== 'collection',
+    disabled: !(
+      line.item?.type === 'collection' ||
+      (line.item?.type === 'shortcut' && (line.kind === 'folder' || line.kind === 'program')) ||
+      (line.item?.type === 'original' && line.kind === 'folder')
+    ),
   });
+  const outside = useOutsideDrop(folderOf(line.item));
   return (
-    <span ref={setNodeRef} className={`menu-line ${line.state}${isOver ? ' over' : ''}`}>
+    <span ref={setNodeRef} {...outside} className={`menu-line ${line.state}${isOver ? ' over' : ''}`}>
       {line.item?.type === 'collection' ? (
         <CollectionMark colour={line.item.collection.colour} type={line.item.collection.type} />
       ) : line.item?.type === 'shortcut' ? (

@@ -19,6 +19,8 @@ import { useDesk, type Item } from '../frame/desk';
 import { CollectionMark, TagDot } from '../parts/CollectionMark';
 import { KeyCap } from '../parts/KeyCap';
 import { Tether } from '../parts/Tether';
+import { folderOf } from '../filing/folderOf';
+import { useOutsideDrop } from '../filing/useFiling';
 import { PinMenu } from './PinMenu';
 import { useFitting } from './useFitting';
 import './PinStrip.css';
@@ -75,11 +77,13 @@ function Pin({ pin, count, pinned }: { pin: PinView; count: number; pinned: Item
   });
   const move = (slot: number) => void d.movePin(pin, Math.max(1, Math.min(count, slot)));
   const isMenu = pin.target !== 'shortcut';
+  const outside = useOutsideDrop(folderOf(pinned));
   return (
     <li
       ref={setNodeRef}
       style={{ transform: CSS.Translate.toString(transform), transition }}
-      className={`${isDragging ? 'dragged' : ''}${isMenu && isOver ? ' over' : ''}`}
+      {...outside}
+      className={`${isDragging ? 'dragged' : ''}${(isMenu || pin.kind === 'folder') && isOver ? ' over' : ''}`}
     >
       <button
         ref={button}

@@ -60,7 +60,9 @@ export async function renderPage(ui: React.ReactNode, answers: Answers = {}, at 
   globalThis.fetch = (async (address: string, init: RequestInit = {}) => {
     const path = String(address).replace(/^\/api/, '');
     const method = init.method ?? 'GET';
-    const request = { method, path, body: init.body ? (JSON.parse(String(init.body)) as unknown) : undefined };
+    const body =
+      init.body instanceof Blob ? init.body : init.body ? (JSON.parse(String(init.body)) as unknown) : undefined;
+    const request = { method, path, body };
     asked.push(request);
     const entry = table[`${method} ${path}`] ?? table[`${method} ${path.split('?')[0]}`];
     const answer = typeof entry === 'function' ? (entry as (a: Asked) => unknown)(request) : entry;

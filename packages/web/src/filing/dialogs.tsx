@@ -1,0 +1,149 @@
+/** Choosing where to file, and what to do about names that are taken. */
+import { useState } from 'react';
+import Button from '@mui/material/Button';
+import Dialog from '@mui/material/Dialog';
+import DialogActions from '@mui/material/DialogActions';
+import DialogContent from '@mui/material/DialogContent';
+import DialogTitle from '@mui/material/DialogTitle';
+import FormControlLabel from '@mui/material/FormControlLabel';
+import Radio from '@mui/material/Radio';
+import RadioGroup from '@mui/material/RadioGroup';
+import TextField from '@mui/material/TextField';
+import { Finder } from '@rellin/core/match';
+import { shown } from '@rellin/core/paths';
+import { formatBytes } from '@rellin/core/units';
+import { useShortcuts } from '../api/queries';
+import { gatheredName } from '../collections/useGather';
+import { useDesk, type DialogRequest, type Gathered } from '../frame/desk';
+import { ChoiceList } from '../parts/ChoiceList';
+import { shortDate } from '../parts/dates';
+import { Tether } from '../parts/Tether';
+import { whereabouts } from '../parts/whereabouts';
+import { useFiling } from './useFiling';
+
+function FileIntoDialog({ gathered, onClose }: { gathered: Gathered; onClose: () => void }) {
+  const folders = (useShortcuts().data ?? []).filter((s) => s.kind === 'folder');
+  const { file } = useFiling();
+  const [query, setQuery] = useState('');
+  const [how, setHow] = useState<'move' | 'copy'>('move');
+  const [newFolder, setNewFolder] = useState('');
+  const finder = new Finder(
+    folders.map((s) => ({ id: s.id, group: 'shortcut', name: s.name, trail: s.trail.join(' ') })),
+  );
+  const found =
+    query.trim() === '' ? folders : finder.search(query, 50).map((a) => folders.find((s) => s.id === a.id)!);
+  return (
+    <Dialog open onClose={onClose} aria-labelledby="file-title">
+      <DialogTitle id="file-title">File {gatheredName(gathered)} into</DialogTitle>
+      <DialogContent>
+        <RadioGroup row aria-label="How" value={how} onChange={(e) => setHow(e.target.value as typeof how)}>
+          <FormControlLabel value="move" control={<Radio size="small" />} label="Move the originals" />
+          <FormControlLabel value="copy" control={<Radio size="small" />} label="Copy them" />
+        </RadioGroup>
+        <ChoiceList
+          label="Folder"
+          placeholder="Type to narrow the folders you have shortcuts to"
+          query={query}
+          onQuery={setQuery}
+          empty={
+            folders.length === 0
+              ? 'No folder has a shortcut yet. Make one in Originals; it is a filing target from then on.'
+              : 'No folder is called that.'
+          }
+          choices={found.map((s) => ({
+            id: s.id,
+            disabled: s.state === 'away' || s.state === 'lost' || s.state === 'unsure',
+            content: (
+              <>
+                <Tether state={s.state} />
+                <span className="name cut">{s.name}</span>
+                <span className="small cut">{whereabouts(s)}</span>
+              </>
+            ),
+            run: () =>
+              void file({
+                shortcutIds: gathered.shortcuts.map((x) => x.id),
+                originals: gathered.originals,
+                into: { shortcutId: s.id, name: s.name, ...(newFolder.trim() && { newFolder: newFolder.trim() }) },
+                how,
+              }).then((filed) => filed && onClose()),
+          }))}
+        />
+        <TextField
+          label="In a new folder there"
+          placeholder="none"
+          value={newFolder}
+          onChange={(e) => setNewFolder(e.target.value)}
+          sx={{ mt: 1 }}
+        />
+      </DialogContent>
+    </Dialog>
+  );
+}
+
+const facts = (side: { size: number | null; modified: number } | null) =>
+  side ? `${side.size === null ? 'folder' : formatBytes(side.size)}, ${shortDate(side.modified)}` : '';
+
+function ClashDialog({
+  request,
+  onClose,
+}: {
+  request: Extract<DialogRequest, { kind: 'clashes' }>;
+  onClose: () => void;
+}) {
+  const { view, choose } = request;
+  const pick = (choice: Parameters<typeof choose>[0]) => () => {
+    onClose();
+    choose(choice);
+  };
+  return (
+    <Dialog open onClose={onClose} aria-labelledby="clash-title">
+      <DialogTitle id="clash-title">
+        {view.total === 1 ? 'A name is taken' : `${view.total} names are taken`} in “{view.into}”
+      </DialogTitle>
+      <DialogContent>
+        <p>Nothing was filed yet. What you choose holds for all of them, and can be undone.</p>
+        <div className="rename-preview" role="region" aria-label="Names that are taken" tabIndex={0}>
+          <table>
+            <thead>
+              <tr>
+                <th scope="col">Name</th>
+                <th scope="col">There</th>
+                <th scope="col">Coming</th>
+              </tr>
+            </thead>
+            <tbody>
+              {view.clashes.map((c) => (
+                <tr key={c.name}>
+                  <td>{shown(c.name)}</td>
+                  <td>{facts(c.there)}</td>
+                  <td>{facts(c.coming)}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
+      </DialogContent>
+      <DialogActions sx={{ px: 3, pb: 2 }}>
+        <Button variant="outlined" onClick={onClose}>
+          Cancel
+        </Button>
+        <Button variant="outlined" onClick={pick('skip')}>
+          Skip {view.total === 1 ? 'it' : 'them'}
+        </Button>
+        <Button variant="outlined" className="grave-text" onClick={pick('replace')}>
+          Replace what is there
+        </Button>
+        <Button variant="contained" autoFocus onClick={pick('keep-both')}>
+          Keep both
+        </Button>
+      </DialogActions>
+    </Dialog>
+  );
+}
+
+export function FilingDialogs() {
+  const { dialog, closeDialog } = useDesk();
+  if (dialog?.kind === 'file-into') return <FileIntoDialog gathered={dialog.gathered} onClose={closeDialog} />;
+  return dialog?.kind === 'clashes' ? <ClashDialog request={dialog} onClose={closeDialog} /> : null;
+}

@@ -1,0 +1,131 @@
+import { describe, expect, it } from '@jest/globals';
+import { fireEvent, screen, waitFor } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { useEffect } from 'react';
+import type { FilingView } from '@rellin/contract';
+import { useDesk, type DialogRequest } from '../frame/desk';
+import { aShortcut, Refusal, renderPage, type Answers, type Asked } from '../testing/page';
+import { FilingDialogs } from './dialogs';
+import { useOutsideDrop } from './useFiling';
+
+const folders = [
+  aShortcut({ id: 'f1', name: 'Photographs', kind: 'folder' }),
+  aShortcut({ id: 'f2', name: 'Photo archive', kind: 'folder', state: 'away' }),
+  aShortcut({ id: 's1', name: 'Tide table' }),
+];
+const CLASHES: FilingView = {
+  state: 'clashes',
+  into: 'Photographs',
+  total: 2,
+  clashes: [
+    { name: 'a.png', there: { size: 1_500_000, modified: Date.UTC(2025, 0, 2) }, coming: { size: 900, modified: 0 } },
+    { name: 'b', there: { size: null, modified: 0 }, coming: { size: null, modified: 0 } },
+  ],
+};
+const DONE: FilingView = { state: 'done', filed: 2, skipped: 0, into: 'Photographs' };
+
+function Opened({ request }: { request: DialogRequest }) {
+  const { openDialog } = useDesk();
+  useEffect(() => openDialog(request), [openDialog, request]);
+  return <FilingDialogs />;
+}
+const gathered = { shortcuts: [{ id: 's1', name: 'Tide table' }] };
+const show = (answers: Answers = {}) =>
+  renderPage(<Opened request={{ kind: 'file-into', gathered }} />, { 'GET /shortcuts': folders, ...answers });
+const button = (name: string) => screen.getByRole('button', { name });
+
+describe('filing into a folder', () => {
+  it('offers the folders that have a shortcut; one that is away cannot be chosen', async () => {
+    const page = await show();
+    const options = screen.getAllByRole('option');
+    expect(options.map((o) => o.querySelector('.name')!.textContent)).toEqual(['Photographs', 'Photo archive']);
+    expect(options[1]!.getAttribute('aria-disabled')).toBe('true');
+    await userEvent.click(options[1]!);
+    expect(page.sent('POST')).toEqual([]);
+  });
+
+  it('moves or copies as was said, into a new folder where one was named', async () => {
+    const page = await show({ 'POST /filing': DONE });
+    await userEvent.click(screen.getByRole('radio', { name: 'Copy them' }));
+    await userEvent.type(screen.getByLabelText('In a new folder there'), 'For the warden');
+    await userEvent.click(screen.getByRole('option', { name: /Photographs/ }));
+    await waitFor(() => expect(page.sent('POST')).toHaveLength(1));
+    expect(page.sent('POST')[0]!.body).toEqual({
+      shortcutIds: ['s1'],
+      into: { shortcutId: 'f1', newFolder: 'For the warden' },
+      how: 'copy',
+    });
+    expect(await screen.findByText('Copied 2 things into “Photographs”')).toBeTruthy();
+  });
+
+  it('asks about names that are taken, once for all, and does then what was chosen', async () => {
+    const page = await show({
+      'POST /filing': ({ body }: Asked) => ((body as { clash?: string }).clash ? DONE : CLASHES),
+    });
+    await userEvent.click(screen.getByRole('option', { name: /Photographs/ }));
+    expect(await screen.findByText('2 names are taken in “Photographs”')).toBeTruthy();
+    expect(screen.getByText(/Nothing was filed yet/)).toBeTruthy();
+    expect(
+      screen
+        .getAllByRole('cell')
+        .map((c) => c.textContent)
+        .slice(0, 2),
+    ).toEqual(['a.png', '1.5 MB, 2 Jan 2025']);
+    await userEvent.click(button('Keep both'));
+    await waitFor(() => expect(page.sent('POST')).toHaveLength(2));
+    expect(page.sent('POST')[1]!.body).toMatchObject({ clash: 'keep-both' });
+    expect(await screen.findByText('Moved 2 things into “Photographs”')).toBeTruthy();
+  });
+
+  it('says what stood against it, and keeps the form', async () => {
+    await show({ 'POST /filing': new Refusal('no-room', 'There is no room left at /mnt/drive.', 507) });
+    await userEvent.click(screen.getByRole('option', { name: /Photographs/ }));
+    expect(await screen.findByText('There is no room left at /mnt/drive.')).toBeTruthy();
+    expect(screen.getByRole('dialog', { name: /File “Tide table” into/ })).toBeTruthy();
+  });
+
+  it('teaches what a filing target is where there is none', async () => {
+    await show({ 'GET /shortcuts': [folders[2]] });
+    expect(screen.getByText(/No folder has a shortcut yet/)).toBeTruthy();
+  });
+});
+
+describe('files from outside the browser', () => {
+  function Folder() {
+    const drop = useOutsideDrop({ shortcutId: 'f1', name: 'Photographs' });
+    return (
+      <>
+        <div data-testid="folder" {...drop} />
+        <FilingDialogs />
+      </>
+    );
+  }
+  const dropped = (...names: string[]) => ({
+    dataTransfer: { types: ['Files'], files: names.map((name) => new File(['x'], name)) },
+  });
+
+  it('are sent one by one, by name, as bytes; a clash is asked about and the rest goes on', async () => {
+    const page = await renderPage(<Folder />, {
+      'POST /filing/upload': ({ path }: Asked) =>
+        path.includes('b.png') && !path.includes('clash')
+          ? CLASHES
+          : { state: 'done', filed: 1, skipped: 0, into: 'Photographs' },
+    });
+    fireEvent.drop(screen.getByTestId('folder'), dropped('a.png', 'b.png', 'c & d.png'));
+    await userEvent.click(await screen.findByRole('button', { name: 'Skip them' }));
+    await waitFor(() => expect(page.sent('POST')).toHaveLength(4));
+    expect(page.sent('POST').map((a) => a.path.replace('/filing/upload?', ''))).toEqual([
+      'name=a.png&shortcutId=f1',
+      'name=b.png&shortcutId=f1',
+      'name=b.png&clash=skip&shortcutId=f1',
+      'name=c+%26+d.png&clash=skip&shortcutId=f1',
+    ]);
+    expect(await screen.findByText(/Filed 2 things into “Photographs”/)).toBeTruthy();
+  });
+
+  it('are left alone where what is dragged is no file', async () => {
+    const page = await renderPage(<Folder />);
+    fireEvent.drop(screen.getByTestId('folder'), { dataTransfer: { types: ['text/plain'], files: [] } });
+    expect(page.sent('POST')).toEqual([]);
+  });
+});

@@ -1,0 +1,11 @@
+import type { Item } from '../frame/desk';
+import type { FilingTarget } from '../frame/dropAct';
+
+/** The real folder that an item stands for, where it stands for one. */
+export function folderOf(item: Item | undefined): FilingTarget | undefined {
+  if (item?.type === 'shortcut' && item.shortcut.kind === 'folder')
+    return { shortcutId: item.shortcut.id, name: item.shortcut.name };
+  if (item?.type === 'original' && item.entry.type === 'folder')
+    return { placeId: item.entry.placeId, originalId: Number(item.entry.id), name: item.entry.name };
+  return undefined;
+}
