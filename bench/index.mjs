@@ -1,4 +1,5 @@
 /** The figures there are so far. */
+import { catalogueFilter, catalogueOpen, menuType, pageLoad, pageScript } from './page.mjs';
 import { scanAgain, scanFirst, walkLarge, walkUsr } from './index.walks.mjs';
 
 export const BENCHES = [
@@ -6,4 +7,9 @@ export const BENCHES = [
   { name: 'walk.large', run: walkLarge },
   { name: 'scan.first', run: scanFirst },
   { name: 'scan.again', run: scanAgain },
+  { name: 'catalogue.open', run: catalogueOpen },
+  { name: 'catalogue.filter', run: catalogueFilter },
+  { name: 'menu.type', run: menuType },
+  { name: 'page.load', run: pageLoad },
+  { name: 'page.script', run: pageScript },
 ];

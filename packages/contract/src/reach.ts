@@ -12,5 +12,6 @@ export interface ReachView {
   best: RouteView | null;
   /** The walk through the folders; null for web addresses. */
   walk: RouteView | null;
+  /** Every route; empty in lists, where nobody looks at more than the ruler. */
   routes: RouteView[];
 }

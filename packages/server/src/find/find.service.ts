@@ -17,6 +17,7 @@ import { TagsService } from '../tags/tags.service.js';
 import type { FoundAnswer, FromFinder, ToFinder } from './findMessages.js';
 
 const RELOAD_MS = 250;
+const TELL_MS = 10_000;
 /** Tables whose rows the find line finds things by. */
 const FOUND_BY = new Set(['shortcut', 'opening', 'collection', 'tag', 'tagging']);
 
@@ -29,6 +30,8 @@ export class FindService implements OnApplicationShutdown {
   private known = new Map<string, FewestCharacters>();
   private timer: NodeJS.Timeout | undefined;
   private readonly stale = new Set<number>();
+  private untold = false;
+  private toldAt = performance.now();
 
   constructor(
     @Inject(CONFIG) config: Config,
@@ -150,21 +153,28 @@ export class FindService implements OnApplicationShutdown {
         this.asks.delete(message.ask);
         break;
       case 'fewest': {
-        let changed = false;
         for (const [id, found] of message.found) {
           const before = this.known.get(id);
           if (before?.characters === found?.characters && before?.rank === found?.rank) continue;
           if (found) this.known.set(id, found);
           else this.known.delete(id);
-          changed = true;
+          this.untold = true;
         }
-        if (changed) this.events.changed('shortcuts');
+        this.tellFewest(message.left === 0);
         break;
       }
       case 'trouble':
         this.log.warn(message.message);
         break;
     }
+  }
+
+  /** While thousands are worked out the page is told now and then, not of each: it reads the whole list again. */
+  private tellFewest(last: boolean): void {
+    if (!this.untold || (!last && performance.now() - this.toldAt < TELL_MS)) return;
+    this.untold = false;
+    this.toldAt = performance.now();
+    this.events.changed('shortcuts');
   }
 
   async onApplicationShutdown(): Promise<void> {

@@ -112,7 +112,7 @@ async function refresh(placeId: number, touched: number[]): Promise<void> {
 function pump(): void {
   const id = waiting.shift();
   if (id === undefined) return;
-  post({ kind: 'fewest', found: [[id, fewestCharacters(finder, id)]] });
+  post({ kind: 'fewest', found: [[id, fewestCharacters(finder, id)]], left: waiting.length });
   setImmediate(pump);
 }
 

@@ -18,5 +18,5 @@ export type ToFinder =
 
 export type FromFinder =
   | { kind: 'answer'; ask: number; answers: FoundAnswer[] }
-  | { kind: 'fewest'; found: [string, FewestCharacters | undefined][] }
+  | { kind: 'fewest'; found: [string, FewestCharacters | undefined][]; left: number }
   | { kind: 'trouble'; message: string };

@@ -3,7 +3,7 @@ import { Injectable } from '@nestjs/common';
 import { DataSource, In, IsNull, Not } from 'typeorm';
 import { parentOf, segmentsOf } from '@rellin/core/paths';
 import { openingsPerWeek, weightAt, weeklyCounts, NO_WEIGHT, WEEK } from '@rellin/core/usage';
-import type { ReachView, ShortcutDetail, ShortcutView } from '@rellin/contract';
+import type { ReachView, RouteView, ShortcutDetail, ShortcutView } from '@rellin/contract';
 import { absolute } from '../disk/paths.js';
 import { CollectionsRepository } from '../collections/collections.repository.js';
 import { OpeningEntity } from '../openings/opening.entity.js';
@@ -18,6 +18,12 @@ import { TagsService } from '../tags/tags.service.js';
 import { ShortcutEntity } from './shortcut.entity.js';
 import { GoesWithService } from './goesWith.service.js';
 import { ShortcutsService } from './shortcuts.service.js';
+
+/** What a ruler needs; how a route adds up is told with the detail. */
+function slim({ best, walk }: ReachView): ReachView {
+  const ends = (route: RouteView | null) => route && { ...route, operators: [] };
+  return { best: ends(best), walk: ends(walk), routes: [] };
+}
 
 /** Up to this many shortcuts what belongs to them is asked for by id; beyond, all of it is read. */
 const FEW = 100;
@@ -40,7 +46,7 @@ export class ShortcutViewsService {
     const rows = await this.db
       .getRepository(ShortcutEntity)
       .find({ where: { removedAt: removed ? Not(IsNull()) : IsNull() }, order: { name: 'ASC' } });
-    return this.views(rows);
+    return (await this.views(rows)).map((view) => ({ ...view, reach: slim(view.reach) }));
   }
 
   async some(ids: string[]): Promise<Map<string, ShortcutView>> {

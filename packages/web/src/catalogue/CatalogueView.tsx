@@ -20,7 +20,9 @@ import { KeyCap } from '../parts/KeyCap';
 import { ReachRuler } from '../parts/ReachRuler';
 import { STATE_WORDS, Tether } from '../parts/Tether';
 import { whereabouts } from '../parts/whereabouts';
-import { filterShortcuts, sortShortcuts, SORTS, type Filter, type SortBy } from './order';
+import { filterShortcuts, nameRanks, sortShortcuts, SORTS, type Filter, type SortBy } from './order';
+
+const NONE: ShortcutView[] = [];
 
 const COLUMNS: Column<ShortcutView>[] = [
   {
@@ -146,7 +148,8 @@ export default function CatalogueView() {
   const used = params.get('used');
   const rows = useMemo(() => {
     const filter: Filter = { kind, state, place, tag, collection, used };
-    return sortShortcuts(filterShortcuts(shortcuts.data ?? [], filter), sortBy, descending);
+    const all = shortcuts.data ?? NONE;
+    return sortShortcuts(filterShortcuts(all, filter), sortBy, descending, nameRanks(all));
   }, [shortcuts.data, kind, state, place, tag, collection, used, sortBy, descending]);
   /** Several at once: the router's updates do not queue, a second one would undo the first. */
   const put = useCallback(

@@ -35,6 +35,7 @@ const GATHER_DIALOGS = new Set<DialogRequest['kind']>([
 function usePreloaded() {
   useEffect(() => {
     const idle = window.requestIdleCallback?.(() => {
+      void import('../pins/PinMenu');
       void import('../collections/dialogs');
       void import('../shortcuts/dialogs');
       void import('../filing/dialogs');

@@ -2,7 +2,7 @@
  * A pinned collection or tag, opened downward: type to narrow, arrows to move, Enter to open. What holds more opens in
  * place, the trail above tells where one is, and Backspace leads back.
  */
-import { useEffect, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { useDroppable } from '@dnd-kit/core';
 import { useNavigate } from 'react-router';
 import Popper from '@mui/material/Popper';
@@ -18,6 +18,10 @@ import { Tether } from '../parts/Tether';
 import { folderOf } from '../filing/folderOf';
 import { useOutsideDrop } from '../filing/useFiling';
 import { useMenuLines, type MenuLevel, type MenuLine } from './useMenuLines';
+
+/** More lines than anybody looks through; the rest is found by typing. */
+const MOST_LINES = 120;
+const MOST_FOUND = 60;
 
 function Line({ line, path }: { line: MenuLine; path: string }) {
   const { setNodeRef, isOver } = useDroppable({
@@ -71,12 +75,17 @@ export function PinMenu({ pin, anchor }: { pin: PinView; anchor: HTMLElement | n
 
   const shape = menuShape(showAs, lines?.length ?? 0);
   const columns = shape === 'grid' ? MENU_COLUMNS : 1;
+  // made once for what the level holds, not for each letter
+  const finder = useMemo(
+    () => new Finder((lines ?? []).map((l) => ({ id: l.id, group: 'shortcut', name: l.name }))),
+    [lines],
+  );
+  const lineOf = useMemo(() => new Map((lines ?? []).map((l) => [l.id, l])), [lines]);
   const narrowed =
-    query.trim() === '' || !lines
-      ? (lines ?? [])
-      : new Finder(lines.map((l) => ({ id: l.id, group: 'shortcut', name: l.name })))
-          .search(query, 60)
-          .map((a) => lines.find((l) => l.id === a.id)!);
+    query.trim() === ''
+      ? (lines ?? []).slice(0, MOST_LINES)
+      : finder.search(query, MOST_FOUND).map((a) => lineOf.get(a.id)!);
+  const left = query.trim() === '' ? (lines?.length ?? 0) - narrowed.length : 0;
   const enter = (line: MenuLine) => {
     setQuery('');
     setLevels([...levels, line.inside!]);
@@ -140,7 +149,7 @@ export function PinMenu({ pin, anchor }: { pin: PinView; anchor: HTMLElement | n
             </button>
           }
           onKey={(event, active) => {
-            const line = narrowed.find((l) => l.id === active?.id);
+            const line = active && lineOf.get(active.id);
             if (event.key === 'ArrowRight' && columns === 1 && line?.inside) enter(line);
             else if (
               (event.key === 'ArrowLeft' || event.key === 'Backspace') &&
@@ -164,6 +173,7 @@ export function PinMenu({ pin, anchor }: { pin: PinView; anchor: HTMLElement | n
             },
           }))}
         />
+        {left > 0 && <p className="small pin-menu-left">{left} more: type to narrow, or show all.</p>}
       </div>
     </Popper>
   );

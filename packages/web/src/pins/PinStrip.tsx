@@ -2,7 +2,7 @@
  * The pin strip: one labelled tab a pin, its key before it; reordered by drag or by Alt and the arrows. Collections and
  * tags open downward as menus; what does not fit, or was put aside, opens from the last tab.
  */
-import { useRef, useState } from 'react';
+import { lazy, Suspense, useRef, useState } from 'react';
 import { useDroppable } from '@dnd-kit/core';
 import { horizontalListSortingStrategy, SortableContext, useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
@@ -21,9 +21,10 @@ import { KeyCap } from '../parts/KeyCap';
 import { Tether } from '../parts/Tether';
 import { folderOf } from '../filing/folderOf';
 import { useOutsideDrop } from '../filing/useFiling';
-import { PinMenu } from './PinMenu';
 import { useFitting } from './useFitting';
 import './PinStrip.css';
+
+const PinMenu = lazy(() => import('./PinMenu').then((m) => ({ default: m.PinMenu })));
 
 /** What is pinned, for acts and menus. */
 function usePinned(): (pin: PinView) => Item | undefined {
@@ -124,7 +125,11 @@ function Pin({ pin, count, pinned }: { pin: PinView; count: number; pinned: Item
       >
         <PinLabel pin={pin} />
       </button>
-      {isMenu && pinOpen === pin.id && <PinMenu pin={pin} anchor={button.current} />}
+      {isMenu && pinOpen === pin.id && (
+        <Suspense fallback={null}>
+          <PinMenu pin={pin} anchor={button.current} />
+        </Suspense>
+      )}
     </li>
   );
 }
@@ -202,7 +207,11 @@ function More({ pins, pinned }: { pins: PinView[]; pinned: (pin: PinView) => Ite
               </MenuItem>
             ))}
       </Menu>
-      {shown && <PinMenu pin={shown} anchor={button.current} />}
+      {shown && (
+        <Suspense fallback={null}>
+          <PinMenu pin={shown} anchor={button.current} />
+        </Suspense>
+      )}
     </div>
   );
 }
