@@ -22,6 +22,8 @@ export class App {
   private readonly database = `e_${randomBytes(6).toString('hex')}`;
   private child: ChildProcess | undefined;
   address = '';
+  /** Of the first sign-in, shared by every browser after it: signing in is limited in tries. */
+  private cookies: Awaited<ReturnType<BrowserContext['cookies']>> | undefined;
 
   private readonly files: string;
   private readonly data: string;
@@ -101,9 +103,15 @@ export class App {
 
   /** Signs a browser in by a one-time address and waits for the start view. */
   async enter(context: BrowserContext) {
-    const { code } = await this.call<{ code: string }>('POST', '/session/code', {});
     const page = await context.newPage();
-    await page.goto(`${this.address}/enter?code=${code}`);
+    if (this.cookies) {
+      await context.addCookies(this.cookies);
+      await page.goto(this.address);
+    } else {
+      const { code } = await this.call<{ code: string }>('POST', '/session/code', {});
+      await page.goto(`${this.address}/enter?code=${code}`);
+      this.cookies = await context.cookies();
+    }
     await page.getByRole('navigation', { name: 'Pin strip' }).getByRole('button').first().waitFor();
     return page;
   }

@@ -364,7 +364,7 @@ describe('trouble', () => {
 
 describe('across file systems', () => {
   const needMount = () => {
-    if (!mounted) console.warn('no file system could be mounted here: not tested');
+    if (!mounted) process.stderr.write('no file system could be mounted here: not tested\n');
     return mounted;
   };
 

@@ -182,9 +182,9 @@ export function DragLayer({ children }: { children: ReactNode }) {
         return void filing.file({ originals, into: what.into, how: what.how });
       }
       case 'open-with': {
-        const { name, ...program } = what.program;
+        const { shortcutId, programId } = what.program;
         const files = gathered().originals?.map(({ placeId, originalId }) => ({ placeId, originalId }));
-        return void d.open({ ...program, files, route: 'drop' });
+        return void d.open({ shortcutId, programId, files, route: 'drop' });
       }
       case 'tag':
         return void gather.putTag({ ...what.tag, colour: '', count: 0, pinned: false }, gathered());

@@ -1,0 +1,122 @@
+/** The keys that work anywhere, and where they do not; and the line at the bottom. */
+import { describe, expect, it } from '@jest/globals';
+import { act, fireEvent, screen, waitFor } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { useEffect } from 'react';
+import { aPin, aShortcut, renderPage, type Answers } from '../testing/page';
+import { BottomLine } from './BottomLine';
+import { useDesk } from './desk';
+import { useKeys } from './useKeys';
+
+const shortcuts = [
+  aShortcut({ id: 's1', name: 'Tide table', size: 1000 }),
+  aShortcut({ id: 's2', name: 'Rota', size: 2500 }),
+];
+const pins = [aPin(1, shortcuts[0]!), { ...aPin(2, shortcuts[1]!), target: 'collection' as const, targetId: 'c1' }];
+const ANSWERS: Answers = {
+  'GET /shortcuts': shortcuts,
+  'GET /shortcuts/s1': { ...shortcuts[0], steps: [], weekly: [], goesWith: [], candidates: [] },
+  'GET /pins': pins,
+  'GET /journal?limit=30': [
+    {
+      id: '3',
+      at: '2026-11-24T08:00:00Z',
+      act: 'pin',
+      summary: 'Pinned “Rota”',
+      by: 'person',
+      undoneAt: null,
+      inStack: true,
+    },
+  ],
+  'POST /openings': { openingId: 'o', name: 'x', how: 'system', argv: [], look: null, notice: null },
+  'POST /journal/undo': { id: '3', summary: 'Pinned “Rota”' },
+  'POST /journal/redo': { id: '3', summary: 'Pinned “Rota”' },
+};
+
+function Keys() {
+  useKeys();
+  const { pinOpen, cardFolded, stripHidden } = useDesk();
+  return (
+    <>
+      <input aria-label="field" />
+      <output data-testid="state">{JSON.stringify({ pinOpen: pinOpen ?? null, cardFolded, stripHidden })}</output>
+    </>
+  );
+}
+const state = () => JSON.parse(screen.getByTestId('state').textContent!) as Record<string, unknown>;
+
+describe('keys', () => {
+  it('open pins by their digit: a shortcut at once, a collection downward', async () => {
+    const page = await renderPage(<Keys />, ANSWERS);
+    await userEvent.keyboard('1');
+    await waitFor(() => expect(page.sent('POST')).toHaveLength(1));
+    expect(page.sent('POST')[0]!.body).toEqual({ shortcutId: 's1', route: 'pin-key' });
+    await userEvent.keyboard('2');
+    expect(state()['pinOpen']).toBe('pin-2');
+    expect(page.sent('POST')).toHaveLength(1);
+  });
+
+  it('undo and redo, fold the card, hide the strip, list the keys, begin a shortcut', async () => {
+    const page = await renderPage(<Keys />, ANSWERS);
+    await userEvent.keyboard('{Control>}z{/Control}');
+    expect(await screen.findByText('Taken back: Pinned “Rota”')).toBeTruthy();
+    await userEvent.keyboard('{Control>}{Shift>}Z{/Shift}{/Control}');
+    expect(await screen.findByText('Done again: Pinned “Rota”')).toBeTruthy();
+    await userEvent.keyboard('is');
+    expect(state()).toMatchObject({ cardFolded: true, stripHidden: true });
+    await userEvent.keyboard('s');
+    expect(state()).toMatchObject({ stripHidden: false });
+    await userEvent.keyboard('n');
+    expect(screen.getByTestId('dialog').textContent).toBe('add');
+    expect(page.sent('POST').map((a) => a.path)).toEqual(['/journal/undo', '/journal/redo']);
+  });
+
+  it('are left to fields and to chords that are not theirs', async () => {
+    const page = await renderPage(<Keys />, ANSWERS);
+    await userEvent.click(screen.getByLabelText('field'));
+    await userEvent.keyboard('1sn');
+    await userEvent.click(document.body);
+    await userEvent.keyboard('{Alt>}1{/Alt}{Control>}s{/Control}');
+    expect(page.sent('POST')).toEqual([]);
+    expect(screen.getByTestId('dialog').textContent).toBe('');
+    expect(state()).toMatchObject({ stripHidden: false });
+  });
+
+  it('take a pasted path or address into the form, and nothing else', async () => {
+    await renderPage(<Keys />, ANSWERS);
+    const paste = (text: string) =>
+      act(() => void fireEvent.paste(document.body, { clipboardData: { getData: () => text } }));
+    paste('just words');
+    expect(screen.getByTestId('dialog').textContent).toBe('');
+    paste('/home/wren/tides.csv\n');
+    expect(screen.getByTestId('dialog').textContent).toBe('add');
+  });
+});
+
+describe('the bottom line', () => {
+  function Chosen({ ids }: { ids: string[] }) {
+    const { choose, select } = useDesk();
+    useEffect(() => {
+      select({ type: 'shortcut', id: ids[0]! });
+      choose(ids);
+    }, [choose, select, ids]);
+    return <BottomLine />;
+  }
+  const ONE = ['s1'];
+  const TWO = ['s1', 's2'];
+
+  it('tells what is selected with its size and path, and the last act with its undo', async () => {
+    const page = await renderPage(<Chosen ids={ONE} />, ANSWERS);
+    expect(await screen.findByText(/1 kB/)).toBeTruthy();
+    expect(screen.getByText('/home/wren/Tide table.csv')).toBeTruthy();
+    expect(screen.getByText('Pinned “Rota”')).toBeTruthy();
+    await userEvent.click(screen.getByRole('button', { name: 'Undo' }));
+    expect(page.sent('POST').map((a) => a.path)).toEqual(['/journal/undo']);
+  });
+
+  it('adds up several', async () => {
+    await renderPage(<Chosen ids={TWO} />, ANSWERS);
+    expect(await screen.findByText('2 selected')).toBeTruthy();
+    expect(screen.getByText(/3.5 kB/)).toBeTruthy();
+  });
+});
