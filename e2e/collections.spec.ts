@@ -269,6 +269,27 @@ test('the strip hides and comes back by a key, and a pin can be put into its las
   await expect(pin('Weather record')).toBeVisible();
 });
 
+test('a key of one’s own opens its shortcut; the quiet screen hides every name and still opens pins by key', async () => {
+  await page.goto(`${app.address}/catalogue`);
+  await row('Boat manual').click({ button: 'right' });
+  await page.getByRole('menuitem', { name: 'Own key…' }).click();
+  await dialog().getByLabel('Press it').press('j');
+  await dialog().getByLabel('Press it').press('m');
+  await dialog().getByRole('button', { name: 'Keep' }).click();
+  await expect(notice()).toContainText('Its key is J, M now');
+  await page.keyboard.press('j');
+  await page.keyboard.press('m');
+  await expect(dialog()).toContainText('Boat manual');
+  await page.keyboard.press('Escape');
+  await expect(dialog()).toHaveCount(0);
+  await page.keyboard.press('h');
+  await expect(page.getByRole('heading', { name: 'Quiet screen', level: 2 })).toBeVisible();
+  await expect(page.getByText('Boat manual')).toHaveCount(0);
+  await expect(strip().getByText('Ringing log').first()).toBeHidden();
+  await page.keyboard.press('h');
+  await expect(row('Boat manual')).toBeVisible();
+});
+
 test('empties the bin only after asking', async () => {
   await page.goto(`${app.address}/catalogue?kind=program`);
   await row('Chartroom').click();

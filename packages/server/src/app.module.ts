@@ -15,6 +15,7 @@ import { FindService } from './find/find.service.js';
 import { HealthController } from './health/health.controller.js';
 import { IdentityService } from './identity/identity.service.js';
 import { IndexerService } from './indexing/indexer.service.js';
+import { KeysService } from './keys/keys.service.js';
 import { JournalModule } from './journal/journal.module.js';
 import { OPENER, SystemOpener, ViewerOpener } from './openings/opener.js';
 import { OpeningsController } from './openings/openings.controller.js';
@@ -79,6 +80,7 @@ export class AppModule {
         FindService,
         IdentityService,
         IndexerService,
+        KeysService,
         OpeningsService,
         OriginalsRepository,
         OriginalsService,

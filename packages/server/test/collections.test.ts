@@ -482,6 +482,32 @@ describe('the bin', () => {
   });
 });
 
+describe('keys of one’s own', () => {
+  it('belong to one thing each; what is taken or Rellin’s is refused with the reason; undone with the rest', async () => {
+    const [a, b] = (await shortcuts('keyed a', 'keyed b')) as [string, string];
+    const { id } = await make('Keyed');
+    const set = (path: string, keys: string | null) => rellin.call<{ keys: string | null }>('PATCH', path, { keys });
+    expect((await set(`/shortcuts/${a}`, 'J  T')).keys).toBe('j t');
+    for (const [path, keys, why] of [
+      [`/shortcuts/${b}`, 'j t', 'opens “keyed a” already'],
+      [`/collections/${id}`, 'j', 'begin alike'],
+      [`/collections/${id}`, 'n', 'adding a shortcut'],
+      [`/shortcuts/${b}`, 'ctrl+w', 'belongs to the browser'],
+    ] as const) {
+      const refused = await rellin.refusal(set(path, keys));
+      expect([refused.kind, refused.problem.detail]).toEqual(['conflict', expect.stringContaining(why)]);
+    }
+    expect((await set(`/collections/${id}`, 'ctrl+alt+k')).keys).toBe('ctrl+alt+k');
+    await undo();
+    expect((await collection(id)).keys).toBeNull();
+    await rellin.call('DELETE', `/shortcuts/${a}`);
+    expect((await set(`/shortcuts/${b}`, 'j t')).keys).toBe('j t');
+    await rellin.post(`/shortcuts/${a}/put-back`);
+    expect((await rellin.shortcut(a)).keys).toBeNull();
+    expect((await set(`/shortcuts/${b}`, null)).keys).toBeNull();
+  });
+});
+
 describe('many names in one act', () => {
   it('are changed and taken back together; none where one would be empty', async () => {
     const ids = await shortcuts('n1', 'n2');

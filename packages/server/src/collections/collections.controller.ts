@@ -75,6 +75,7 @@ export class CollectionPatch {
   @IsOptional() @IsIn(ORDERS) sortBy?: MemberOrder;
   @IsOptional() @IsIn(['auto', 'list', 'grid']) showAs?: CollectionView['showAs'];
   @IsOptional() @ValidateIf(notNull) @IsISO8601({ strict: true }) until?: string | null;
+  @IsOptional() @ValidateIf(notNull) @IsString() @MaxLength(40) keys?: string | null;
   /** The state the page has seen; a later one refuses the change. */
   @IsOptional() @IsInt() revision?: number;
 }

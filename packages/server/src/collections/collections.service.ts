@@ -8,6 +8,7 @@ import type { Row } from '@rellin/core/journal';
 import type { CollectionView, MembersView } from '@rellin/contract';
 import type { ActTx } from '../journal/actTx.js';
 import { JournalService } from '../journal/journal.service.js';
+import { KeysService } from '../keys/keys.service.js';
 import { OriginalsRepository } from '../originals/originals.repository.js';
 import { Refusal } from '../problems/refusal.js';
 import { ShortcutsService, type NewShortcutRequest, type PreparedShortcut } from '../shortcuts/shortcuts.service.js';
@@ -69,6 +70,7 @@ export class CollectionsService implements OnApplicationShutdown {
     private readonly journal: JournalService,
     private readonly shortcuts: ShortcutsService,
     private readonly originals: OriginalsRepository,
+    private readonly keys: KeysService,
   ) {
     // the revision tells pages apart that look at the same collection; it is no part of what an undo takes back
     journal.onChange(async (changes, tx) => {
@@ -170,8 +172,9 @@ export class CollectionsService implements OnApplicationShutdown {
     return { id: id ?? made!.id, made };
   }
 
-  async change(id: string, patch: CollectionChange, revision?: number): Promise<void> {
+  async change(id: string, change: CollectionChange, revision?: number): Promise<void> {
     const collection = await this.need(id);
+    const patch = { ...change, ...(change.keys !== undefined && { keys: await this.keys.checked(change.keys, id) }) };
     const name = patch.name === undefined ? undefined : named(patch.name);
     const renamed = name !== undefined && name !== collection.name;
     const summary = renamed
@@ -220,9 +223,10 @@ export class CollectionsService implements OnApplicationShutdown {
   }
 
   async putBack(id: string): Promise<void> {
-    const { name } = await this.need(id);
+    const { name, keys } = await this.need(id);
+    const own = await this.keys.stillFree(keys, id);
     await this.journal.act({ act: 'put-back-collection', summary: `Put back “${name}”` }, (tx) =>
-      tx.update('collection', id, { removed_at: null }),
+      tx.update('collection', id, { removed_at: null, keys: own }),
     );
   }
 

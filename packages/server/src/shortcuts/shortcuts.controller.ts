@@ -13,6 +13,7 @@ import {
   IsUUID,
   MaxLength,
   Min,
+  ValidateIf,
   ValidateNested,
 } from 'class-validator';
 import { GoesWithService } from './goesWith.service.js';
@@ -40,6 +41,7 @@ export class ShortcutPatch {
   @IsString({ each: true })
   @MaxLength(300, { each: true })
   alsoCalled?: string[];
+  @IsOptional() @ValidateIf((_, value) => value !== null) @IsString() @MaxLength(40) keys?: string | null;
 }
 
 export class GoesWithBody {

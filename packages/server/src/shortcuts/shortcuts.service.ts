@@ -9,6 +9,7 @@ import { absolute } from '../disk/paths.js';
 import { IdentityService } from '../identity/identity.service.js';
 import { JournalService } from '../journal/journal.service.js';
 import type { ActTx } from '../journal/actTx.js';
+import { KeysService } from '../keys/keys.service.js';
 import { OriginalsService } from '../originals/originals.service.js';
 import { OriginalsRepository } from '../originals/originals.repository.js';
 import { realInside } from '../originals/resolve.js';
@@ -79,6 +80,7 @@ export class ShortcutsService {
     private readonly programs: ProgramsService,
     private readonly identity: IdentityService,
     private readonly pins: PinsService,
+    private readonly keys: KeysService,
   ) {}
 
   async add(request: NewShortcutRequest): Promise<string> {
@@ -191,8 +193,9 @@ export class ShortcutsService {
     return found;
   }
 
-  async change(id: string, patch: ShortcutChange): Promise<void> {
+  async change(id: string, change: ShortcutChange): Promise<void> {
     const shortcut = await this.need(id);
+    const patch = { ...change, ...(change.keys !== undefined && { keys: await this.keys.checked(change.keys, id) }) };
     const name = patch.name?.trim();
     if (name === '') throw new Refusal('not-valid', 'A shortcut needs a name.');
     const renamed = name !== undefined && name !== shortcut.name;
@@ -237,7 +240,7 @@ export class ShortcutsService {
     const shortcut = await this.need(id);
     await this.journal.act({ act: 'put-back-shortcut', summary: `Put back “${shortcut.name}”` }, async (tx) => {
       await this.makeRoom(tx, id);
-      await tx.update('shortcut', id, { removed_at: null });
+      await tx.update('shortcut', id, { removed_at: null, keys: await this.keys.stillFree(shortcut.keys, id) });
     });
     await this.identity.examine([id]);
   }

@@ -66,6 +66,7 @@ describe('the acts on an item', () => {
       'Rename…',
       'Describe…',
       'Goes with…',
+      'Own key…',
       'Repoint…',
       'Remove shortcut',
     ]);
@@ -119,6 +120,7 @@ describe('the acts on an item', () => {
       'rename',
       'describe',
       'goes-with',
+      'own-key',
       'repoint',
     ]);
   });

@@ -106,6 +106,11 @@ function shortcutActs(s: Of<'shortcut', 'shortcut'>, means: Means, within?: With
     { id: 'rename', label: 'Rename…', key: 'F2', run: () => openDialog({ kind: 'rename', shortcut: s }) },
     { id: 'describe', label: 'Describe…', key: 'D', run: () => openDialog({ kind: 'describe', shortcut: s }) },
     { id: 'goes-with', label: 'Goes with…', key: 'G', run: () => openDialog({ kind: 'goes-with', shortcut: s }) },
+    {
+      id: 'own-key',
+      label: 'Own key…',
+      run: () => openDialog({ kind: 'own-key', target: 'shortcut', id: s.id, name: s.name, keys: s.keys }),
+    },
     { id: 'repoint', label: 'Repoint…', key: 'R', run: () => openDialog({ kind: 'repoint', shortcut: s }) },
     { id: 'remove', label: 'Remove shortcut', key: 'Delete', grave: true, run: () => void d.removeShortcut(s) },
   );
@@ -210,6 +215,19 @@ function collectionActs(c: Of<'collection', 'collection'>, means: Means, within?
   if (c.lastMembers > 0)
     acts.push({ id: 'bring-back', label: 'Bring last time’s back', run: () => void gather.bringBack(c) });
   acts.push(
+    {
+      id: 'own-key',
+      label: 'Own key…',
+      run: () =>
+        openDialog({
+          kind: 'own-key',
+          target: 'collection',
+          id: c.id,
+          name: c.name,
+          keys: c.keys,
+          revision: c.revision,
+        }),
+    },
     {
       id: 'rename',
       label: 'Name and colour…',

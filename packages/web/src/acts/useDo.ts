@@ -11,6 +11,7 @@ import type {
   ShortcutDetail,
   ShortcutView,
 } from '@rellin/contract';
+import { shownKeys } from '@rellin/core/keys';
 import { ProblemError, patch, post, remove } from '../api/client';
 import { useDesk } from '../frame/desk';
 
@@ -122,6 +123,16 @@ export function useDo() {
           await post('/shortcuts/remove', { ids });
           select(undefined);
           await done(`Removed ${ids.length} shortcuts. Their originals are untouched.`, EVERYTHING);
+        }),
+      setKeys: (target: 'shortcut' | 'collection', id: string, keys: string | null, revision?: number) =>
+        attempt(async () => {
+          await patch(`/${target}s/${id}`, { keys, ...(revision !== undefined && { revision }) });
+          await done(keys ? `Its key is ${shownKeys(keys)} now` : 'It has no key of its own any more', [
+            'shortcuts',
+            'collections',
+            'journal',
+          ]);
+          return true;
         }),
       emptyBin: () =>
         attempt(async () => {

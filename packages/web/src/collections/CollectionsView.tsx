@@ -111,18 +111,19 @@ function Chosen({ collection, folderId }: { collection: CollectionView; folderId
             {untilWords(collection.until)}
           </span>
         )}
-        <span className="push" />
-        {collection.type === 'working-set' && collection.count > 0 && (
-          <Button variant="outlined" onClick={() => void gather.empty(collection)}>
-            Empty
-          </Button>
-        )}
-        {collection.type !== 'mirror' && (
-          <Button variant="outlined" onClick={() => openDialog({ kind: 'gather', collection })}>
-            Gather
-          </Button>
-        )}
-        <MoreButton item={{ type: 'collection', collection }} />
+        <span className="head-acts">
+          {collection.type === 'working-set' && collection.count > 0 && (
+            <Button variant="outlined" onClick={() => void gather.empty(collection)}>
+              Empty
+            </Button>
+          )}
+          {collection.type !== 'mirror' && (
+            <Button variant="outlined" onClick={() => openDialog({ kind: 'gather', collection })}>
+              Gather
+            </Button>
+          )}
+          <MoreButton item={{ type: 'collection', collection }} />
+        </span>
       </div>
       {collection.description && <p className="small collection-description">{collection.description}</p>}
       <BulkBar within={{ collection, rows }} />

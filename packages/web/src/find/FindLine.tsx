@@ -60,7 +60,7 @@ function answerItem(answer: FindAnswerView): Item {
 function useCommands() {
   const d = useDo();
   const navigate = useNavigate();
-  const { openDialog } = useDesk();
+  const { openDialog, quiet, setQuiet } = useDesk();
   return useMemo(
     () => [
       { name: 'Add shortcut…', run: () => openDialog({ kind: 'add' }) },
@@ -68,10 +68,11 @@ function useCommands() {
       { name: 'New working set…', run: () => openDialog({ kind: 'new-collection', collectionType: 'working-set' }) },
       { name: 'Undo', run: () => void d.undo() },
       { name: 'Redo', run: () => void d.redo() },
+      { name: quiet ? 'End the quiet screen' : 'Quiet screen', run: () => setQuiet(!quiet) },
       { name: 'Show the keys', run: () => openDialog({ kind: 'keys' }) },
       ...VIEWS.map((view) => ({ name: `Go to ${view.name}`, run: () => void navigate(view.path) })),
     ],
-    [d, navigate, openDialog],
+    [d, navigate, openDialog, quiet, setQuiet],
   );
 }
 
@@ -91,7 +92,7 @@ export function FindLine() {
   const acts = useActs('find');
   const commands = useCommands();
   const d = useDo();
-  const { openDialog, select } = useDesk();
+  const { openDialog, select, quiet } = useDesk();
   const navigate = useNavigate();
 
   const close = () => {
@@ -132,6 +133,7 @@ export function FindLine() {
       return list;
     }
     if (text === '') {
+      if (quiet) return [];
       const recent = [...(shortcuts.data ?? [])]
         .filter((s) => s.lastOpenedAt !== null)
         .sort((a, b) => b.lastOpenedAt!.localeCompare(a.lastOpenedAt!))
@@ -213,7 +215,7 @@ export function FindLine() {
         acts: () => [],
       });
     return list;
-  }, [query, find.data, shortcuts.data, collections, acts, commands, d, openDialog, select, navigate]);
+  }, [query, find.data, shortcuts.data, collections, acts, commands, d, openDialog, select, navigate, quiet]);
 
   useEffect(() => setActive(0), [query]);
 

@@ -11,6 +11,7 @@ import { DeskProvider, useDesk, type DialogRequest } from './desk';
 import { DragLayer } from './DragLayer';
 import { Header } from './Header';
 import { Notices } from './Notices';
+import { QuietScreen } from './QuietScreen';
 import { SideNav } from './SideNav';
 import { useKeys } from './useKeys';
 import './frame.css';
@@ -72,12 +73,12 @@ const WITH_CARD = /^\/(reach|catalogue|originals|collections)/;
 function Inside() {
   const line = useEvents();
   const { pathname } = useLocation();
-  const { cardFolded, stripHidden } = useDesk();
+  const { cardFolded, stripHidden, quiet } = useDesk();
   useKeys();
   usePreloaded();
   return (
     <DragLayer>
-      <div className={`frame${stripHidden ? ' strip-hidden' : ''}`}>
+      <div className={`frame${stripHidden ? ' strip-hidden' : ''}${quiet ? ' quiet' : ''}`}>
         <a className="skip" href="#view">
           To the view
         </a>
@@ -85,12 +86,10 @@ function Inside() {
         <PinStrip />
         <SideNav />
         <ErrorBoundary resetKey={pathname}>
-          <Suspense fallback={<main className="view" id="view" />}>
-            <Outlet />
-          </Suspense>
+          <Suspense fallback={<main className="view" id="view" />}>{quiet ? <QuietScreen /> : <Outlet />}</Suspense>
         </ErrorBoundary>
-        {!cardFolded && WITH_CARD.test(pathname) && <Card />}
-        <BottomLine />
+        {!cardFolded && !quiet && WITH_CARD.test(pathname) && <Card />}
+        {quiet ? <footer className="bottom-line" /> : <BottomLine />}
       </div>
       <ActMenu route="menu" />
       <Dialogs />

@@ -1,6 +1,8 @@
 import Dialog from '@mui/material/Dialog';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
+import { shownKeys } from '@rellin/core/keys';
+import { useCollections, useShortcuts } from '../api/queries';
 import { KeyCap } from '../parts/KeyCap';
 import { useDesk } from './desk';
 
@@ -16,6 +18,7 @@ const KEYS: [string, [string, string][]][] = [
       ['Ctrl Shift Z', 'Redo'],
       ['I', 'Fold the card away, or bring it back'],
       ['S', 'Hide the strip, or bring it back'],
+      ['H', 'Quiet screen: hide names, recents and counts'],
       ['?', 'These keys'],
     ],
   ],
@@ -70,11 +73,29 @@ const KEYS: [string, [string, string][]][] = [
 
 export function KeysDialog() {
   const { closeDialog } = useDesk();
+  const shortcuts = useShortcuts().data ?? [];
+  const collections = useCollections().data ?? [];
+  const own = [...shortcuts, ...collections].filter((x) => x.keys !== null);
   return (
     <Dialog open onClose={closeDialog} maxWidth="md" aria-labelledby="keys-title">
       <DialogTitle id="keys-title">Keys</DialogTitle>
       <DialogContent tabIndex={0}>
         <div className="keys-list">
+          {own.length > 0 && (
+            <section>
+              <h3>Your own</h3>
+              <dl>
+                {own.map((x) => (
+                  <div key={x.id}>
+                    <dt>
+                      <KeyCap>{shownKeys(x.keys!)}</KeyCap>
+                    </dt>
+                    <dd>{x.name}</dd>
+                  </div>
+                ))}
+              </dl>
+            </section>
+          )}
           {KEYS.map(([title, keys]) => (
             <section key={title}>
               <h3>{title}</h3>

@@ -48,6 +48,14 @@ export type DialogRequest =
   | { kind: 'goes-with'; shortcut: ShortcutView }
   | { kind: 'rename-many'; shortcuts: ShortcutView[] }
   | { kind: 'empty-bin'; count: number }
+  | {
+      kind: 'own-key';
+      target: 'shortcut' | 'collection';
+      id: string;
+      name: string;
+      keys: string | null;
+      revision?: number;
+    }
   | { kind: 'file-into'; gathered: Gathered }
   | { kind: 'clashes'; view: Extract<FilingView, { state: 'clashes' }>; choose(choice: ClashChoice): void };
 
@@ -84,6 +92,9 @@ interface Desk {
   /** The pin whose menu is open. */
   pinOpen: string | undefined;
   openPin(id: string | undefined): void;
+  /** Names, recents and counts are hidden: others can see the screen. */
+  quiet: boolean;
+  setQuiet(quiet: boolean): void;
   stripHidden: boolean;
   hideStrip(hidden: boolean): void;
   cardFolded: boolean;
@@ -102,6 +113,7 @@ export function DeskProvider({ children }: { children: ReactNode }) {
   const [chosen, choose] = useState<readonly string[]>([]);
   const [pinOpen, openPin] = useState<string>();
   const [stripHidden, hideStrip] = useState(false);
+  const [quiet, setQuiet] = useState(false);
   const openDialog = useCallback((request: DialogRequest) => setDialog(request), []);
   const closeDialog = useCallback(() => setDialog(undefined), []);
   const say = useCallback((n: Notice) => setNotice({ ...n, id: nextNotice++ }), []);
@@ -128,6 +140,8 @@ export function DeskProvider({ children }: { children: ReactNode }) {
       choose,
       pinOpen,
       openPin,
+      quiet,
+      setQuiet,
       stripHidden,
       hideStrip,
       cardFolded,
@@ -146,6 +160,7 @@ export function DeskProvider({ children }: { children: ReactNode }) {
       closeMenu,
       chosen,
       pinOpen,
+      quiet,
       stripHidden,
       cardFolded,
     ],

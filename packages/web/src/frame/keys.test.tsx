@@ -3,7 +3,7 @@ import { describe, expect, it } from '@jest/globals';
 import { act, fireEvent, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { useEffect } from 'react';
-import { aPin, aShortcut, renderPage, type Answers } from '../testing/page';
+import { aCollection, aPin, aShortcut, renderPage, type Answers } from '../testing/page';
 import { BottomLine } from './BottomLine';
 import { useDesk } from './desk';
 import { useKeys } from './useKeys';
@@ -69,6 +69,29 @@ describe('keys', () => {
     await userEvent.keyboard('n');
     expect(screen.getByTestId('dialog').textContent).toBe('add');
     expect(page.sent('POST').map((a) => a.path)).toEqual(['/journal/undo', '/journal/redo']);
+  });
+
+  it('of the person’s own open their thing: one key, two in a row, or with modifiers', async () => {
+    const page = await renderPage(<Keys />, {
+      ...ANSWERS,
+      'GET /shortcuts': [
+        { ...shortcuts[0]!, keys: 'j t' },
+        { ...shortcuts[1]!, keys: 'q' },
+      ],
+      'GET /collections': [aCollection({ id: 'c1', name: 'Boat', keys: 'ctrl+alt+b' })],
+    });
+    const sent = () => page.sent('POST').map((a) => a.body);
+    await userEvent.keyboard('q');
+    await userEvent.keyboard('jt');
+    await waitFor(() => expect(sent()).toHaveLength(2));
+    expect(sent()).toEqual([
+      { shortcutId: 's2', route: 'own-key' },
+      { shortcutId: 's1', route: 'own-key' },
+    ]);
+    await userEvent.keyboard('jx');
+    expect(sent()).toHaveLength(2);
+    await userEvent.keyboard('{Control>}{Alt>}b{/Alt}{/Control}');
+    expect(screen.getByTestId('where').textContent).toBe('/collections/c1');
   });
 
   it('are left to fields and to chords that are not theirs', async () => {

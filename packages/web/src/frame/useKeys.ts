@@ -1,16 +1,58 @@
 /** The keys that work anywhere; fields and dialogs keep theirs. */
-import { useEffect } from 'react';
-import { usePins } from '../api/queries';
+import { useCallback, useEffect, useMemo, useRef } from 'react';
+import { useNavigate } from 'react-router';
+import { strokeOf } from '@rellin/core/keys';
+import { useCollections, usePins, useShortcuts } from '../api/queries';
 import { useDo } from '../acts/useDo';
 import { useDesk } from './desk';
 
 export const inField = (target: EventTarget | null) =>
   target instanceof HTMLElement && (/^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) || target.isContentEditable);
 
+/** How long the second of two keys in a row is waited for. */
+const SECOND_MS = 1200;
+
+/** The person's own keys: what a press means, `begun` for the first of two, `undefined` where it is none of them. */
+function useOwnKeys(): (event: KeyboardEvent) => (() => void) | 'begun' | undefined {
+  const shortcuts = useShortcuts().data;
+  const collections = useCollections().data;
+  const d = useDo();
+  const navigate = useNavigate();
+  const first = useRef<{ stroke: string; at: number } | undefined>(undefined);
+  const own = useMemo(
+    () =>
+      new Map<string, () => void>([
+        ...(shortcuts ?? []).flatMap((s) =>
+          s.keys ? [[s.keys, () => void d.open({ shortcutId: s.id, route: 'own-key' })] as const] : [],
+        ),
+        ...(collections ?? []).flatMap((c) =>
+          c.keys ? [[c.keys, () => void navigate(`/collections/${c.id}`)] as const] : [],
+        ),
+      ]),
+    [shortcuts, collections, d, navigate],
+  );
+  return useCallback(
+    (event) => {
+      const stroke = strokeOf(event);
+      if (stroke === undefined || own.size === 0) return undefined;
+      const begun = first.current && event.timeStamp - first.current.at < SECOND_MS ? first.current.stroke : undefined;
+      first.current = undefined;
+      const run = (begun !== undefined ? own.get(`${begun} ${stroke}`) : undefined) ?? own.get(stroke);
+      if (run) return run;
+      if (![...own.keys()].some((keys) => keys.startsWith(`${stroke} `))) return undefined;
+      first.current = { stroke, at: event.timeStamp };
+      return 'begun';
+    },
+    [own],
+  );
+}
+
 export function useKeys(): void {
+  const ownKey = useOwnKeys();
   const d = useDo();
   const pins = usePins().data;
-  const { selected, dialog, openDialog, menu, cardFolded, foldCard, openPin, stripHidden, hideStrip } = useDesk();
+  const { selected, dialog, openDialog, menu, cardFolded, foldCard, openPin, stripHidden, hideStrip, quiet, setQuiet } =
+    useDesk();
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       const command = event.ctrlKey || event.metaKey;
@@ -20,6 +62,12 @@ export function useKeys(): void {
         return;
       }
       if (dialog || menu || inField(event.target) || event.defaultPrevented) return;
+      const own = ownKey(event);
+      if (own) {
+        event.preventDefault();
+        if (own !== 'begun') own();
+        return;
+      }
       if (command && event.key.toLowerCase() === 'z') {
         event.preventDefault();
         void (event.shiftKey ? d.redo() : d.undo());
@@ -30,6 +78,7 @@ export function useKeys(): void {
       if (pin?.target === 'shortcut') void d.open({ shortcutId: pin.targetId, route: 'pin-key' });
       else if (pin) openPin(pin.id);
       else if (event.key === 's') hideStrip(!stripHidden);
+      else if (event.key === 'h') setQuiet(!quiet);
       else if (event.key === '/') document.dispatchEvent(new Event('rellin:find'));
       else if (event.key === '?') openDialog({ kind: 'keys' });
       else if (event.key === 'i') foldCard(!cardFolded);
@@ -52,5 +101,20 @@ export function useKeys(): void {
       document.removeEventListener('keydown', onKey);
       document.removeEventListener('paste', onPaste);
     };
-  }, [d, pins, selected, dialog, menu, openDialog, cardFolded, foldCard, openPin, stripHidden, hideStrip]);
+  }, [
+    d,
+    ownKey,
+    pins,
+    selected,
+    dialog,
+    menu,
+    openDialog,
+    cardFolded,
+    foldCard,
+    openPin,
+    stripHidden,
+    hideStrip,
+    quiet,
+    setQuiet,
+  ]);
 }

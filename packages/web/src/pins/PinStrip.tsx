@@ -70,7 +70,7 @@ function PinLabel({ pin }: { pin: PinView }) {
 
 function Pin({ pin, count, pinned }: { pin: PinView; count: number; pinned: Item | undefined }) {
   const d = useDo();
-  const { select, openMenu, pinOpen, openPin } = useDesk();
+  const { select, openMenu, pinOpen, openPin, quiet } = useDesk();
   const button = useRef<HTMLButtonElement>(null);
   const { setNodeRef, listeners, transform, transition, isDragging, isOver } = useSortable({
     id: pin.id,
@@ -95,7 +95,7 @@ function Pin({ pin, count, pinned }: { pin: PinView; count: number; pinned: Item
         aria-keyshortcuts={pin.key ?? undefined}
         aria-haspopup={isMenu ? 'dialog' : undefined}
         aria-expanded={isMenu ? pinOpen === pin.id : undefined}
-        title={`${pin.name}${pin.key ? ` · key ${pin.key}` : ''} · Alt and the arrows move it`}
+        title={quiet ? undefined : `${pin.name}${pin.key ? ` · key ${pin.key}` : ''} · Alt and the arrows move it`}
         onClick={() =>
           isMenu
             ? openPin(pinOpen === pin.id ? undefined : pin.id)

@@ -155,6 +155,35 @@ describe('renaming many', () => {
   });
 });
 
+describe('a key of one’s own', () => {
+  const request: DialogRequest = { kind: 'own-key', target: 'shortcut', id: 's1', name: 'Tide table', keys: null };
+
+  it('is pressed, refused at once where it clashes, and sent as it is kept', async () => {
+    const page = await show(request, {
+      'GET /shortcuts': [shortcut, aShortcut({ id: 's2', name: 'Manual', keys: 'q' })],
+      'PATCH /shortcuts/s1': shortcut,
+    });
+    const field = screen.getByLabelText('Press it');
+    await userEvent.type(field, 'n');
+    expect(await screen.findByText(/Rellin's own: adding a shortcut/)).toBeTruthy();
+    expect(button('Keep')).toHaveProperty('disabled', true);
+    await userEvent.type(field, '{Backspace}q');
+    expect(await screen.findByText(/opens “Manual” already/)).toBeTruthy();
+    await userEvent.type(field, '{Backspace}jt');
+    expect((field as HTMLInputElement).value).toBe('J, T');
+    await userEvent.click(button('Keep'));
+    await waitFor(() => expect(page.sent('PATCH')).toHaveLength(1));
+    expect(page.sent('PATCH')[0]!.body).toEqual({ keys: 'j t' });
+  });
+
+  it('can be taken away', async () => {
+    const page = await show({ ...request, keys: 'j t' }, { 'PATCH /shortcuts/s1': shortcut });
+    await userEvent.click(button('Take its key away'));
+    await waitFor(() => expect(page.sent('PATCH')).toHaveLength(1));
+    expect(page.sent('PATCH')[0]!.body).toEqual({ keys: null });
+  });
+});
+
 describe('emptying the bin', () => {
   it('asks, says that it cannot be taken back, and does it only then', async () => {
     const page = await show({ kind: 'empty-bin', count: 2 }, { 'POST /bin/empty': { removed: 2 } });

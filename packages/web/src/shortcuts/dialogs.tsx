@@ -11,6 +11,7 @@ import { useDo } from '../acts/useDo';
 import { useDesk, type DialogRequest } from '../frame/desk';
 import { useGather } from '../collections/useGather';
 import { FormDialog } from '../parts/FormDialog';
+import { OwnKeyDialog } from './OwnKeyDialog';
 import { RenameManyDialog } from './RenameManyDialog';
 
 /** A path field that continues what is typed from the folders there are. */
@@ -277,6 +278,8 @@ export function ShortcutDialogs() {
       return <DescribeDialog request={dialog} onClose={closeDialog} />;
     case 'repoint':
       return <RepointDialog request={dialog} onClose={closeDialog} />;
+    case 'own-key':
+      return <OwnKeyDialog request={dialog} onClose={closeDialog} />;
     case 'empty-bin':
       return <EmptyBinDialog count={dialog.count} onClose={closeDialog} />;
     case 'rename-many':

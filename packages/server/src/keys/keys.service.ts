@@ -1,0 +1,31 @@
+/** The person's own keys, checked against Rellin's, the browser's and each other. */
+import { Injectable } from '@nestjs/common';
+import { DataSource } from 'typeorm';
+import { checkKeys } from '@rellin/core/keys';
+import { Refusal } from '../problems/refusal.js';
+
+@Injectable()
+export class KeysService {
+  constructor(private readonly db: DataSource) {}
+
+  /** The keys of something that comes back from the bin: none where another took them meanwhile. */
+  async stillFree(keys: string | null, ownId: string): Promise<string | null> {
+    return this.checked(keys, ownId).catch((error: unknown) => {
+      if (error instanceof Refusal) return null;
+      throw error;
+    });
+  }
+
+  /** As they are kept, or refused with the reason; null and an empty text take a key away. */
+  async checked(text: string | null, ownId: string): Promise<string | null> {
+    if (text === null || text.trim() === '') return null;
+    const rows = (await this.db.query(
+      `SELECT keys, name FROM shortcut WHERE keys IS NOT NULL AND removed_at IS NULL AND id <> $1
+       UNION ALL SELECT keys, name FROM collection WHERE keys IS NOT NULL AND removed_at IS NULL AND id <> $1`,
+      [ownId],
+    )) as { keys: string; name: string }[];
+    const checked = checkKeys(text, new Map(rows.map((r) => [r.keys, r.name])));
+    if (!checked.ok) throw new Refusal('conflict', checked.reason, { remedy: 'Choose another key.' });
+    return checked.keys;
+  }
+}
