@@ -50,5 +50,5 @@ export default {
       setupFiles: ['<rootDir>/packages/web/src/testing/setup.ts'],
     },
   ],
-  testTimeout: 60_000,
+  testTimeout: 120_000,
 };

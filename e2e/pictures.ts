@@ -104,6 +104,21 @@ const PICTURES: [name: string, scheme: 'light' | 'dark', path: string, prepare: 
     },
   ],
   ['journal', 'light', '/journal', (page) => rows(page).first().click()],
+  [
+    'bin',
+    'light',
+    '/catalogue',
+    async (page) => {
+      const bin = async (path: string, names: string[]) => {
+        for (const { id, name } of await app.call<{ id: string; name: string }[]>('GET', path))
+          if (names.includes(name)) await app.call('DELETE', `${path}/${id}`);
+      };
+      await bin('/shortcuts', ['Flares', 'Reserve by-laws']);
+      await bin('/collections', ['Coastal fund']);
+      await page.goto(`${app.address}/bin`);
+      await rows(page).nth(1).click();
+    },
+  ],
   ['settings', 'light', '/settings', (page) => page.getByRole('heading', { name: 'Reach' }).waitFor()],
 ];
 

@@ -2,7 +2,9 @@ import { defineConfig } from '@playwright/test';
 
 export default defineConfig({
   testDir: '.',
-  timeout: 60_000,
+  // shared machines stand still for seconds; what is waited for is waited for by itself
+  timeout: 180_000,
+  expect: { timeout: 15_000 },
   workers: 1,
   retries: 0,
   reporter: [['list'], ['json']],

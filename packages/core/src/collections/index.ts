@@ -1,4 +1,4 @@
-export { ancestorsOf, depthOf, descendantsOf, wouldCycle, type Edge } from './nesting.js';
+export { descendantsOf, wouldCycle, type Edge } from './nesting.js';
 export { crowded, spread } from './ownOrder.js';
 export { orderMembers, type MemberLike } from './memberOrder.js';
 export { menuShape, MENU_COLUMNS, type MenuShape } from './menuShape.js';

@@ -20,41 +20,22 @@ function reach(start: string, next: ReadonlyMap<string, string[]>): Set<string> 
   return met;
 }
 
-function grouped(edges: readonly Edge[], from: keyof Edge, to: keyof Edge): Map<string, string[]> {
+function childrenOf(edges: readonly Edge[]): Map<string, string[]> {
   const out = new Map<string, string[]>();
-  for (const edge of edges) {
-    const list = out.get(edge[from]);
-    if (list) list.push(edge[to]);
-    else out.set(edge[from], [edge[to]]);
+  for (const { parent, child } of edges) {
+    const list = out.get(parent);
+    if (list) list.push(child);
+    else out.set(parent, [child]);
   }
   return out;
 }
 
 /** All that lies in a collection at any depth; not itself. Linear in the edges; ends on cycles too. */
 export function descendantsOf(edges: readonly Edge[], id: string): Set<string> {
-  return reach(id, grouped(edges, 'parent', 'child'));
-}
-
-/** All collections that hold this one at any depth. */
-export function ancestorsOf(edges: readonly Edge[], id: string): Set<string> {
-  return reach(id, grouped(edges, 'child', 'parent'));
+  return reach(id, childrenOf(edges));
 }
 
 /** Whether `child` in `parent` would make a collection lie in itself. */
 export function wouldCycle(edges: readonly Edge[], parent: string, child: string): boolean {
   return parent === child || descendantsOf(edges, child).has(parent);
-}
-
-/** The longest chain of collections below one, itself counted: 1 for one that holds no collection. No cycles assumed. */
-export function depthOf(edges: readonly Edge[], id: string): number {
-  const children = grouped(edges, 'parent', 'child');
-  const known = new Map<string, number>();
-  const depth = (at: string): number => {
-    const have = known.get(at);
-    if (have !== undefined) return have;
-    const d = 1 + Math.max(0, ...(children.get(at) ?? []).map(depth));
-    known.set(at, d);
-    return d;
-  };
-  return depth(id);
 }

@@ -2,8 +2,6 @@
 export const PALETTE = ['spruce', 'saffron', 'brick', 'slate', 'heather', 'gorse', 'tide', 'peat'] as const;
 export type PaletteColour = (typeof PALETTE)[number];
 
-export const isPaletteColour = (text: string): text is PaletteColour => (PALETTE as readonly string[]).includes(text);
-
 /** The colour used least so far, the first of those used equally; so that new tags tell apart. */
 export function leastUsed(used: readonly string[]): PaletteColour {
   const count = (colour: string) => used.filter((u) => u === colour).length;

@@ -43,8 +43,6 @@ export interface GridProps<T> {
   onKey?(event: KeyboardEvent, item: T): boolean;
   /** The same for chords with Ctrl or Alt. */
   onChord?(event: KeyboardEvent, item: T): boolean;
-  /** Wraps a row, to make it draggable. */
-  rowProps?(item: T): { ref?: (node: HTMLElement | null) => void; [attribute: string]: unknown };
   empty?: ReactNode;
 }
 
@@ -216,13 +214,10 @@ export function Grid<T>(props: GridProps<T>) {
               const it = item(v.index);
               const lead = it !== undefined && keyOf(it) === selectedKey;
               const selected = lead || (it !== undefined && chosen !== undefined && chosen.has(keyOf(it)));
-              const extra = it === undefined ? {} : (props.rowProps?.(it) ?? {});
               return (
                 <div
-                  {...extra}
                   key={it === undefined ? v.index : keyOf(it)}
                   role="row"
-                  aria-roledescription={undefined}
                   data-index={v.index}
                   aria-rowindex={v.index + 2}
                   aria-selected={selected}
