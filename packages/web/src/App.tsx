@@ -2,7 +2,7 @@ import { lazy, useEffect, useMemo, useState } from 'react';
 import { createBrowserRouter, Navigate, RouterProvider } from 'react-router';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { ThemeProvider } from '@mui/material/styles';
-import { ProblemError } from './api/client';
+import { get, ProblemError } from './api/client';
 import { useSession, useSettings } from './api/queries';
 import { Frame } from './frame/Frame';
 import { SignIn } from './session/SignIn';
@@ -28,6 +28,23 @@ const client = new QueryClient({
     },
   },
 });
+
+/**
+ * What every start needs is asked for at once, and the view of the address fetched beside it, instead of one after the
+ * other as each part of the page appears. Without a session the refusals are thrown away.
+ */
+const AT_ONCE = { catalogue: () => import('./catalogue/CatalogueView'), reach: () => import('./reach/ReachView') };
+function beginAtOnce(): void {
+  const view = window.location.pathname.split('/')[1];
+  if (view === 'catalogue' || view === 'reach') void AT_ONCE[view]();
+  const ask = (queryKey: string[], path: string) =>
+    void client.prefetchQuery({ queryKey, queryFn: () => get(path), retry: false });
+  ask(['session'], '/session');
+  ask(['shortcuts', 'list'], '/shortcuts');
+  ask(['settings'], '/settings');
+  ask(['pins'], '/pins');
+}
+beginAtOnce();
 
 /** Light or dark: the person's choice, or the system's. */
 function useMode(appearance: string | undefined): Mode {
