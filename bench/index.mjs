@@ -1,5 +1,8 @@
 /** The figures there are so far. */
 import { catalogueFilter, catalogueOpen, menuType, pageLoad, pageScript } from './page.mjs';
+import { findHit5, findMrr, findRanked, findSubstring } from './find.mjs';
+import { indexLoad, searchContent, searchCount, searchesUpdate, searchFirst, serverMemory } from './searches.mjs';
+import { watchEvent, watchReady } from './watch.mjs';
 import { scanAgain, scanFirst, walkLarge, walkUsr } from './index.walks.mjs';
 
 export const BENCHES = [
@@ -7,6 +10,18 @@ export const BENCHES = [
   { name: 'walk.large', run: walkLarge },
   { name: 'scan.first', run: scanFirst },
   { name: 'scan.again', run: scanAgain },
+  { name: 'index.load', run: indexLoad },
+  { name: 'watch.ready', run: watchReady },
+  { name: 'watch.event', run: watchEvent },
+  { name: 'find.substring', run: findSubstring },
+  { name: 'find.ranked', run: findRanked },
+  { name: 'find.mrr', run: findMrr },
+  { name: 'find.hit5', run: findHit5 },
+  { name: 'search.count', run: searchCount },
+  { name: 'search.first', run: searchFirst },
+  { name: 'search.content', run: searchContent },
+  { name: 'searches.update', run: searchesUpdate },
+  { name: 'server.memory', run: serverMemory },
   { name: 'catalogue.open', run: catalogueOpen },
   { name: 'catalogue.filter', run: catalogueFilter },
   { name: 'menu.type', run: menuType },

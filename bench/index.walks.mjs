@@ -82,7 +82,7 @@ export async function walkLarge() {
 }
 
 /** A database of the bench's own, with the schema and one place; fsync as a user has it. */
-async function withCatalogue(use) {
+export async function withCatalogue(use) {
   const folder = join(DATA, 'bench');
   mkdirSync(folder, { recursive: true });
   const cluster = await privateCluster({ bin: postgresBin(), folder });
@@ -94,7 +94,7 @@ async function withCatalogue(use) {
   const client = new pg.Client({ connectionString: cluster.url('bench') });
   await client.connect();
   try {
-    return await use(client);
+    return await use(client, cluster.url('bench'));
   } finally {
     await client.end();
     cluster.stop();
@@ -103,7 +103,7 @@ async function withCatalogue(use) {
 
 const ROOT = '/usr';
 
-async function newPlace(client) {
+export async function newPlace(client) {
   const { rows } = await client.query(
     `INSERT INTO place (name, root, type) VALUES ('bench', $1 || gen_random_uuid(), 'fixed') RETURNING id`,
     [ROOT],

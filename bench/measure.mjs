@@ -24,3 +24,14 @@ export async function beside(ours, reference, runs = 5) {
   }
   return { ours: median(a), reference: median(b), ratio: median(a) / median(b) };
 }
+
+/** Medians at a thousand to a million, and the exponent of the growth between the last two: 1 is linear. */
+export async function growth(measure, sizes = [1000, 10_000, 100_000, 1_000_000]) {
+  const times = [];
+  for (const size of sizes) {
+    await measure(size);
+    times.push(await measure(size));
+  }
+  const exponent = Math.log10(times.at(-1) / times.at(-2)) / Math.log10(sizes.at(-1) / sizes.at(-2));
+  return `median ms at ${sizes.map((size, i) => `${size.toLocaleString('en-GB')}: ${times[i].toFixed(2)}`).join(', ')}; exponent ${exponent.toFixed(2)}`;
+}

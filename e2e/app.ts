@@ -25,7 +25,7 @@ export class App {
   /** Of the first sign-in, shared by every browser after it: signing in is limited in tries. */
   private cookies: Awaited<ReturnType<BrowserContext['cookies']>> | undefined;
 
-  private readonly files: string;
+  readonly files: string;
   private readonly data: string;
 
   private constructor(private readonly base: string) {

@@ -30,7 +30,11 @@ const names = () => rows().locator('.name').allTextContents();
 const open = async (collection: string) => {
   await page.goto(`${app.address}/collections`);
   await tree(collection).click();
-  await rows().first().waitFor();
+  await page
+    .getByRole('grid', { name: `In ${collection}` })
+    .locator('[data-index]')
+    .first()
+    .waitFor();
 };
 const undo = () => page.keyboard.press('Control+Z');
 
@@ -175,6 +179,7 @@ test('makes a mirror and a collection of a folder from its menu', async () => {
   await row('Boat').dblclick();
   await row('Safety').click({ button: 'right' });
   await page.getByRole('menuitem', { name: 'Make a collection of what lies in it' }).click();
+  await dialog().getByRole('button', { name: 'Make it' }).click();
   await expect(row('Slipway checklist')).toBeVisible();
   await undo();
 });

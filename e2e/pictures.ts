@@ -29,6 +29,17 @@ const PICTURES: [name: string, scheme: 'light' | 'dark', path: string, prepare: 
   ['catalogue', 'light', '/catalogue', (page) => row(page, 'Net positions').click()],
   ['catalogue-dark', 'dark', '/catalogue', (page) => row(page, 'Net positions').click()],
   [
+    'picture',
+    'light',
+    '/catalogue',
+    async (page) => {
+      await row(page, 'Net positions').click();
+      await page.keyboard.press('b');
+      await page.getByPlaceholder(/^Search the icon/).fill('boat');
+      await page.getByRole('option').first().waitFor();
+    },
+  ],
+  [
     'originals',
     'light',
     '/originals',
@@ -103,6 +114,29 @@ const PICTURES: [name: string, scheme: 'light' | 'dark', path: string, prepare: 
       await page.getByRole('option').nth(2).click();
     },
   ],
+  [
+    'searches',
+    'light',
+    '/searches',
+    async (page) => {
+      await page.getByRole('link', { name: /North cliff since May/ }).click();
+      await rows(page).nth(1).waitFor();
+      await page.getByRole('heading', { name: 'How many there were' }).waitFor();
+      await page.locator('canvas').waitFor();
+    },
+  ],
+  [
+    'search-rows',
+    'dark',
+    '/searches/new',
+    async (page) => {
+      await page
+        .getByLabel('What is asked, as text')
+        .fill('(kind:table OR kind:text) in:Ringing modified:2026 -in:Archive size>700');
+      await rows(page).first().waitFor();
+      await rows(page).nth(1).click();
+    },
+  ],
   ['journal', 'light', '/journal', (page) => rows(page).first().click()],
   [
     'bin',
@@ -120,6 +154,17 @@ const PICTURES: [name: string, scheme: 'light' | 'dark', path: string, prepare: 
     },
   ],
   ['settings', 'light', '/settings', (page) => page.getByRole('heading', { name: 'Reach' }).waitFor()],
+  // last: the shape stays
+  [
+    'tiles',
+    'light',
+    '/catalogue',
+    async (page) => {
+      await page.getByRole('button', { name: /^Shown as/ }).click();
+      await page.getByRole('menuitemradio', { name: 'Medium tiles' }).click();
+      await page.getByRole('gridcell', { name: /^Chartroom/ }).click();
+    },
+  ],
 ];
 
 for (const [name, scheme, path, prepare] of PICTURES)

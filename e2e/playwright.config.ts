@@ -5,7 +5,8 @@ export default defineConfig({
   // shared machines stand still for seconds; what is waited for is waited for by itself
   timeout: 180_000,
   expect: { timeout: 15_000 },
-  workers: 1,
+  // one spec file a core: each has a demo, a database and a server of its own
+  workers: 2,
   retries: 0,
   reporter: [['list'], ['json']],
   outputDir: '../.data/test/e2e',

@@ -14,6 +14,17 @@ async function withCard(page: Page) {
   await first(page).click();
   await page.locator('.card canvas').waitFor();
 }
+/** What the loop below takes on this kind of machine undisturbed, by the ratio of one build's loads then and now. */
+const LOOP_MS = 87;
+
+/** How many times slower the machine is just now than undisturbed, at least 1: bounds hold for the machine, not for its neighbours. */
+function slowdown(): number {
+  const started = performance.now();
+  let sum = 0;
+  for (let i = 0; i < 3e7; i++) sum += i % 7;
+  return sum > 0 ? Math.max(1, (performance.now() - started) / LOOP_MS) : 1;
+}
+
 const first = (page: Page) => page.getByRole('row').and(page.locator('[data-index]')).first();
 
 const VIEWS: [string, string, (page: Page) => Promise<void>][] = [
@@ -21,12 +32,14 @@ const VIEWS: [string, string, (page: Page) => Promise<void>][] = [
   ['Catalogue', '/catalogue', withCard],
   ['Originals', '/originals', (page) => first(page).click()],
   ['Programs', '/originals/programs', (page) => first(page).click()],
+  ['Collections', '/collections', withCard],
+  ['Searches', '/searches', (page) => page.locator('canvas').waitFor()],
   [
-    'Collections',
-    '/collections',
+    'a search by rows',
+    '/searches/new',
     async (page) => {
-      await first(page).click();
-      await page.locator('.card canvas').waitFor();
+      await page.getByLabel('What is asked, as text').fill('(tide OR -*.csv) size>1kB');
+      await page.getByRole('row').nth(1).waitFor();
     },
   ],
   [
@@ -73,6 +86,46 @@ const VIEWS: [string, string, (page: Page) => Promise<void>][] = [
     },
   ],
   [
+    'tiles',
+    '/catalogue',
+    async (page) => {
+      await page.getByRole('button', { name: 'Shown as Table' }).click();
+      await page.getByRole('menuitemradio', { name: 'Large tiles' }).click();
+      await page.getByRole('gridcell').first().click();
+      await page.locator('.card canvas').waitFor();
+    },
+  ],
+  [
+    'columns menu',
+    '/catalogue',
+    async (page) => {
+      await page.getByRole('button', { name: /^Shown as/ }).click();
+      await page.getByRole('menuitemradio', { name: 'Table' }).click();
+      await first(page).waitFor();
+      await page.getByRole('button', { name: 'Columns' }).click();
+      await page.getByRole('menuitemcheckbox').first().waitFor();
+    },
+  ],
+  [
+    'picture',
+    '/catalogue',
+    async (page) => {
+      await first(page).click();
+      await page.keyboard.press('b');
+      await page.getByRole('option').first().waitFor();
+    },
+  ],
+  [
+    'open with',
+    '/catalogue',
+    async (page) => {
+      await page.goto(`${app.address}/catalogue?kind=table`);
+      await first(page).click();
+      await page.keyboard.press('o');
+      await page.getByRole('option').first().waitFor();
+    },
+  ],
+  [
     'keys',
     '/catalogue',
     async (page) => {
@@ -107,9 +160,11 @@ for (const scheme of ['light', 'dark'] as const)
       await page.goto(app.address + path);
       await prepare(page);
       await page.evaluate(() => Promise.all(document.getAnimations().map((a) => a.finished.catch(() => undefined))));
-      // structure is the same in the dark; what differs is contrast
-      const axe = new AxeBuilder({ page });
-      const { violations } = await (scheme === 'dark' ? axe.withRules(['color-contrast']) : axe).analyze();
+      // one document without frames: no second page to gather in, and of what passes nothing is asked
+      const { violations } = await new AxeBuilder({ page })
+        .setLegacyMode(true)
+        .options({ resultTypes: ['violations'] })
+        .analyze();
       for (const v of violations)
         found.push(
           `${name}: ${v.id} — ${v.nodes
@@ -124,19 +179,28 @@ for (const scheme of ['light', 'dark'] as const)
     await page.context().close();
   });
 
-test('the first page of the catalogue is painted soon after opening the address', async ({ browser }) => {
+test('the first page of the catalogue is painted within a second of opening the address', async ({ browser }) => {
   const warm = await app.enter(await browser.newContext());
+  // looked for by the page itself, in each frame: what Playwright takes to notice is not the page's time
+  await warm.context().addInitScript(() => {
+    const look = () => {
+      if (!document.querySelector('[role=row][data-index]')) return requestAnimationFrame(look);
+      requestAnimationFrame(() => (document.documentElement.dataset['painted'] = String(performance.now())));
+    };
+    requestAnimationFrame(look);
+  });
   const times: number[] = [];
   for (let i = 0; i < 5; i++) {
     const page = await warm.context().newPage();
-    const started = performance.now();
-    await page.goto(`${app.address}/catalogue`, { waitUntil: 'commit' });
-    await first(page).waitFor();
-    times.push(performance.now() - started);
+    const before = slowdown();
+    await page.goto(`${app.address}/catalogue`);
+    const painted = page.locator('html[data-painted]');
+    await painted.waitFor({ state: 'attached' });
+    times.push(Number(await painted.getAttribute('data-painted')) / ((before + slowdown()) / 2));
     await page.close();
   }
-  // the figure itself, with its bar of one second, is the bench's (page.load); here only a guard, for machines stand still
-  expect(Math.min(...times)).toBeLessThan(3000);
+  times.sort((a, b) => a - b);
+  expect(times[2]!).toBeLessThan(1000);
   await warm.context().close();
 });
 

@@ -5,6 +5,8 @@ import { brotliCompressSync, constants, gzipSync } from 'node:zlib';
 
 const folder = process.argv[2];
 for (const name of readdirSync(folder, { recursive: true })) {
+  // each icon is fetched alone and is small
+  if (name.startsWith('icons/')) continue;
   if (!/\.(js|mjs|css|svg|json|webmanifest)$/.test(name)) continue;
   const path = join(folder, name);
   const bytes = readFileSync(path);

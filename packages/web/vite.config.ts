@@ -1,8 +1,9 @@
 import react from '@vitejs/plugin-react';
 import { defineConfig } from 'vite';
+import { iconSet } from './iconSet.ts';
 
 export default defineConfig({
-  plugins: [react()],
+  plugins: [react(), iconSet()],
   resolve: { conditions: ['source', 'module', 'browser', 'default'] },
   build: { outDir: 'dist', emptyOutDir: true, chunkSizeWarningLimit: 1200, assetsInlineLimit: 0 },
 });

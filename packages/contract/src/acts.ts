@@ -36,7 +36,7 @@ export interface OpeningRecord {
 }
 
 export interface FindAnswerView {
-  group: 'shortcut' | 'collection' | 'original';
+  group: 'shortcut' | 'collection' | 'search' | 'original';
   id: string;
   name: string;
   kind: Kind;
@@ -48,6 +48,8 @@ export interface FindAnswerView {
   shortcutId: string | null;
   seconds: number | null;
   steps: number | null;
+  /** Members of a collection, answers of a saved search; left out for all others. */
+  count?: number;
 }
 
 export interface FindView {
@@ -60,7 +62,17 @@ export interface SettingsView {
   appearance: 'system' | 'light' | 'dark';
   halfLifeDays: number;
   startView: 'reach' | 'catalogue' | 'originals';
+  /** The folder that Originals opens in; null for the first place. */
+  startFolder: { placeId: number; originalId: number } | null;
+  /** Kind → the program that opens it. */
+  openWith: Partial<Record<Kind, string>>;
+  /** The columns shown in the catalogue's table, in order; empty for the usual ones. */
+  catalogueColumns: { id: string; width?: number }[];
+  catalogueShape: 'table' | 'small-tiles' | 'medium-tiles' | 'large-tiles' | 'compact';
   reachConstants: Record<string, number>;
+  /** Kinds of files whose content can be found, and up to which size in bytes. */
+  contentKinds: Kind[];
+  contentLimit: number;
 }
 
 export interface SessionView {
@@ -94,4 +106,6 @@ export type Topic =
   | 'openings'
   | 'collections'
   | 'tags'
+  | 'quick-filters'
+  | 'searches'
   | 'find';

@@ -11,8 +11,8 @@ export interface CollectionView {
   type: CollectionType;
   /** A colour of the tags' palette, or empty. */
   colour: string;
-  /** A name of the bundled icon set, or empty. */
-  icon: string;
+  /** As `parsePicture` of core reads it; empty where none was chosen. */
+  picture: string;
   sortBy: MemberOrder;
   showAs: 'auto' | 'list' | 'grid';
   /** For a mirror: the shortcut to the folder it shows, and that folder. */
@@ -35,8 +35,8 @@ export interface CollectionView {
 
 export interface MemberView {
   id: string;
-  type: 'shortcut' | 'collection';
-  /** The id of the shortcut or collection. */
+  type: 'shortcut' | 'collection' | 'search';
+  /** The id of the shortcut, collection or saved search. */
   itemId: string;
   keepFirst: boolean;
   addedAt: string;

@@ -7,3 +7,4 @@ export type * from './acts.js';
 export type * from './collections.js';
 export type * from './tags.js';
 export type * from './filing.js';
+export type * from './searches.js';

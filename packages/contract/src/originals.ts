@@ -64,11 +64,24 @@ export interface StandardFolderView {
   originalId: string;
 }
 
+/** A program that may open a MIME type. */
+export interface SuitedProgram {
+  id: string;
+  name: string;
+  comment: string;
+  /** It says so itself, or the system's lists do. */
+  suits: boolean;
+  /** The one the system starts. */
+  isDefault: boolean;
+}
+
 export interface ProgramView {
   id: string;
   name: string;
   genericName: string;
   comment: string;
   categories: string[];
+  /** Whether files can be given to it to open. */
+  takesFiles: boolean;
   shortcut: { id: string; name: string; state: string } | null;
 }

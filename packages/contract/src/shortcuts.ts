@@ -12,6 +12,10 @@ export interface ShortcutView {
   alsoCalled: string[];
   /** Its own key or chord, e.g. "t" or "g t"; null where it has none. */
   keys: string | null;
+  /** As `parsePicture` of core reads it; empty where none was chosen. */
+  picture: string;
+  /** The id of the program that opens it; null leaves it to its kind and the system. */
+  openWith: string | null;
   /** Ids of the collections it is a member of. */
   collections: string[];
   /** Ids of its tags. */
@@ -52,7 +56,7 @@ export interface ShortcutDetail extends ShortcutView {
 }
 
 /** What a pin opens: a shortcut at once, the others downward as a menu. */
-export type PinTarget = 'shortcut' | 'collection' | 'tag';
+export type PinTarget = 'shortcut' | 'collection' | 'tag' | 'search';
 
 export interface PinView {
   id: string;
@@ -66,9 +70,31 @@ export interface PinView {
   /** Null for a collection or tag. */
   kind: Kind | null;
   state: ShortcutState;
-  /** Members of a collection, things with a tag; null for a shortcut. */
+  /** Members of a collection, things with a tag, answers of a saved search; null for a shortcut. */
   count: number | null;
+  /** Of a saved search: what came since last looked, unless it is muted; 0 for all others. */
+  fresh: number;
   colour: string;
   /** Put by the person into the menu at the strip's end. */
   aside: boolean;
+}
+
+/** What the catalogue is narrowed to; ids and words as in its address. */
+export interface CatalogueFilter {
+  kind?: string;
+  state?: string;
+  place?: string;
+  tag?: string;
+  collection?: string;
+  used?: string;
+  sort?: string;
+  order?: string;
+}
+
+/** A combination of the catalogue's facets under a name, and a key if it has one. */
+export interface QuickFilterView {
+  id: string;
+  name: string;
+  keys: string | null;
+  filter: CatalogueFilter;
 }

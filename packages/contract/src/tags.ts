@@ -13,5 +13,6 @@ export interface TagView {
 /** All that bears a tag, wherever it lies. */
 export interface TaggedView {
   shortcutIds: string[];
+  searchIds: string[];
   originals: (EntryView & { trail: string[] })[];
 }

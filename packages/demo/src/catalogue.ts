@@ -108,18 +108,20 @@ export function openingsOf(item: SeedShortcut, index: number, seed: number, toda
 }
 
 /** Tags, other names and what goes with what, by the names of the catalogue. */
-export const MORE: Record<string, { tags?: string[]; alsoCalled?: string[]; goesWith?: string[] }> = {
+export const MORE: Record<string, { tags?: string[]; alsoCalled?: string[]; goesWith?: string[]; picture?: string }> = {
   'Ringing log': { tags: ['field work', 'ringing'], goesWith: ['Recording manual', 'Code list'] },
   'Net positions': { tags: ['field work', 'ringing'] },
   'Ring stock': { tags: ['ringing'] },
   'Recording manual': { tags: ['ringing'] },
-  'Tide table': { tags: ['field work', 'boat'], alsoCalled: ['high water'] },
-  'Slipway checklist': { tags: ['boat'], goesWith: ['Tide table', 'Flares'] },
+  'Tide table': { tags: ['field work', 'boat'], alsoCalled: ['high water'], picture: 'icon:waves' },
+  'Slipway checklist': { picture: 'icon:checklist', tags: ['boat'], goesWith: ['Tide table', 'Flares'] },
   'Engine hours': { tags: ['boat'], alsoCalled: ['motor log'] },
   'Boat manual': { tags: ['boat'] },
   Flares: { tags: ['boat'] },
   'Boat papers': { tags: ['boat'] },
-  'Weather record': { tags: ['field work'] },
+  'Weather record': { tags: ['field work'], picture: 'icon:thunderstorm' },
+  'Chart of the headland': { picture: 'thumbnail' },
+  'Write to the warden': { picture: 'icon:mail' },
   'Moth trap form': { tags: ['field work', 'moths'] },
   'Moth records': { tags: ['moths'] },
   'Grant draft': { tags: ['money'], goesWith: ['Grant budget', 'Grant attachments'] },
@@ -131,6 +133,7 @@ export interface SeedCollection {
   type?: 'plain' | 'mirror' | 'working-set';
   description?: string;
   colour?: string;
+  picture?: string;
   pin?: boolean;
   slot?: number;
   members?: string[];
@@ -165,6 +168,7 @@ export function collections(year: number): SeedCollection[] {
     {
       name: 'Boat',
       colour: 'tide',
+      picture: 'icon:sailing',
       members: ['Engine hours', 'Boat manual', 'Boat papers', 'Slipway'],
     },
     {
@@ -207,3 +211,54 @@ export function collections(year: number): SeedCollection[] {
     { name: 'Newsletter folder', type: 'mirror', colour: 'peat', folder: `Office/Newsletter/${year}` },
   ];
 }
+
+export interface SeedSearch {
+  name: string;
+  query: string;
+  description?: string;
+  colour?: string;
+  showAs?: string;
+  sortBy?: string;
+  descending?: boolean;
+}
+
+/** What the volunteers ask again and again. */
+export const searches = (year: number): SeedSearch[] => [
+  {
+    name: 'North cliff since May',
+    query: `kind:sound in:"North cliff" modified>=${year}-05`,
+    description: 'Recordings of this season, to be gone through before the winter.',
+    colour: 'tide',
+    showAs: 'by-month',
+    sortBy: 'modified',
+    descending: true,
+  },
+  {
+    name: 'Logs of the last four weeks',
+    query: '*.csv in:Logs modified:28d',
+    colour: 'spruce',
+    sortBy: 'modified',
+    descending: true,
+  },
+  { name: 'Speaks of the slipway', query: 'text:slipway', colour: 'heather' },
+  {
+    name: 'Drafts not touched for a year',
+    query: '(draft OR plan OR *.odt) modified<365d -in:Archive',
+    colour: 'peat',
+    showAs: 'folders',
+    sortBy: 'modified',
+  },
+  { name: 'Large and not pictures', query: 'size>50kB -kind:picture,sound is:file', sortBy: 'size', descending: true },
+  {
+    name: 'Changed this week',
+    query: 'modified:this-week is:file',
+    colour: 'saffron',
+    sortBy: 'modified',
+    descending: true,
+  },
+];
+
+export const QUICK_FILTERS = [
+  { name: 'Field work', keys: 'f f', filter: { tag: 'field work' } },
+  { name: 'Not used lately', filter: { used: 'not-lately', sort: 'opened' } },
+];

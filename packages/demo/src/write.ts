@@ -2,7 +2,8 @@
 import { mkdirSync, rmSync, utimesSync, writeFileSync } from 'node:fs';
 import { Buffer } from 'node:buffer';
 import { dirname, join } from 'node:path';
-import { catalogue, collections, MORE, openingsOf } from './catalogue.js';
+import { catalogue, collections, MORE, openingsOf, QUICK_FILTERS, searches } from './catalogue.js';
+import { INDEX_THEME, programIcon } from './programIcons.js';
 import { PROGRAMS } from './scenario.js';
 import { makeTree, type DemoFile } from './tree.js';
 
@@ -71,8 +72,13 @@ export function writeDemo(base: string, seed: number, today: Date): number {
       join(applications, `${id}.desktop`),
       `[Desktop Entry]\nType=Application\nVersion=1.4\nName=${name}\nComment=${comment}\nExec=${id} ${types ? '%F' : ''}\nIcon=${id}\nTerminal=false\nCategories=${categories}\n${types ? `MimeType=${types}\n` : ''}`,
     );
+  const icons = join(at.systemData, 'icons/hicolor');
+  mkdirSync(join(icons, 'scalable/apps'), { recursive: true });
+  writeFileSync(join(icons, 'index.theme'), INDEX_THEME);
+  PROGRAMS.forEach(([id], i) => writeFileSync(join(icons, `scalable/apps/${id}.svg`), programIcon(i)));
   mkdirSync(at.configHome, { recursive: true });
   mkdirSync(at.dataHome, { recursive: true });
+  writeFileSync(join(at.configHome, 'mimeapps.list'), '[Default Applications]\ntext/csv=sheetanchor.desktop;\n');
   writeFileSync(
     join(at.configHome, 'user-dirs.dirs'),
     [
@@ -106,6 +112,13 @@ export function writeDemo(base: string, seed: number, today: Date): number {
     ...collection,
     ...(folder && { path: join(at.marrowick, folder) }),
   }));
-  writeFileSync(at.seedFile, JSON.stringify({ shortcuts, collections: gathered }, null, 1));
+  writeFileSync(
+    at.seedFile,
+    JSON.stringify(
+      { shortcuts, collections: gathered, quickFilters: QUICK_FILTERS, searches: searches(today.getUTCFullYear()) },
+      null,
+      1,
+    ),
+  );
   return tree.marrowick.length + tree.fieldDrive.length + tree.stationShare.length;
 }

@@ -7,6 +7,7 @@ import { CollectionsController } from './collections/collections.controller.js';
 import { CollectionsRepository } from './collections/collections.repository.js';
 import { CollectionsService } from './collections/collections.service.js';
 import { CONFIG, type Config } from './config/config.js';
+import { ContentsService } from './contents/contents.service.js';
 import { DatabaseModule } from './database/database.module.js';
 import { FilingController } from './filing/filing.controller.js';
 import { FilingService } from './filing/filing.service.js';
@@ -17,20 +18,28 @@ import { IdentityService } from './identity/identity.service.js';
 import { IndexerService } from './indexing/indexer.service.js';
 import { KeysService } from './keys/keys.service.js';
 import { JournalModule } from './journal/journal.module.js';
+import { MemoryIndexService } from './memoryIndex/memoryIndex.service.js';
 import { OPENER, SystemOpener, ViewerOpener } from './openings/opener.js';
 import { OpeningsController } from './openings/openings.controller.js';
 import { OpeningsService } from './openings/openings.service.js';
 import { OriginalsController } from './originals/originals.controller.js';
 import { OriginalsRepository } from './originals/originals.repository.js';
 import { OriginalsService } from './originals/originals.service.js';
+import { PicturesController } from './pictures/pictures.controller.js';
+import { PicturesService } from './pictures/pictures.service.js';
 import { PinsController } from './pins/pins.controller.js';
 import { PinsService } from './pins/pins.service.js';
 import { PlacesController } from './places/places.controller.js';
 import { PlacesService } from './places/places.service.js';
+import { AssociationsService } from './programs/associations.service.js';
 import { ProgramsController } from './programs/programs.controller.js';
 import { ProgramsService } from './programs/programs.service.js';
+import { QuickFiltersController } from './quickFilters/quickFilters.controller.js';
+import { QuickFiltersService } from './quickFilters/quickFilters.service.js';
 import { ReachService } from './reach/reach.service.js';
 import { SeedService } from './seed/seed.service.js';
+import { SearchesController } from './searches/searches.controller.js';
+import { SearchesService } from './searches/searches.service.js';
 import { EnterController, SessionController } from './session/session.controller.js';
 import { SessionService } from './session/session.service.js';
 import { SettingsController } from './settings/settings.controller.js';
@@ -59,9 +68,12 @@ export class AppModule {
         HealthController,
         OpeningsController,
         OriginalsController,
+        PicturesController,
         PinsController,
         PlacesController,
         ProgramsController,
+        QuickFiltersController,
+        SearchesController,
         SessionController,
         SettingsController,
         ShortcutsController,
@@ -71,9 +83,11 @@ export class AppModule {
         { provide: CONFIG, useValue: config },
         { provide: OPENER, useFactory: () => (config.opener === 'viewer' ? new ViewerOpener() : new SystemOpener()) },
         ActivityService,
+        AssociationsService,
         BinService,
         CollectionsRepository,
         CollectionsService,
+        ContentsService,
         GoesWithService,
         TagsService,
         FilingService,
@@ -81,13 +95,17 @@ export class AppModule {
         IdentityService,
         IndexerService,
         KeysService,
+        MemoryIndexService,
         OpeningsService,
         OriginalsRepository,
         OriginalsService,
+        PicturesService,
         PinsService,
         PlacesService,
         ProgramsService,
+        QuickFiltersService,
         ReachService,
+        SearchesService,
         SeedService,
         SessionService,
         SettingsService,

@@ -18,9 +18,12 @@ import { CollectionsService } from './collections/collections.service.js';
 import { takeServerLock } from './database/singleServer.js';
 import { FilingService } from './filing/filing.service.js';
 import { FindService } from './find/find.service.js';
+import { ContentsService } from './contents/contents.service.js';
+import { MemoryIndexService } from './memoryIndex/memoryIndex.service.js';
 import { PlacesService } from './places/places.service.js';
 import { IdentityService } from './identity/identity.service.js';
 import { isDatabaseAway, ProblemFilter } from './problems/problem.filter.js';
+import { SearchesService } from './searches/searches.service.js';
 import { SeedService } from './seed/seed.service.js';
 import { installGuard } from './session/guardHook.js';
 import { SessionService } from './session/session.service.js';
@@ -88,11 +91,19 @@ async function servePage(fastify: FastifyInstance, folder: string): Promise<void
     root: folder,
     index: false,
     wildcard: false,
+    globIgnore: ['icons/**'],
     decorateReply: false,
     preCompressed: true,
     setHeaders(reply: FastifyReply, path: string) {
       if (path.includes('/assets/')) void reply.header('cache-control', 'public, max-age=31536000, immutable');
     },
+  });
+  // two thousand small files: found when asked for, not listed at start
+  await fastify.register(serveStatic as never, {
+    root: join(folder, 'icons'),
+    prefix: '/icons/',
+    decorateReply: false,
+    setHeaders: (reply: FastifyReply) => void reply.header('cache-control', 'public, max-age=604800'),
   });
   fastify.get('/*', (request, reply) => {
     if (request.url.startsWith('/assets/') || request.url.startsWith('/api/')) {
@@ -173,7 +184,10 @@ async function main(): Promise<void> {
   process.on('SIGTERM', () => stop('SIGTERM'));
   if (config.stopWithInput) process.stdin.on('end', () => stop('end of input')).resume();
   port = await listen(app, config);
+  await app.get(SearchesService).start();
   await app.get(PlacesService).start();
+  app.get(MemoryIndexService).start();
+  app.get(ContentsService).start();
   await app.get(FilingService).start();
   await app.get(IdentityService).examinePrograms();
   await app.get(FindService).start();

@@ -17,7 +17,7 @@ import {
 import { createHash, randomUUID } from 'node:crypto';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
-import type { FilingView, JournalLine, LocatedView } from '@rellin/contract';
+import type { FilingView, JournalLine, LocatedView, PlaceView } from '@rellin/contract';
 import { seeded } from '@rellin/core/random';
 import { Rellin, until } from './testing/harness.js';
 
@@ -363,6 +363,15 @@ describe('trouble', () => {
 });
 
 describe('across file systems', () => {
+  /** Another file system at its path for a while, as where a drive was pulled: empty, and nothing can be written. */
+  async function unplugged(meanwhile: () => Promise<void>): Promise<void> {
+    execFileSync('mount', ['-t', 'tmpfs', '-o', 'ro,size=4k', 'rellin-test', drive]);
+    try {
+      await meanwhile();
+    } finally {
+      execFileSync('umount', [drive]);
+    }
+  }
   const needMount = () => {
     if (!mounted) process.stderr.write('no file system could be mounted here: not tested\n');
     return mounted;
@@ -392,6 +401,51 @@ describe('across file systems', () => {
     expect([picture(from), readdirSync(into)]).toEqual([before, []]);
   });
 
+  it('onto a drive that is away: refused, nothing changed', async () => {
+    if (!needMount()) return;
+    const from = await folder({ 'a.txt': 'a' });
+    const into = await folder({}, drive);
+    const request = { originals: [await located(join(from, 'a.txt'))], into: await located(into), how: 'move' };
+    await unplugged(async () => {
+      await until(
+        () => rellin.get<PlaceView[]>('/places'),
+        (places) => places[1]!.state === 'away',
+      );
+      expect((await rellin.refusal(rellin.post('/filing', request))).kind).toBe('original-away');
+      expect(readdirSync(from)).toEqual(['a.txt']);
+    });
+  });
+
+  it('a drive pulled half-way: every original stays, and what was begun is cleared when it is here again', async () => {
+    if (!needMount()) return;
+    const names = Array.from({ length: 400 }, (_, i) => `f${i}.txt`);
+    const from = await folder(Object.fromEntries(names.map((name) => [name, `text of ${name}`])));
+    const into = await folder({ 'own.txt': 'was here before' }, drive);
+    const before = picture(from);
+    const originals = await Promise.all(names.map((name) => located(join(from, name))));
+    const target = await located(into);
+    const told = rellin.refusal(rellin.post('/filing', { originals, into: target, how: 'move' }));
+    await until(
+      () => readdirSync(into).length,
+      (there) => there > 20,
+    );
+    await unplugged(async () => {
+      const refused = await told;
+      expect(refused.kind).toBe('original-away');
+      expect(refused.problem.detail).toContain('Everything is still where it was');
+      expect(picture(from)).toEqual(before);
+    });
+    await until(
+      () => readdirSync(into),
+      (there) => there.length === 1,
+    );
+    expect(picture(from)).toEqual(before);
+    await until(
+      () => rellin.sql(`SELECT * FROM filing_busy`),
+      (busy) => busy.length === 0,
+    );
+  });
+
   it('a drive that may only be read', async () => {
     if (!needMount()) return;
     const from = await folder({ 'a.txt': 'a' });
@@ -403,6 +457,26 @@ describe('across file systems', () => {
       execFileSync('mount', ['-o', 'remount,rw', drive]);
     }
     expect(readdirSync(from)).toEqual(['a.txt']);
+  });
+});
+
+describe('what was replaced', () => {
+  it('waits hidden for 30 days, then goes; its filing can no longer be taken back, and nothing else is touched', async () => {
+    const from = await folder({ 'a.txt': 'new' });
+    const into = await folder({ 'a.txt': 'old', 'b.txt': 'b' });
+    await file([join(from, 'a.txt')], into, { clash: 'replace' });
+    const hidden = () => readdirSync(into).filter((name) => name.startsWith('.rellin-'));
+    expect(hidden().length).toBe(1);
+    await rellin.stop();
+    await rellin.sql(`UPDATE filing SET at = at - interval '29 days'`);
+    await rellin.start();
+    expect(hidden().length).toBe(1);
+    await rellin.stop();
+    await rellin.sql(`UPDATE filing SET at = at - interval '2 days'`);
+    await rellin.start();
+    expect(hidden()).toEqual([]);
+    expect(picture(into)).toMatchObject({ 'a.txt': expect.stringContaining('new'), 'b.txt': expect.anything() });
+    expect((await rellin.refusal(undo())).kind).toBe('changed-since');
   });
 });
 

@@ -332,7 +332,10 @@ describe('further', () => {
       (p) => p.find((x) => x.name === 'second')!.state === 'away',
     );
     const s = (await rellin.shortcuts()).find((x) => x.location.includes('renamed meanwhile'))!;
-    expect(s.state).toBe('away');
+    await until(
+      () => rellin.shortcut(s.id),
+      (x) => x.state === 'away',
+    );
     rmSync(join(rellin.base, 'second'), { recursive: true });
     renameSync(join(rellin.base, 'unmounted'), join(rellin.base, 'second'));
     await until(

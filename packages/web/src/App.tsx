@@ -13,6 +13,7 @@ const ReachView = lazy(() => import('./reach/ReachView'));
 const CatalogueView = lazy(() => import('./catalogue/CatalogueView'));
 const OriginalsView = lazy(() => import('./originals/OriginalsView'));
 const CollectionsView = lazy(() => import('./collections/CollectionsView'));
+const SearchesView = lazy(() => import('./searches/SearchesView'));
 const JournalView = lazy(() => import('./journal/JournalView'));
 const BinView = lazy(() => import('./bin/BinView'));
 const SettingsView = lazy(() => import('./settings/SettingsView'));
@@ -83,6 +84,7 @@ const router = createBrowserRouter([
       { path: 'collections', element: <CollectionsView /> },
       { path: 'collections/tag/:tagId', element: <CollectionsView /> },
       { path: 'collections/:collectionId/:folderId?', element: <CollectionsView /> },
+      { path: 'searches/:searchId?', element: <SearchesView /> },
       { path: 'journal', element: <JournalView /> },
       { path: 'bin', element: <BinView /> },
       { path: 'settings', element: <SettingsView /> },

@@ -1,15 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
-import {
-  crowded,
-  descendantsOf,
-  menuShape,
-  orderMembers,
-  renamedBy,
-  spread,
-  wouldCycle,
-  type Edge,
-} from './index.js';
+import { crowded, descendantsOf, menuShape, orderMembers, renamedBy, spread, wouldCycle, type Edge } from './index.js';
 
 const ids = fc.constantFrom('a', 'b', 'c', 'd', 'e', 'f');
 const edges = fc.array(fc.record({ parent: ids, child: ids }), { maxLength: 20 });

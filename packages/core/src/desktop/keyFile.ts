@@ -9,7 +9,10 @@ export interface KeyFile {
   badLines: number[];
 }
 
-export function parseKeyFile(text: string): KeyFile {
+const NAME = /^[A-Za-z0-9-]+(?:\[[^\]]+\])?$/;
+
+/** `name` says which keys are keys, for the files of this form that have others than desktop entries. */
+export function parseKeyFile(text: string, name = NAME): KeyFile {
   const groups = new Map<string, Map<string, string>>();
   const badLines: number[] = [];
   let group: Map<string, string> | undefined;
@@ -21,8 +24,8 @@ export function parseKeyFile(text: string): KeyFile {
       groups.set(header[1]!, group);
       return;
     }
-    const pair = /^([A-Za-z0-9-]+(?:\[[^\]]+\])?)\s*=\s*(.*)$/.exec(line);
-    if (!pair || !group) {
+    const pair = /^([^=]*?)\s*=\s*(.*)$/.exec(line);
+    if (!pair || !group || !name.test(pair[1]!)) {
       badLines.push(i + 1);
       return;
     }

@@ -28,6 +28,8 @@ const ON_A_ROW: Record<string, string> = {
   g: 'Goes with, and typing a path',
   r: 'Repoint',
   m: 'File into',
+  o: 'Open with',
+  b: 'Picture',
   k: 'Keep first',
   x: 'Take out',
   e: 'putting a pin aside',

@@ -10,7 +10,7 @@ import { isSubsequence, matchWord, SLIP_FROM, wordStarts } from './wordMatch.js'
 
 export interface FindItem {
   id: string;
-  group: 'shortcut' | 'collection' | 'original';
+  group: 'shortcut' | 'collection' | 'search' | 'original';
   name: string;
   alsoCalled?: readonly string[];
   tags?: readonly string[];
@@ -25,11 +25,13 @@ export interface FindAnswer {
   id: string;
   group: FindItem['group'];
   rank: number;
+  /** The whole name is what was asked. */
+  exact: boolean;
   /** Half-open ranges in the item's name (code units) to mark. */
   ranges: [number, number][];
 }
 
-const FIELD = { name: 1, alsoCalled: 0.95, tags: 0.8, trail: 0.5, description: 0.45 } as const;
+export const FIELD_WEIGHT = { name: 1, alsoCalled: 0.95, tags: 0.8, trail: 0.5, description: 0.45 } as const;
 
 interface Field {
   weight: number;
@@ -62,14 +64,14 @@ function bitCount(x: number): number {
 }
 
 function entryOf(item: FindItem): Entry {
-  const fields: Field[] = [{ weight: FIELD.name, folded: fold(item.name), original: item.name }];
+  const fields: Field[] = [{ weight: FIELD_WEIGHT.name, folded: fold(item.name), original: item.name }];
   const add = (weight: number, text: string | undefined) => {
     if (text) fields.push({ weight, folded: fold(text), original: text });
   };
-  for (const name of item.alsoCalled ?? []) add(FIELD.alsoCalled, name);
-  for (const tag of item.tags ?? []) add(FIELD.tags, tag);
-  add(FIELD.trail, item.trail);
-  add(FIELD.description, item.description);
+  for (const name of item.alsoCalled ?? []) add(FIELD_WEIGHT.alsoCalled, name);
+  for (const tag of item.tags ?? []) add(FIELD_WEIGHT.tags, tag);
+  add(FIELD_WEIGHT.trail, item.trail);
+  add(FIELD_WEIGHT.description, item.description);
   let letters = 0;
   for (const field of fields) letters |= letterSet(field.folded);
   return { item, letters, fields };
@@ -138,10 +140,11 @@ export class Finder {
         compare(a.entry.item.name, b.entry.item.name) ||
         compare(a.entry.item.id, b.entry.item.id),
     );
-    return found.slice(0, limit).map(({ entry, rank }) => ({
+    return found.slice(0, limit).map(({ entry, rank, exact }) => ({
       id: entry.item.id,
       group: entry.item.group,
       rank,
+      exact,
       ranges: nameRanges(words, entry.item.name),
     }));
   }
@@ -161,7 +164,7 @@ export class Finder {
   }
 }
 
-const GROUP_ORDER = { shortcut: 0, collection: 1, original: 2 } as const;
+const GROUP_ORDER = { shortcut: 0, collection: 1, search: 2, original: 3 } as const;
 const groupOrder = (item: FindItem) => GROUP_ORDER[item.group];
 const compare = (a: string, b: string) => (a < b ? -1 : a > b ? 1 : 0);
 
@@ -189,7 +192,8 @@ function qualityOf(words: readonly string[], entry: Entry): number {
   return sum / words.length;
 }
 
-function nameRanges(words: readonly string[], name: string): [number, number][] {
+/** What of a name the words of a query match: half-open ranges of code units. */
+export function nameRanges(words: readonly string[], name: string): [number, number][] {
   const { folded, map } = foldWithMap(name);
   if (folded === '') return [];
   const starts = wordStarts(folded, name);

@@ -2,8 +2,8 @@
  * One query word against one text (models.md 4).
  *
  * Tried best first: whole text, start of the text, whole word, start of a word, inner run, letters in order
- * (subsequence, aligned by dynamic programming so that starts of words and runs win), and, from four letters on, one
- * typing slip against the start of a word (Damerau–Levenshtein distance 1, restricted). Quality lies in (0, 1].
+ * (subsequence from the start of a word, aligned by dynamic programming so that starts of words and runs win), and, from
+ * four letters on, one typing slip against the start of a word (Damerau–Levenshtein distance 1, restricted). Quality lies in (0, 1].
  */
 
 export interface WordMatch {
@@ -13,8 +13,13 @@ export interface WordMatch {
 }
 
 export const SLIP_FROM = 4;
+const INNER_RUN = 0.64;
+/** What counts for standing further from the start of the text, at most. */
+const FURTHEST = 0.03;
+/** No letters in order and no slip count as much as the least run. */
+export const LEAST_RUN = INNER_RUN - FURTHEST;
 
-const isLetter = (code: number) =>
+export const isLetter = (code: number) =>
   (code >= 97 && code <= 122) || (code >= 48 && code <= 57) || (code > 127 && code !== 0xa0);
 
 /** Flags each position that starts a word: after a non-letter, at a hump of the original's case, or letters ↔ digits. */
@@ -36,19 +41,22 @@ export function wordStarts(folded: string, original: string): boolean[] {
   return starts;
 }
 
+/** The quality of a run of `length` letters at `at` in a text; `wholeEnd` says that a word ends with it. */
+export function runQuality(at: number, length: number, textLength: number, start: boolean, wholeEnd: boolean): number {
+  if (at === 0 && length === textLength) return 1;
+  const from =
+    at === 0 ? 0.9 + (wholeEnd ? 0.03 : 0) + 0.04 * (length / textLength) : start ? (wholeEnd ? 0.86 : 0.8) : INNER_RUN;
+  // of equal matches the one nearer the start of the text counts a little more
+  return from - Math.min(FURTHEST, 0.001 * at);
+}
+
 /** A run match: the best occurrence of `word` in `text`. */
 function runMatch(word: string, text: string, starts: readonly boolean[]): WordMatch | undefined {
   let best: WordMatch | undefined;
   for (let at = text.indexOf(word); at >= 0; at = text.indexOf(word, at + 1)) {
     const end = at + word.length;
     const wholeEnd = end === text.length || starts[end] === true || !isLetter(text.charCodeAt(end));
-    let quality: number;
-    if (at === 0 && end === text.length) quality = 1;
-    else if (at === 0) quality = 0.9 + (wholeEnd ? 0.03 : 0) + 0.04 * (word.length / text.length);
-    else if (starts[at]) quality = wholeEnd ? 0.86 : 0.8;
-    else quality = 0.62;
-    // of equal matches the one nearer the start of the text counts a little more
-    quality -= Math.min(0.03, 0.001 * at);
+    const quality = runQuality(at, word.length, text.length, starts[at] === true, wholeEnd);
     if (!best || quality > best.quality) best = { quality, ranges: [[at, end]] };
     if (best.quality >= 0.9) break;
   }
@@ -62,7 +70,22 @@ export function isSubsequence(word: string, text: string): boolean {
   return i === word.length;
 }
 
-/** Subsequence alignment: maximises the sum of 1 a letter + 1 at a start of word + 0.7 in a run. O(|word|·|text|). */
+/** What a letter right behind the one before it counts more. */
+export const RUN_BONUS = 0.7;
+
+/** The quality of `n` letters in order with an alignment's score, over `span` of a text of `length`; 0 where it is chance. */
+export function orderWeight(score: number, n: number, span: number, length: number): number {
+  const share = score / ((2 + RUN_BONUS) * n - RUN_BONUS);
+  // letters strewn over the text without one word's start are chance, not meaning
+  return share < 0.5 ? 0 : 0.2 + 0.4 * share * share - (0.05 * span) / length;
+}
+
+/** The quality of a word with one slip: at the start of the text, up to a word's end, with its first letter right. */
+export function slipWeight(first: boolean, wholeEnd: boolean, sameFirst: boolean): number {
+  return (first ? 0.5 : 0.46) + (wholeEnd ? 0.06 : 0) + (sameFirst ? 0.03 : 0);
+}
+
+/** Subsequence alignment: maximises the sum of 1 a letter + 1 at a start of word + RUN_BONUS in a run. O(|word|·|text|). */
 function subsequenceMatch(word: string, text: string, starts: readonly boolean[]): WordMatch | undefined {
   const n = word.length;
   const m = text.length;
@@ -87,10 +110,11 @@ function subsequenceMatch(word: string, text: string, starts: readonly boolean[]
       if (text.charCodeAt(k) !== word.charCodeAt(i)) continue;
       const own = 1 + (starts[k] ? 1 : 0);
       if (i === 0) {
-        row[k] = own;
+        // people begin with the beginning of a word; letters from its middle on are chance, not meaning
+        if (starts[k]) row[k] = own;
         continue;
       }
-      const run = ends[i - 1]![k - 1]! + 0.7;
+      const run = ends[i - 1]![k - 1]! + RUN_BONUS;
       if (k > 0 && run >= bestBefore && run > NONE / 2) {
         row[k] = own + run;
         back[k] = k - 1;
@@ -116,11 +140,8 @@ function subsequenceMatch(word: string, text: string, starts: readonly boolean[]
     positions.unshift(at);
     at = from[i]![at]!;
   }
-  const share = score / (2.7 * n - 0.7);
-  const spread = (positions[n - 1]! - positions[0]! + 1) / m;
-  const quality = 0.2 + 0.42 * share * share - 0.05 * spread;
-  // letters strewn over the text without one word's start are chance, not meaning
-  if (share < 0.5) return undefined;
+  const quality = orderWeight(score, n, positions[n - 1]! - positions[0]! + 1, m);
+  if (quality === 0) return undefined;
   return { quality, ranges: toRanges(positions) };
 }
 
@@ -160,7 +181,7 @@ function slipMatch(word: string, text: string, starts: readonly boolean[]): Word
       if (piece.length !== length || !withinOneSlip(word, piece)) continue;
       const end = at + length;
       const whole = end === text.length || !isLetter(text.charCodeAt(end));
-      const quality = (at === 0 ? 0.5 : 0.46) + (whole ? 0.06 : 0) + (piece[0] === word[0] ? 0.03 : 0);
+      const quality = slipWeight(at === 0, whole, piece[0] === word[0]);
       if (!best || quality > best.quality) best = { quality, ranges: [[at, end]] };
     }
   }
@@ -169,8 +190,11 @@ function slipMatch(word: string, text: string, starts: readonly boolean[]): Word
 
 /** The best match of a folded word in a folded text, or `undefined`. Word and text not empty. */
 export function matchWord(word: string, text: string, starts: readonly boolean[]): WordMatch | undefined {
-  const run = runMatch(word, text, starts);
-  if (run) return run;
+  return runMatch(word, text, starts) ?? fuzzyMatch(word, text, starts);
+}
+
+/** The best match that is no run of letters: letters in order, or one slip. */
+export function fuzzyMatch(word: string, text: string, starts: readonly boolean[]): WordMatch | undefined {
   const slip = slipMatch(word, text, starts);
   const sub = subsequenceMatch(word, text, starts);
   if (slip && sub) return slip.quality >= sub.quality ? slip : sub;

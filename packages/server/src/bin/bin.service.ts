@@ -1,6 +1,8 @@
-/** The bin: removed shortcuts and collections wait for 30 days, or until it is emptied by hand. */
+/** The bin: removed shortcuts, collections and saved searches wait for 30 days, or until it is emptied by hand. */
 import { Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
 import { DataSource } from 'typeorm';
+import { PicturesService } from '../pictures/pictures.service.js';
+import { FilingService } from '../filing/filing.service.js';
 import { EventsService } from '../events/events.service.js';
 
 export const BIN_DAYS = 30;
@@ -14,15 +16,20 @@ export class BinService implements OnApplicationShutdown {
   constructor(
     private readonly db: DataSource,
     private readonly events: EventsService,
+    private readonly pictures: PicturesService,
+    private readonly filing: FilingService,
   ) {}
 
   /** What waited long enough goes, also what did so while Rellin was stopped. */
   async start(): Promise<void> {
+    await this.sweep();
+    this.timer = setInterval(() => void this.sweep().catch((e: Error) => this.log.warn(e.message)), LOOK_MS).unref();
+  }
+
+  private async sweep(): Promise<void> {
     await this.empty(BIN_DAYS);
-    this.timer = setInterval(
-      () => void this.empty(BIN_DAYS).catch((e: Error) => this.log.warn(e.message)),
-      LOOK_MS,
-    ).unref();
+    await this.pictures.sweep(BIN_DAYS);
+    await this.filing.sweep(BIN_DAYS);
   }
 
   onApplicationShutdown(): void {
@@ -47,9 +54,10 @@ export class BinService implements OnApplicationShutdown {
         'shortcut',
         'AND NOT EXISTS (SELECT 1 FROM collection c WHERE c.mirror_of = t.id)',
       );
-      return collections.n + shortcuts.n;
+      const [searches] = await from('saved_search');
+      return collections.n + shortcuts.n + searches.n;
     });
-    if (gone > 0) this.events.changed('shortcuts', 'collections', 'pins', 'tags', 'originals', 'openings');
+    if (gone > 0) this.events.changed('shortcuts', 'collections', 'pins', 'tags', 'originals', 'openings', 'searches');
     return gone;
   }
 }

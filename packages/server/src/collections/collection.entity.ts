@@ -6,6 +6,7 @@ import { BIGINT } from '../database/columns.js';
 export interface LastMember {
   shortcutId?: string;
   childId?: string;
+  searchId?: string;
   keepFirst: boolean;
 }
 
@@ -16,7 +17,7 @@ export class CollectionEntity {
   @Column('text') description: string;
   @Column('text') type: CollectionType;
   @Column('text') colour: string;
-  @Column('text') icon: string;
+  @Column('text') picture: string;
   @Column('text', { name: 'sort_by' }) sortBy: MemberOrder;
   @Column('text', { name: 'show_as' }) showAs: CollectionView['showAs'];
   @Column('uuid', { name: 'mirror_of', nullable: true }) mirrorOf: string | null;

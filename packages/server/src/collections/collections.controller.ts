@@ -31,7 +31,7 @@ export class FolderRef {
 }
 
 export class FolderSource extends FolderRef {
-  @IsOptional() @IsIn(['all', 'files', 'folders']) only?: 'all' | 'files' | 'folders';
+  @IsOptional() @IsIn(['all', 'files', 'folders', 'programs']) only?: 'all' | 'files' | 'folders' | 'programs';
 }
 
 /** Something without a shortcut so far, or with one: an original or a program. */
@@ -45,6 +45,7 @@ export class TargetRef {
 export class AdditionsBody {
   @IsOptional() @IsArray() @ArrayMaxSize(10_000) @IsUUID(undefined, { each: true }) shortcutIds?: string[];
   @IsOptional() @IsArray() @ArrayMaxSize(1000) @IsUUID(undefined, { each: true }) collectionIds?: string[];
+  @IsOptional() @IsArray() @ArrayMaxSize(1000) @IsUUID(undefined, { each: true }) searchIds?: string[];
   @IsOptional()
   @IsArray()
   @ArrayMaxSize(5000)
@@ -61,7 +62,7 @@ export class NewCollectionBody extends AdditionsBody {
   @IsOptional() @IsIn(TYPES) type?: CollectionView['type'];
   @IsOptional() @IsString() @MaxLength(20_000) description?: string;
   @IsOptional() @Matches(/^[a-z]{0,20}$/) colour?: string;
-  @IsOptional() @Matches(/^[a-z-]{0,40}$/) icon?: string;
+  @IsOptional() @IsString() @MaxLength(80) picture?: string;
   @IsOptional() @ValidateIf(notNull) @IsISO8601({ strict: true }) until?: string | null;
   @IsOptional() @IsUUID() parentId?: string;
   @IsOptional() @ValidateNested() @Type(() => FolderRef) folder?: FolderRef;
@@ -71,7 +72,7 @@ export class CollectionPatch {
   @IsOptional() @IsString() @MaxLength(300) name?: string;
   @IsOptional() @IsString() @MaxLength(20_000) description?: string;
   @IsOptional() @Matches(/^[a-z]{0,20}$/) colour?: string;
-  @IsOptional() @Matches(/^[a-z-]{0,40}$/) icon?: string;
+  @IsOptional() @IsString() @MaxLength(80) picture?: string;
   @IsOptional() @IsIn(ORDERS) sortBy?: MemberOrder;
   @IsOptional() @IsIn(['auto', 'list', 'grid']) showAs?: CollectionView['showAs'];
   @IsOptional() @ValidateIf(notNull) @IsISO8601({ strict: true }) until?: string | null;

@@ -10,6 +10,7 @@ export interface MemberRow {
   id: string;
   shortcut_id: string | null;
   child_id: string | null;
+  search_id: string | null;
   sort: number;
   keep_first: boolean;
   added_at: Date;
@@ -28,7 +29,8 @@ const VIEW = `
   LEFT JOIN (
     SELECT m.collection_id, count(*) AS count FROM member m
     LEFT JOIN shortcut ms ON ms.id = m.shortcut_id LEFT JOIN collection mc ON mc.id = m.child_id
-    WHERE ms.removed_at IS NULL AND mc.removed_at IS NULL GROUP BY m.collection_id
+    LEFT JOIN saved_search mq ON mq.id = m.search_id
+    WHERE ms.removed_at IS NULL AND mc.removed_at IS NULL AND mq.removed_at IS NULL GROUP BY m.collection_id
   ) n ON n.collection_id = c.id
   LEFT JOIN (
     SELECT m.child_id, array_agg(m.collection_id::text) AS parents FROM member m
@@ -46,7 +48,7 @@ function view(r: Raw): CollectionView {
     description: r['description'] as string,
     type: r['type'] as CollectionView['type'],
     colour: r['colour'] as string,
-    icon: r['icon'] as string,
+    picture: r['picture'] as string,
     sortBy: r['sort_by'] as CollectionView['sortBy'],
     showAs: r['show_as'] as CollectionView['showAs'],
     mirror:
@@ -91,13 +93,14 @@ export class CollectionsRepository {
     const rows = (await this.db.query(
       `SELECT m.* FROM member m
        LEFT JOIN shortcut s ON s.id = m.shortcut_id LEFT JOIN collection c ON c.id = m.child_id
-       WHERE m.collection_id = $1 AND s.removed_at IS NULL AND c.removed_at IS NULL ORDER BY m.sort, m.id`,
+       LEFT JOIN saved_search q ON q.id = m.search_id
+       WHERE m.collection_id = $1 AND s.removed_at IS NULL AND c.removed_at IS NULL AND q.removed_at IS NULL ORDER BY m.sort, m.id`,
       [id],
     )) as MemberRow[];
     return rows.map((m) => ({
       id: m.id,
-      type: m.shortcut_id ? 'shortcut' : 'collection',
-      itemId: (m.shortcut_id ?? m.child_id)!,
+      type: m.shortcut_id ? 'shortcut' : m.child_id ? 'collection' : 'search',
+      itemId: (m.shortcut_id ?? m.child_id ?? m.search_id)!,
       keepFirst: m.keep_first,
       addedAt: m.added_at.toISOString(),
     }));

@@ -9,6 +9,7 @@ import type { CollectionView, MembersView } from '@rellin/contract';
 import type { ActTx } from '../journal/actTx.js';
 import { JournalService } from '../journal/journal.service.js';
 import { KeysService } from '../keys/keys.service.js';
+import { checkedPicture } from '../pictures/checkedPicture.js';
 import { OriginalsRepository } from '../originals/originals.repository.js';
 import { Refusal } from '../problems/refusal.js';
 import { ShortcutsService, type NewShortcutRequest, type PreparedShortcut } from '../shortcuts/shortcuts.service.js';
@@ -24,9 +25,10 @@ const MOST_FROM_FOLDER = 5000;
 export interface Additions {
   shortcutIds?: string[];
   collectionIds?: string[];
+  searchIds?: string[];
   targets?: NewShortcutRequest[];
   /** Shortcuts to what lies in a folder, not deeper. */
-  fromFolder?: { placeId: number; originalId: number; only?: 'all' | 'files' | 'folders' };
+  fromFolder?: { placeId: number; originalId: number; only?: 'all' | 'files' | 'folders' | 'programs' };
 }
 
 export interface NewCollection extends Additions {
@@ -34,7 +36,7 @@ export interface NewCollection extends Additions {
   type?: CollectionView['type'];
   description?: string;
   colour?: string;
-  icon?: string;
+  picture?: string;
   until?: string | null;
   parentId?: string;
   /** For a mirror: the folder it shows. */
@@ -45,7 +47,7 @@ export interface CollectionChange {
   name?: string;
   description?: string;
   colour?: string;
-  icon?: string;
+  picture?: string;
   sortBy?: CollectionView['sortBy'];
   showAs?: CollectionView['showAs'];
   until?: string | null;
@@ -54,8 +56,10 @@ export interface CollectionChange {
 
 /** Additions with everything known that an act needs. */
 interface Prepared {
+  /** In the order asked for, those this act makes among them. */
   shortcutIds: string[];
   collectionIds: string[];
+  searchIds: string[];
   made: PreparedShortcut[];
 }
 
@@ -144,7 +148,7 @@ export class CollectionsService implements OnApplicationShutdown {
         type,
         description: request.description ?? '',
         colour: request.colour ?? '',
-        icon: request.icon ?? '',
+        picture: checkedPicture(request.picture ?? ''),
         sort_by: 'own',
         show_as: 'auto',
         mirror_of: folder?.id ?? null,
@@ -154,7 +158,7 @@ export class CollectionsService implements OnApplicationShutdown {
         added_at: new Date().toISOString(),
       });
       await this.put(tx, id, prepared);
-      if (parent) await this.put(tx, parent.id, { shortcutIds: [], collectionIds: [id], made: [] });
+      if (parent) await this.put(tx, parent.id, { shortcutIds: [], collectionIds: [id], searchIds: [], made: [] });
     });
     this.shortcuts.inserted([...prepared.made, ...(folder?.made ? [folder.made] : [])]);
     return id;
@@ -186,7 +190,7 @@ export class CollectionsService implements OnApplicationShutdown {
         ...(name !== undefined && { name }),
         ...(patch.description !== undefined && { description: patch.description }),
         ...(patch.colour !== undefined && { colour: patch.colour }),
-        ...(patch.icon !== undefined && { icon: patch.icon }),
+        ...(patch.picture !== undefined && { picture: checkedPicture(patch.picture) }),
         ...(patch.sortBy && { sort_by: patch.sortBy }),
         ...(patch.showAs && { show_as: patch.showAs }),
         ...(patch.until !== undefined && { until: patch.until }),
@@ -236,15 +240,27 @@ export class CollectionsService implements OnApplicationShutdown {
     const lying = additions.fromFolder ? await this.lyingIn(additions.fromFolder) : [];
     for (const target of [...(additions.targets ?? []), ...lying]) {
       const there = await this.shortcuts.existing(target);
-      if (there) shortcutIds.push(there);
-      else made.push(await this.shortcuts.prepare(target));
+      const fresh = there === undefined ? await this.shortcuts.prepare(target) : undefined;
+      if (fresh) made.push(fresh);
+      shortcutIds.push(there ?? fresh!.id);
     }
-    return { shortcutIds, collectionIds: additions.collectionIds ?? [], made };
+    return {
+      shortcutIds,
+      collectionIds: additions.collectionIds ?? [],
+      searchIds: additions.searchIds ?? [],
+      made,
+    };
   }
 
   private async lyingIn({ placeId, originalId, only = 'all' }: NonNullable<Additions['fromFolder']>) {
     const entries = await this.originals.childrenOf(placeId, originalId);
-    const wanted = entries.filter((e) => only === 'all' || (e.type === 'folder') === (only === 'folders'));
+    const wanted = entries.filter((e) =>
+      only === 'all'
+        ? true
+        : only === 'programs'
+          ? e.kind === 'program'
+          : (e.type === 'folder') === (only === 'folders'),
+    );
     if (wanted.length > MOST_FROM_FOLDER)
       throw new Refusal('too-large', `${wanted.length} things lie in it; ${MOST_FROM_FOLDER} is the most at once.`, {
         remedy: 'Make a mirror of the folder instead: it shows all of it, and changes with it.',
@@ -271,20 +287,27 @@ export class CollectionsService implements OnApplicationShutdown {
     return count;
   }
 
+  /** Within the act that makes a saved search. */
+  async addSearch(tx: ActTx, id: string, searchId: string): Promise<void> {
+    await this.needOpen(id);
+    await this.put(tx, id, { shortcutIds: [], collectionIds: [], searchIds: [searchId], made: [] });
+  }
+
   private async put(tx: ActTx, id: string, prepared: Prepared, before?: string): Promise<number> {
     await this.lock(tx, id);
     const rows = await this.repository.rows(id, tx.manager);
-    const inside = new Set(rows.map((r) => r.shortcut_id ?? r.child_id));
+    const inside = new Set(rows.map((r) => r.shortcut_id ?? r.child_id ?? r.search_id));
     const children = prepared.collectionIds.filter((c) => !inside.has(c));
     await this.refuseCycles(tx, id, children);
     for (const made of prepared.made) await this.shortcuts.insert(tx, made);
-    const shortcuts = [...new Set([...prepared.shortcutIds, ...prepared.made.map((m) => m.id)])].filter(
-      (s) => !inside.has(s),
-    );
+    const shortcuts = [...new Set(prepared.shortcutIds)].filter((s) => !inside.has(s));
     await this.refuseMissing(tx, shortcuts);
+    const searches = [...new Set(prepared.searchIds)].filter((s) => !inside.has(s));
+    for (const search of searches) await tx.need('saved_search', search, 'That saved search');
     const things = [
-      ...shortcuts.map((s) => ({ shortcut_id: s, child_id: null })),
-      ...children.map((c) => ({ shortcut_id: null, child_id: c })),
+      ...shortcuts.map((s) => ({ shortcut_id: s, child_id: null, search_id: null })),
+      ...children.map((c) => ({ shortcut_id: null, child_id: c, search_id: null })),
+      ...searches.map((s) => ({ shortcut_id: null, child_id: null, search_id: s })),
     ];
     const points = await this.room(tx, rows, before, things.length);
     for (const [i, thing] of things.entries())
@@ -393,7 +416,11 @@ export class CollectionsService implements OnApplicationShutdown {
         const rows = await this.repository.rows(id, tx.manager);
         count = rows.length;
         const last: LastMember[] = rows.map((r) => ({
-          ...(r.shortcut_id ? { shortcutId: r.shortcut_id } : { childId: r.child_id! }),
+          ...(r.shortcut_id
+            ? { shortcutId: r.shortcut_id }
+            : r.child_id
+              ? { childId: r.child_id }
+              : { searchId: r.search_id! }),
           keepFirst: r.keep_first,
         }));
         for (const row of rows) await tx.remove('member', row.id);
@@ -425,12 +452,16 @@ export class CollectionsService implements OnApplicationShutdown {
             'collection',
             last.map((m) => m.childId),
           ),
+          there(
+            'saved_search',
+            last.map((m) => m.searchId),
+          ),
         ])
       )
         .flat()
         .map((r) => r.id),
     );
-    const kept = last.filter((m) => known.has((m.shortcutId ?? m.childId)!));
+    const kept = last.filter((m) => known.has((m.shortcutId ?? m.childId ?? m.searchId)!));
     let count = 0;
     await this.journal.act(
       { act: 'bring-back', summary: () => `Brought ${count} back into “${collection.name}”` },
@@ -439,11 +470,13 @@ export class CollectionsService implements OnApplicationShutdown {
           count += await this.put(tx, id, {
             shortcutIds: m.shortcutId ? [m.shortcutId] : [],
             collectionIds: m.childId ? [m.childId] : [],
+            searchIds: m.searchId ? [m.searchId] : [],
             made: [],
           });
-        const first = new Set(kept.filter((m) => m.keepFirst).map((m) => m.shortcutId ?? m.childId));
+        const first = new Set(kept.filter((m) => m.keepFirst).map((m) => m.shortcutId ?? m.childId ?? m.searchId));
         for (const row of await this.repository.rows(id, tx.manager))
-          if (first.has((row.shortcut_id ?? row.child_id)!)) await tx.update('member', row.id, { keep_first: true });
+          if (first.has((row.shortcut_id ?? row.child_id ?? row.search_id)!))
+            await tx.update('member', row.id, { keep_first: true });
       },
     );
     return count;

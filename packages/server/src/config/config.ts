@@ -23,7 +23,7 @@ export interface Config {
   /** Built page; absent in tests of the API alone. */
   webFolder: string | undefined;
   logLevel: string;
-  xdg: { configHome: string; dataHome: string; dataDirs: string[]; home: string };
+  xdg: { configHome: string; configDirs: string[]; dataHome: string; dataDirs: string[]; home: string };
   locale: string;
   /** Fills an empty catalogue at the first start. */
   seedFile: string | undefined;
@@ -55,6 +55,7 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
     xdg: {
       home,
       configHome: env['XDG_CONFIG_HOME'] ?? join(home, '.config'),
+      configDirs: (env['XDG_CONFIG_DIRS'] ?? '/etc/xdg').split(':').filter(Boolean),
       dataHome: env['XDG_DATA_HOME'] ?? join(home, '.local/share'),
       dataDirs: (env['XDG_DATA_DIRS'] ?? '/usr/local/share:/usr/share').split(':').filter(Boolean),
     },

@@ -5,13 +5,25 @@ import { First1700000000000 } from './migrations/1700000000000-first.js';
 import { Collections1700000100000 } from './migrations/1700000100000-collections.js';
 import { ENTITIES } from './entities.js';
 import { Filing1700000200000 } from './migrations/1700000200000-filing.js';
+import { Folded1700000500000 } from './migrations/1700000500000-folded.js';
+import { FilingProgress1700000400000 } from './migrations/1700000400000-filing-progress.js';
+import { Searches1700000600000 } from './migrations/1700000600000-searches.js';
+import { Pictures1700000300000 } from './migrations/1700000300000-pictures.js';
 
 export function dataSourceFor(databaseUrl: string): DataSource {
   return new DataSource({
     type: 'postgres',
     url: databaseUrl,
     entities: ENTITIES,
-    migrations: [First1700000000000, Collections1700000100000, Filing1700000200000],
+    migrations: [
+      First1700000000000,
+      Collections1700000100000,
+      Filing1700000200000,
+      Pictures1700000300000,
+      FilingProgress1700000400000,
+      Folded1700000500000,
+      Searches1700000600000,
+    ],
     synchronize: false,
     logging: false,
     extra: { max: 8, connectionTimeoutMillis: 4000, options: '-c timezone=UTC' },

@@ -3,7 +3,7 @@
 export const partitionName = (placeId: number) => `original_p${Number(placeId)}`;
 
 export const ORIGINAL_COLUMNS =
-  'place_id, id, parent_id, name, type, kind, mime, size, mtime, birth, dev, inode, first_seen, came_from';
+  'place_id, id, parent_id, name, folded, type, kind, mime, size, mtime, birth, dev, inode, first_seen, came_from';
 
 /** A free-standing table of the right shape, to be filled and then attached. */
 export function createLoose(placeId: number): string {

@@ -2,6 +2,9 @@
 import pg from 'pg';
 
 const LOCK = [7, 42];
+/** A server that was told to stop is given as long as it gives itself; it no longer answers, and holds the lock until it ends. */
+const STOPPING_MS = 9000;
+const AGAIN_MS = 200;
 
 export interface ServerLock {
   release(): Promise<void>;
@@ -11,6 +14,8 @@ export interface ServerLock {
 export async function takeServerLock(databaseUrl: string, onLost: () => void): Promise<ServerLock | undefined> {
   let closed = false;
   let client = await connect();
+  for (const end = Date.now() + STOPPING_MS; !client && Date.now() < end; client = await connect())
+    await new Promise((resolve) => setTimeout(resolve, AGAIN_MS));
   if (!client) return undefined;
 
   async function connect(): Promise<pg.Client | undefined> {

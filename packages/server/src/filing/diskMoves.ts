@@ -142,7 +142,7 @@ async function copied(item: FiledItem, from: string, to: string, part: string, s
   await place(part, to);
 }
 
-/** Puts it where it is to go. */
+/** Puts it where it is to go; of what is carried to another file system the original stays until it is released. */
 export async function forward(item: FiledItem, signal?: AbortSignal): Promise<void> {
   await forwardNow(item, signal);
   item.filed = true;
@@ -179,7 +179,6 @@ async function forwardNow(item: FiledItem, signal?: AbortSignal): Promise<void> 
         await setAside(item);
         await copied(item, from!, to, part, signal);
       }
-      if (way === 'carry' && source) await rm(diskPath(from!), { recursive: true });
       return;
     }
     case 'upload': {
@@ -192,6 +191,17 @@ async function forwardNow(item: FiledItem, signal?: AbortSignal): Promise<void> 
       return place(part, to);
     }
   }
+}
+
+/**
+ * Takes away the original of what was carried, once everything carried with it stands whole where it is to be: a drive
+ * that goes half-way takes nothing with it.
+ */
+export async function release(item: FiledItem): Promise<void> {
+  if (item.way !== 'carry' || !(await seen(item.from!))) return;
+  if (!(await seen(item.to)) || (await contentDigest(item.to)) !== item.digest)
+    throw new Refusal('changed-since', `${shown(nameOf(item.to))} is not what was copied; its original stays.`);
+  await rm(diskPath(item.from!), { recursive: true });
 }
 
 /** Puts it back exactly where it was. */

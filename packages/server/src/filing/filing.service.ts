@@ -19,10 +19,10 @@ import { IndexerService } from '../indexing/indexer.service.js';
 import { JournalService } from '../journal/journal.service.js';
 import { OriginalsService } from '../originals/originals.service.js';
 import { realInside } from '../originals/resolve.js';
-import { PlacesService } from '../places/places.service.js';
+import { PlacesService, type LivePlace } from '../places/places.service.js';
 import { Refusal } from '../problems/refusal.js';
 import { ShortcutsService } from '../shortcuts/shortcuts.service.js';
-import { backward, contentDigest, forward, type FiledItem } from './diskMoves.js';
+import { backward, contentDigest, forward, release, type FiledItem } from './diskMoves.js';
 
 export interface OriginalRef {
   placeId: number;
@@ -66,9 +66,14 @@ interface Row {
   items: FiledItem[];
 }
 
+/** How far a filing has come is written this often: after a crash what is not known to be filed is looked at all the same. */
+const KEEP_MS = 200;
+
 @Injectable()
 export class FilingService {
   private readonly log = new Logger('filing');
+  /** Filings somebody works on just now. */
+  private readonly working = new Set<string>();
 
   constructor(
     private readonly db: DataSource,
@@ -84,21 +89,29 @@ export class FilingService {
       for (const { table, id, after } of changes)
         if (table === 'filing') await this.bring(id, (after as { state: Row['state'] }).state);
     });
+    // what a place's going away left half-way is put right when it is here again
+    places.onEvent(async (event) => {
+      if (event.kind === 'state' && event.state === 'here') await this.start();
+    });
     journal.onCommitted((changes, { direction }) => {
       if (direction === 'do') return;
       for (const { table, id } of changes) if (table === 'filing') void this.settled(id);
     });
   }
 
-  /** After a crash: each filing is brought to what its row says. */
+  /** After a crash, or where a place went away half-way: each filing is brought to what its row says. */
   async start(): Promise<void> {
     for (const row of await this.rows('busy')) {
+      if (this.working.has(row.id) || this.awayOf(row.items) !== undefined) continue;
+      this.working.add(row.id);
       try {
         await this.bring(row.id, row.state);
         await this.settled(row.id);
         if (row.state === 'intent') await this.forget(row.id);
       } catch (error) {
         this.log.warn(`filing ${row.id} could not be finished: ${(error as Error).message}`);
+      } finally {
+        this.working.delete(row.id);
       }
     }
   }
@@ -249,29 +262,55 @@ export class FilingService {
        INSERT INTO filing_busy VALUES ($1)`,
       [id, folder.made, JSON.stringify(items)],
     );
+    this.working.add(id);
     const stop = new AbortController();
     const activityId = `filing-${id}`;
     this.activity.begin(activityId, `Filing into ${folder.name}`, items.length, () => stop.abort());
     let done = 0;
+    let kept = Date.now();
     try {
       if (folder.made) await mkdir(diskPath(folder.made), { recursive: true });
       for (const item of items) {
         stop.signal.throwIfAborted();
+        const way = item.way;
         await forward(item, stop.signal);
-        // what was read on the way is needed to take it back
-        await this.keepItems(id, items);
         this.activity.progress(activityId, ++done);
+        // how it went is needed to take it back
+        if (item.way !== way) await this.keepItems(id, items);
+        if (done < items.length && Date.now() - kept < KEEP_MS) continue;
+        kept = Date.now();
+        await this.db.query(`UPDATE filing SET filed = $2 WHERE id = $1`, [id, done]);
       }
+      for (const item of items) await release(item);
       await this.journal.act({ act, summary }, (tx) => tx.update('filing', id, { state: 'done' }));
       await this.settled(id);
     } catch (error) {
+      const gone = await this.goneMeanwhile(items);
+      if (gone !== undefined) throw wentAway(gone, items, done);
       await this.takeBack(id, items, folder.made);
       if (stop.signal.aborted)
         throw new Refusal('stopped', `Stopped; the ${done} filed so far were put back where they were.`);
       throw diskRefusal(error, folder.path);
     } finally {
       this.activity.end(activityId);
+      this.working.delete(id);
     }
+  }
+
+  private placesOf(items: readonly FiledItem[]): LivePlace[] {
+    const paths = items.flatMap((i) => [i.to, ...(i.from === null ? [] : [i.from])]);
+    return [...new Set(paths.flatMap((p) => this.places.placeOf(p) ?? []))];
+  }
+
+  /** The name of a place that these need and that is away. */
+  private awayOf(items: readonly FiledItem[]): string | undefined {
+    return this.placesOf(items).find((p) => p.state === 'away')?.entity.name;
+  }
+
+  /** The same after a look at the disk. */
+  private async goneMeanwhile(items: readonly FiledItem[]): Promise<string | undefined> {
+    for (const place of this.placesOf(items)) await this.places.check(place.entity.id);
+    return this.awayOf(items);
   }
 
   private async keepItems(id: string, items: FiledItem[]): Promise<void> {
@@ -301,6 +340,7 @@ export class FilingService {
         await step(item);
         passed.push(item);
       }
+      if (state === 'done') for (const item of order) await release(item);
     } catch (error) {
       for (const item of passed.reverse()) await undo(item);
       await this.free(id);
@@ -310,11 +350,13 @@ export class FilingService {
   }
 
   private async rows(which: 'busy' | 'one', id?: string): Promise<Row[]> {
-    return (await this.db.query(
-      `SELECT id::text, state, made_folder, items FROM filing
+    const rows = (await this.db.query(
+      `SELECT id::text, state, made_folder, items, filed FROM filing
        WHERE ${which === 'busy' ? 'id IN (SELECT filing_id FROM filing_busy)' : 'id = $1'}`,
       which === 'busy' ? [] : [id],
-    )) as Row[];
+    )) as (Row & { filed: number })[];
+    for (const { items, filed } of rows) for (const item of items.slice(0, filed)) item.filed = true;
+    return rows;
   }
 
   /** The disk is as the row says; the index and the shortcuts go along. */
@@ -338,14 +380,43 @@ export class FilingService {
     await this.free(id);
   }
 
-  private async look(items: readonly FiledItem[]): Promise<void> {
-    const touched = new Set(
-      items
-        .flatMap((i) => [i.to, ...(i.from === null ? [] : [i.from])])
-        .flatMap((p) => this.places.placeOf(p)?.entity.id ?? []),
-    );
-    for (const placeId of touched) await this.indexer.settle(placeId).catch(() => undefined);
+  /**
+   * What filings replaced waits hidden beside what replaced it for `days`; then it goes for good, and its filing can no
+   * longer be taken back. A folder that is away just now is left for another day. Returns how many were cleared.
+   */
+  async sweep(days: number): Promise<number> {
+    const rows = (await this.db.query(
+      `SELECT id::text, state, made_folder, items FROM filing
+       WHERE at <= now() - make_interval(days => $1) AND id NOT IN (SELECT filing_id FROM filing_busy)`,
+      [days],
+    )) as Row[];
+    let cleared = 0;
+    for (const { id, items } of rows) {
+      const stashes = new Set(items.flatMap((i) => (i.stash === null ? [] : [parentOf(i.stash)])));
+      const folders = [...stashes].map(parentOf);
+      const here = await Promise.all(folders.map((f) => lstat(diskPath(f)).catch(() => undefined)));
+      if (here.includes(undefined)) continue;
+      for (const stash of stashes) await rm(diskPath(stash), { recursive: true, force: true });
+      await this.db.query(`DELETE FROM filing WHERE id = $1`, [id]);
+      cleared++;
+    }
+    return cleared;
   }
+
+  private async look(items: readonly FiledItem[]): Promise<void> {
+    for (const place of this.placesOf(items)) await this.indexer.settle(place.entity.id).catch(() => undefined);
+  }
+}
+
+function wentAway(place: string, items: readonly FiledItem[], done: number): Refusal {
+  const moved = items.slice(0, done).some((i) => i.way === 'rename');
+  return new Refusal(
+    'original-away',
+    moved
+      ? `${place} went away half-way. The ${done} filed so far lie on it, and go back where they were as soon as it is here again.`
+      : `${place} went away half-way. Everything is still where it was; copies begun on it are cleared as soon as it is here again.`,
+    { remedy: `Connect ${place}, then file it again.` },
+  );
 }
 
 /** What the disk said, in words. */

@@ -2,14 +2,22 @@ import { Controller, Get, Query } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import { Type } from 'class-transformer';
 import { IsInt, IsOptional, IsString, Max, MaxLength, Min } from 'class-validator';
+import { nameRanges, queryWords } from '@rellin/core/match';
+import { shown } from '@rellin/core/paths';
+import { parseQuery, type QueryNode } from '@rellin/core/query';
 import type { FindAnswerView, FindView } from '@rellin/contract';
-import { OriginalsRepository } from '../originals/originals.repository.js';
+import { CollectionsService } from '../collections/collections.service.js';
+import { OriginalsService } from '../originals/originals.service.js';
+import { Refusal } from '../problems/refusal.js';
+import { SearchesService } from '../searches/searches.service.js';
 import { ShortcutViewsService } from '../shortcuts/shortcutViews.service.js';
 import { FindService } from './find.service.js';
 
 export class FindQuery {
   @IsString() @MaxLength(300) q: string;
   @IsOptional() @Type(() => Number) @IsInt() @Min(1) @Max(100) limit?: number;
+  /** Narrows by a condition in the language of saved searches. */
+  @IsOptional() @IsString() @MaxLength(2000) where?: string;
 }
 
 @ApiTags('find')
@@ -18,59 +26,79 @@ export class FindController {
   constructor(
     private readonly finder: FindService,
     private readonly views: ShortcutViewsService,
-    private readonly originals: OriginalsRepository,
+    private readonly collections: CollectionsService,
+    private readonly searches: SearchesService,
+    private readonly originals: OriginalsService,
   ) {}
 
   @Get()
-  async find(@Query() query: FindQuery): Promise<FindView> {
-    const found = await this.finder.search(query.q, query.limit ?? 12);
-    const shortcuts = await this.views.some(found.filter((a) => a.group === 'shortcut').map((a) => a.id));
-    const answers: FindAnswerView[] = [];
-    for (const a of found) {
-      const base = { group: a.group, id: a.id, name: a.name, trail: a.trail, ranges: a.ranges };
-      if (a.group === 'shortcut') {
-        const s = shortcuts.get(a.id);
-        if (!s) continue;
-        answers.push({
-          ...base,
-          kind: s.kind,
-          state: s.state,
-          placeId: s.placeId,
-          originalId: s.originalId,
-          shortcutId: s.id,
-          seconds: s.reach.best?.seconds ?? null,
-          steps: s.reach.best?.steps ?? null,
-        });
-        continue;
-      }
-      if (a.group === 'collection') {
-        answers.push({
-          ...base,
-          kind: 'folder',
-          state: null,
-          placeId: null,
-          originalId: null,
-          shortcutId: null,
-          seconds: null,
-          steps: null,
-        });
-        continue;
-      }
-      const [placeId, id] = a.id.split('/').map(Number) as [number, number];
-      const row = await this.originals.find(placeId, id);
-      if (!row) continue; // gone since the names were loaded
-      const shortcut = (await this.originals.shortcutsTo(placeId, [id])).get(id);
-      answers.push({
-        ...base,
-        kind: row.kind,
-        state: null,
-        placeId,
-        originalId: String(id),
-        shortcutId: shortcut?.id ?? null,
-        seconds: null,
-        steps: null,
-      });
-    }
-    return { query: query.q, answers };
+  async find(@Query() { q, limit = 12, where }: FindQuery): Promise<FindView> {
+    const within = where === undefined ? null : this.readable(where);
+    const found = await this.finder.find(q, limit, within);
+    const ids = (group: FindAnswerView['group']) => found.filter((a) => a.group === group).map((a) => a.id);
+    const shortcuts = await this.views.some(ids('shortcut'));
+    const named = new Map<string, { name: string; trail: string; count: number }>();
+    if (ids('collection').length > 0)
+      for (const c of await this.collections.list()) named.set(c.id, { name: c.name, trail: '', count: c.count });
+    if (ids('search').length > 0)
+      for (const s of await this.searches.list()) named.set(s.id, { name: s.name, trail: s.query, count: s.count });
+    const refs = ids('original').map((id) => {
+      const [placeId, original] = id.split('/').map(Number) as [number, number];
+      return { placeId, id: original };
+    });
+    const [originals, walks] = await Promise.all([this.originals.many(refs), this.originals.walks(refs)]);
+    const words = queryWords(q);
+    return {
+      query: q,
+      answers: found.flatMap((a): FindAnswerView[] => {
+        const base = { group: a.group, id: a.id };
+        if (a.group === 'shortcut') {
+          const s = shortcuts.get(a.id);
+          if (!s) return [];
+          return [
+            {
+              ...base,
+              name: s.name,
+              trail: s.target === 'original' ? s.trail.join(' › ') : s.location,
+              ranges: nameRanges(words, s.name),
+              kind: s.kind,
+              state: s.state,
+              placeId: s.placeId,
+              originalId: s.originalId,
+              shortcutId: s.id,
+              seconds: s.reach.best?.seconds ?? null,
+              steps: s.reach.best?.steps ?? null,
+            },
+          ];
+        }
+        const nowhere = { placeId: null, originalId: null, shortcutId: null, state: null, seconds: null, steps: null };
+        const known = named.get(a.id);
+        if (known) return [{ ...base, ...nowhere, ...known, kind: 'folder', ranges: nameRanges(words, known.name) }];
+        const o = originals.get(a.id);
+        if (!o) return []; // gone meanwhile
+        const name = shown(o.name);
+        return [
+          {
+            ...base,
+            ...nowhere,
+            name,
+            trail: o.trail.map(shown).join(' › '),
+            ranges: nameRanges(words, name),
+            kind: o.kind,
+            placeId: o.placeId,
+            originalId: o.id,
+            shortcutId: o.shortcut?.id ?? null,
+            seconds: walks.get(a.id)?.seconds ?? null,
+            steps: walks.get(a.id)?.steps ?? null,
+          },
+        ];
+      }),
+    };
+  }
+
+  private readable(where: string): QueryNode {
+    const parsed = parseQuery(where);
+    if (!parsed.ok) throw new Refusal('not-valid', `This cannot be narrowed by: ${parsed.error.message}`);
+    return parsed.tree;
   }
 }

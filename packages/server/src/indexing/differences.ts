@@ -4,7 +4,7 @@ import { findSwaps, reconcile, type Known, type Replaced, type Seen } from '@rel
 import type { EntryType } from '@rellin/core/kinds';
 import { partitionName } from '../database/partition.js';
 import { copyInto } from './copyIn.js';
-import { copyLine, type OriginalRow } from './copyText.js';
+import { foldedOf, type OriginalRow } from './originalRow.js';
 import { describe } from './mimeTypes.js';
 
 export interface Appeared extends Seen {
@@ -91,8 +91,8 @@ export async function writeDifferences(
   }
   const removed = gone.length > 0 ? await removeRows(client, table, gone) : 0;
   if (appeared.length > 0) {
-    const copy = copyInto(client, table);
-    for (const entry of appeared) copy.write(copyLine(placeId, toRow(entry), now));
+    const copy = copyInto(client, table, placeId, now);
+    for (const entry of appeared) copy.write(toRow(entry));
     await copy.end();
   }
   await updateRows(client, table, [...relocated, ...updates]);
@@ -130,11 +130,11 @@ async function updateRows(client: Client, table: string, rows: Update[]): Promis
     const part = rows.slice(i, i + 5000);
     const column = <K extends keyof Update>(key: K) => part.map((row) => row[key]);
     await client.query(
-      `UPDATE ${table} t SET parent_id = n.parent_id, name = n.name, type = n.type, kind = n.kind, mime = n.mime,
+      `UPDATE ${table} t SET parent_id = n.parent_id, name = n.name, folded = n.folded, type = n.type, kind = n.kind, mime = n.mime,
          size = n.size, mtime = n.mtime, birth = n.birth, dev = n.dev, inode = n.inode, came_from = n.came_from
        FROM unnest($1::bigint[], $2::bigint[], $3::text[], $4::text[], $5::text[], $6::text[], $7::bigint[],
-         $8::float8[], $9::float8[], $10::float8[], $11::float8[], $12::text[])
-         AS n (id, parent_id, name, type, kind, mime, size, mtime, birth, dev, inode, came_from)
+         $8::float8[], $9::float8[], $10::float8[], $11::float8[], $12::text[], $13::text[])
+         AS n (id, parent_id, name, type, kind, mime, size, mtime, birth, dev, inode, came_from, folded)
        WHERE t.id = n.id`,
       [
         column('id'),
@@ -149,6 +149,7 @@ async function updateRows(client: Client, table: string, rows: Update[]): Promis
         column('dev'),
         column('inode'),
         column('cameFrom'),
+        part.map((row) => foldedOf(row.name)),
       ],
     );
   }
@@ -166,11 +167,24 @@ export function compare(row: Known, now: Seen): 'same' | 'edited' | 'replaced' {
   return row.size === now.size && row.mtime === now.mtime ? 'same' : 'edited';
 }
 
+/** An entry as the walk packed it, in the folder it was met in. */
 export function seenFrom(
   name: string,
   type: EntryType,
   n: Float64Array,
   at: number,
-): Omit<Appeared, 'parentId' | 'id'> {
-  return { name, type, size: n[at]!, mtime: n[at + 1]!, birth: n[at + 2]!, dev: n[at + 3]!, inode: n[at + 4]! };
+  parentId: number,
+  id: number,
+): Appeared {
+  return {
+    name,
+    type,
+    size: n[at]!,
+    mtime: n[at + 1]!,
+    birth: n[at + 2]!,
+    dev: n[at + 3]!,
+    inode: n[at + 4]!,
+    parentId,
+    id,
+  };
 }

@@ -2,6 +2,7 @@
 import { Worker } from 'node:worker_threads';
 import { Inject, Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
 import { CONFIG, type Config } from '../config/config.js';
+import { Questions } from '../threads/questions.js';
 import type { Written } from './differences.js';
 import type { FromIndexer, ScanAnswer, ToIndexer } from './indexerMessages.js';
 
@@ -11,8 +12,7 @@ type WithoutAsk<T> = T extends unknown ? Omit<T, 'ask'> : never;
 export class IndexerService implements OnApplicationShutdown {
   private readonly log = new Logger('indexer');
   private readonly worker: Worker;
-  private readonly asks = new Map<number, { resolve(value: unknown): void; reject(error: Error): void }>();
-  private nextAsk = 1;
+  private readonly questions = new Questions();
   private closing = false;
   private readonly listeners: ((placeId: number, written: Written) => void)[] = [];
   private readonly rootGoneListeners: ((placeId: number) => void)[] = [];
@@ -25,8 +25,7 @@ export class IndexerService implements OnApplicationShutdown {
     this.worker.on('message', (message: FromIndexer) => this.hear(message));
     this.worker.on('error', (error) => {
       this.log.error(error.stack ?? error.message);
-      for (const { reject } of this.asks.values()) reject(error);
-      this.asks.clear();
+      this.questions.fail(error);
     });
   }
 
@@ -57,24 +56,21 @@ export class IndexerService implements OnApplicationShutdown {
     return this.ask({ kind: 'settle', placeId, folderId });
   }
 
+  /** Folders to be looked at though the system has no watch left for them. */
+  poll(placeId: number, folderIds: number[]): Promise<unknown> {
+    return this.ask({ kind: 'poll', placeId, folderIds });
+  }
+
   private ask(message: WithoutAsk<ToIndexer>): Promise<unknown> {
     if (this.closing) return Promise.reject(new Error('Rellin is stopping'));
-    const ask = this.nextAsk++;
-    return new Promise((resolve, reject) => {
-      this.asks.set(ask, { resolve, reject });
-      this.worker.postMessage({ ...message, ask });
-    });
+    return this.questions.ask((ask) => this.worker.postMessage({ ...message, ask }));
   }
 
   private hear(message: FromIndexer): void {
     switch (message.kind) {
       case 'answer':
-        this.asks.get(message.ask)?.resolve(message.value);
-        this.asks.delete(message.ask);
-        break;
       case 'failure':
-        this.asks.get(message.ask)?.reject(new Error(message.message));
-        this.asks.delete(message.ask);
+        this.questions.hear(message);
         break;
       case 'progress':
         for (const listener of this.progressListeners) listener(message.placeId, message.done);

@@ -1,7 +1,8 @@
 /** The indexing thread: scans and watches places with a database connection of its own. */
 import { parentPort, workerData } from 'node:worker_threads';
-import pg from 'pg';
+import type pg from 'pg';
 import type { FromIndexer, ScanAnswer, ToIndexer } from './indexerMessages.js';
+import { lastingClient } from '../threads/lastingClient.js';
 import { rootEntry, scanPlace } from './scan.js';
 import { PlaceWatcher, type WatchHost } from './watcher.js';
 
@@ -11,24 +12,11 @@ const post = (message: FromIndexer) => port.postMessage(message);
 
 const watchers = new Map<number, PlaceWatcher>();
 const stops = new Map<number, AbortController>();
-let client: pg.Client | undefined;
+const client = lastingClient(databaseUrl);
 let queue: Promise<unknown> = Promise.resolve();
 
-/** The connection, opened anew where PostgreSQL had gone away. */
-async function connection(): Promise<pg.Client> {
-  if (client) return client;
-  const fresh = new pg.Client({ connectionString: databaseUrl, options: '-c timezone=UTC' });
-  const drop = () => {
-    if (client === fresh) client = undefined;
-  };
-  fresh.on('error', drop);
-  fresh.on('end', drop);
-  await fresh.connect();
-  return (client = fresh);
-}
-
 function exclusively<T>(work: (client: pg.Client) => Promise<T>): Promise<T> {
-  const run = queue.then(async () => work(await connection()));
+  const run = queue.then(async () => work(await client.get()));
   queue = run.catch(() => undefined);
   return run;
 }
@@ -89,11 +77,14 @@ async function answer(message: ToIndexer): Promise<unknown> {
     case 'settle':
       await watchers.get(message.placeId)?.settle(message.folderId);
       return null;
+    case 'poll':
+      watchers.get(message.placeId)?.poll(message.folderIds);
+      return null;
     case 'close': {
       for (const stop of stops.values()) stop.abort();
       for (const watcher of watchers.values()) watcher.close();
       await queue;
-      await client?.end().catch(() => undefined);
+      await client.end();
       return null;
     }
   }

@@ -1,4 +1,5 @@
 /** What passes between the server and its indexing thread. */
+import type { Reply } from '../threads/questions.js';
 import type { Written } from './differences.js';
 
 export type ToIndexer =
@@ -7,6 +8,7 @@ export type ToIndexer =
   | { ask: number; kind: 'watch'; placeId: number; root: string; excludes: string[] }
   | { ask: number; kind: 'unwatch'; placeId: number }
   | { ask: number; kind: 'settle'; placeId: number; folderId?: number }
+  | { ask: number; kind: 'poll'; placeId: number; folderIds: number[] }
   | { ask: number; kind: 'close' };
 
 export type ScanAnswer =
@@ -15,8 +17,7 @@ export type ScanAnswer =
   | { outcome: 'failed'; reason: string };
 
 export type FromIndexer =
-  | { kind: 'answer'; ask: number; value: unknown }
-  | { kind: 'failure'; ask: number; message: string }
+  | Reply
   | { kind: 'progress'; placeId: number; done: number }
   | { kind: 'written'; placeId: number; written: Written }
   | { kind: 'root-gone'; placeId: number }

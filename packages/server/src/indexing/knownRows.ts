@@ -3,8 +3,7 @@ import type { Client } from 'pg';
 import { partitionName } from '../database/partition.js';
 import type { Known } from '@rellin/core/reconcile';
 import type { EntryType } from '@rellin/core/kinds';
-import { copyOut } from './copyIn.js';
-import { readCopyField } from './copyText.js';
+import { copyOut } from './copyOut.js';
 
 export class KnownRows {
   readonly ids: number[] = [];
@@ -15,7 +14,6 @@ export class KnownRows {
   readonly mtimes: number[] = [];
   readonly births: number[] = [];
   readonly inodes: number[] = [];
-  readonly kinds: string[] = [];
   /** 1 once the walk met the row. */
   met = new Uint8Array(0);
   private readonly range = new Map<number, [number, number]>();
@@ -25,23 +23,24 @@ export class KnownRows {
     const rows = new KnownRows();
     await copyOut(
       client,
-      `SELECT id, parent_id, type, size, mtime, birth, inode, kind, name FROM ${partitionName(placeId)} ORDER BY parent_id`,
-      (f) => {
+      `SELECT id, parent_id, type, size, mtime, birth, inode, name FROM ${partitionName(placeId)} ORDER BY parent_id`,
+      (row) => {
         const i = rows.ids.length;
-        rows.ids.push(Number(f[0]));
-        const parent = Number(f[1]);
+        rows.ids.push(row.whole());
+        const parent = row.whole();
         rows.parents.push(parent);
-        rows.types.push(f[2] as EntryType);
-        rows.sizes.push(Number(f[3]));
-        rows.mtimes.push(Number(f[4]));
-        rows.births.push(Number(f[5]));
-        rows.inodes.push(Number(f[6]));
-        rows.kinds.push(f[7]!);
-        rows.names.push(readCopyField(f[8]!));
+        const type = row.text() as EntryType;
+        rows.types.push(type);
+        rows.sizes.push(row.whole());
+        rows.mtimes.push(row.float());
+        rows.births.push(row.float());
+        const inode = row.float();
+        rows.inodes.push(inode);
+        rows.names.push(row.text());
         const range = rows.range.get(parent);
         if (range) range[1] = i + 1;
         else rows.range.set(parent, [i, i + 1]);
-        if (f[2] === 'folder') rows.folderByInode.set(Number(f[6]), i);
+        if (type === 'folder') rows.folderByInode.set(inode, i);
       },
     );
     rows.met = new Uint8Array(rows.ids.length);

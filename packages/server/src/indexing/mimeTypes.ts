@@ -50,3 +50,11 @@ export function describe(type: EntryType, name: string): { kind: Kind; mime: str
   if (cache.size < 5000) cache.set(extension, made);
   return made;
 }
+
+/** The kind of things with a MIME type, by an extension that such things have. */
+export function kindOfMime(mime: string): Kind {
+  if (mime === 'inode/directory') return 'folder';
+  table ??= load();
+  for (const [extension, type] of table) if (type === mime) return kindOf('file', `x.${extension}`, mime);
+  return kindOf('file', '', mime);
+}

@@ -8,7 +8,6 @@ import { createLoose, dropPartition, indexAndAttach, partitionName } from '../da
 import { diskPath } from '../disk/paths.js';
 import { entryStat } from '../disk/stat.js';
 import { copyInto, type CopyIn } from './copyIn.js';
-import { copyLine } from './copyText.js';
 import {
   compare,
   noDifferences,
@@ -101,8 +100,8 @@ async function firstScan(client: Client, options: ScanOptions, root: Appeared): 
   const now = options.now ?? new Date().toISOString();
   await client.query(dropPartition(placeId));
   await client.query(createLoose(placeId));
-  const copy: CopyIn = copyInto(client, partitionName(placeId));
-  copy.write(copyLine(placeId, toRow(root), now));
+  const copy: CopyIn = copyInto(client, partitionName(placeId), placeId, now);
+  copy.write(toRow(root));
   const idOfRef = new Map<number, number>([[0, ROOT_ID]]);
   let nextId = ROOT_ID + 1;
   const complete = await walk({
@@ -116,7 +115,7 @@ async function firstScan(client: Client, options: ScanOptions, root: Appeared): 
         return (name, type, ref, at) => {
           const id = nextId++;
           if (ref >= 0) idOfRef.set(ref, id);
-          copy.write(copyLine(placeId, toRow({ ...seenFrom(name, type, batch.numbers, at), parentId, id }), now));
+          copy.write(toRow(seenFrom(name, type, batch.numbers, at, parentId, id)));
         };
       });
       onProgress?.(nextId - 2);
@@ -139,7 +138,24 @@ async function firstScan(client: Client, options: ScanOptions, root: Appeared): 
 
 async function rescan(client: Client, options: ScanOptions): Promise<ScanOutcome> {
   const { placeId, excludes, signal, onProgress } = options;
-  const known = await KnownRows.load(client, placeId);
+  const stop = new AbortController();
+  signal?.addEventListener('abort', () => stop.abort(), { once: true });
+  if (signal?.aborted) stop.abort();
+  // the disk is walked while what is known is read; what the walk finds meanwhile waits
+  const early: WalkBatch[] = [];
+  let take = (batch: WalkBatch): void => void early.push(batch);
+  const walking = walk({
+    root: diskPath(options.root),
+    excludes,
+    signal: stop.signal,
+    onBatch: (batch) => take(batch),
+  });
+  // an end before it is awaited is met below
+  walking.catch(() => undefined);
+  const known = await KnownRows.load(client, placeId).catch((error: unknown) => {
+    stop.abort();
+    throw error;
+  });
   const status = await client.query(`SELECT next_id FROM place_status WHERE place_id = $1 FOR UPDATE`, [placeId]);
   let nextId = Number((status.rows[0] as { next_id: string }).next_id);
   const found = noDifferences();
@@ -147,50 +163,47 @@ async function rescan(client: Client, options: ScanOptions): Promise<ScanOutcome
   const rootRow = [...known.childrenOf(0).values()][0];
   if (rootRow !== undefined) known.met[rootRow] = 1;
   let entries = 0;
-  const complete = await walk({
-    root: diskPath(options.root),
-    excludes,
-    signal,
-    onBatch(batch) {
-      readBatch(batch, (folder) => {
-        const parentId = idOfRef.get(folder.ref)!;
-        idOfRef.delete(folder.ref);
-        if (folder.error && folder.error !== 'ENOENT') known.keepBelow(parentId);
-        const children = known.childrenOf(parentId);
-        return (name, type, ref, at) => {
-          entries++;
-          const now: Appeared = { ...seenFrom(name, type, batch.numbers, at), parentId, id: 0 };
-          const i = children.get(name);
-          let id: number | undefined;
-          if (i !== undefined && known.met[i] === 0) {
-            const row = known.known(i);
-            const verdict = compare(row, now);
-            // a folder's identity goes with its inode, so that its contents go along; a file's with its path
-            if (verdict !== 'replaced' || (type !== 'folder' && row.type !== 'folder')) {
-              known.met[i] = 1;
-              id = row.id;
-              if (verdict === 'edited') found.edited.push({ row, now });
-              else if (verdict === 'replaced') found.replaced.push({ row, now });
-            }
+  take = (batch) => {
+    readBatch(batch, (folder) => {
+      const parentId = idOfRef.get(folder.ref)!;
+      idOfRef.delete(folder.ref);
+      if (folder.error && folder.error !== 'ENOENT') known.keepBelow(parentId);
+      const children = known.childrenOf(parentId);
+      return (name, type, ref, at) => {
+        entries++;
+        const now = seenFrom(name, type, batch.numbers, at, parentId, 0);
+        const i = children.get(name);
+        let id: number | undefined;
+        if (i !== undefined && known.met[i] === 0) {
+          const row = known.known(i);
+          const verdict = compare(row, now);
+          // a folder's identity goes with its inode, so that its contents go along; a file's with its path
+          if (verdict !== 'replaced' || (type !== 'folder' && row.type !== 'folder')) {
+            known.met[i] = 1;
+            id = row.id;
+            if (verdict === 'edited') found.edited.push({ row, now });
+            else if (verdict === 'replaced') found.replaced.push({ row, now });
           }
-          if (id === undefined && type === 'folder') {
-            const moved = known.unmetFolder(now.inode, now.birth);
-            if (moved !== undefined) {
-              known.met[moved] = 1;
-              id = known.ids[moved]!;
-              found.movedFolders.push({ row: known.known(moved), now });
-            }
+        }
+        if (id === undefined && type === 'folder') {
+          const moved = known.unmetFolder(now.inode, now.birth);
+          if (moved !== undefined) {
+            known.met[moved] = 1;
+            id = known.ids[moved]!;
+            found.movedFolders.push({ row: known.known(moved), now });
           }
-          if (id === undefined) {
-            id = nextId++;
-            found.appeared.push({ ...now, id });
-          }
-          if (ref >= 0) idOfRef.set(ref, id);
-        };
-      });
-      onProgress?.(entries);
-    },
-  });
+        }
+        if (id === undefined) {
+          id = nextId++;
+          found.appeared.push({ ...now, id });
+        }
+        if (ref >= 0) idOfRef.set(ref, id);
+      };
+    });
+    onProgress?.(entries);
+  };
+  for (const batch of early.splice(0)) take(batch);
+  const complete = await walking;
   if (!complete) return { outcome: 'stopped' };
   for (let i = 0; i < known.met.length; i++) if (known.met[i] === 0) found.gone.push(known.known(i));
   const written = await writeDifferences(client, placeId, found, nextId, options.now ?? new Date().toISOString());

@@ -27,8 +27,13 @@ const LONGEST_MS = 400;
 /** Above this share of the system's limit Rellin leaves watches to others. */
 const LIMIT_SHARE = 0.8;
 
-/** How many watches the system allows one user (inotify). */
+/** How many watches there are, over all places. */
+let inUse = 0;
+
+/** How many watches the system allows one user (inotify), or fewer where the person says so. */
 export function watchLimit(): number {
+  const own = Number(process.env['RELLIN_WATCHES'] ?? '');
+  if (own > 0) return own;
   try {
     return Number(readFileSync('/proc/sys/fs/inotify/max_user_watches', 'utf8'));
   } catch {
@@ -74,11 +79,10 @@ export class PlaceWatcher {
   async start(client: Client): Promise<void> {
     const rows = await this.folderRows(client);
     const most = watchLimit() * LIMIT_SHARE;
-    this.limited = rows.length > most;
+    this.limited = inUse + rows.length > most;
     for (const row of rows) this.folders.set(Number(row.id), { parentId: Number(row.parent_id), name: row.name });
-    let set = 0;
     for (const id of this.folders.keys()) {
-      if (set++ >= most) break;
+      if (inUse >= most) break;
       this.watchFolder(id);
     }
   }
@@ -86,7 +90,7 @@ export class PlaceWatcher {
   close(): void {
     this.closed = true;
     clearTimeout(this.timer);
-    for (const folder of this.folders.values()) folder.watcher?.close();
+    for (const id of this.folders.keys()) this.unwatch(id);
     this.folders.clear();
     this.dirty.clear();
   }
@@ -97,6 +101,14 @@ export class PlaceWatcher {
     else await new Promise((resolve) => setTimeout(resolve, 5)); // lets the kernel's queue reach us
     this.fire();
     await this.running;
+  }
+
+  /** Looks at folders that have no watch, as if something had happened in each. */
+  poll(ids: readonly number[]): void {
+    for (const id of ids) {
+      const folder = this.folders.get(id);
+      if (folder && !folder.watcher) this.mark(id, undefined);
+    }
   }
 
   private pathOf(id: number): string | undefined {
@@ -114,10 +126,15 @@ export class PlaceWatcher {
     const folder = this.folders.get(id);
     const path = this.pathOf(id);
     if (!folder || path === undefined || folder.watcher) return;
+    if (inUse >= watchLimit() * LIMIT_SHARE) {
+      this.limited = true;
+      return;
+    }
     try {
       folder.watcher = watch(diskPath(absolute(this.root, path)), { encoding: 'buffer' }, (_, name) =>
         this.mark(id, name === null ? undefined : fromBytes(name as unknown as Uint8Array)),
       );
+      inUse++;
       folder.watcher.on('error', () => this.unwatch(id));
     } catch (error) {
       const code = (error as NodeJS.ErrnoException).code;
@@ -128,8 +145,10 @@ export class PlaceWatcher {
 
   private unwatch(id: number): void {
     const folder = this.folders.get(id);
-    folder?.watcher?.close();
-    if (folder) folder.watcher = undefined;
+    if (!folder?.watcher) return;
+    folder.watcher.close();
+    folder.watcher = undefined;
+    inUse--;
   }
 
   private mark(folderId: number, name: string | undefined): void {

@@ -18,6 +18,9 @@ const TABLES = new Set([
   'tagging',
   'companion',
   'filing',
+  'quick_filter',
+  'told_default',
+  'saved_search',
 ]);
 
 function checked(table: string): string {

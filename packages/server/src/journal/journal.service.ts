@@ -26,16 +26,19 @@ export type ChangeListener = (changes: Change[], tx: ActTx, context: ChangeConte
 
 const TOPICS: Record<string, Topic[]> = {
   shortcut: ['shortcuts', 'pins', 'originals', 'programs'],
-  pin: ['pins', 'shortcuts'],
+  pin: ['pins', 'shortcuts', 'searches'],
   place: ['places'],
   setting: ['settings', 'shortcuts'],
   opening: ['openings', 'shortcuts'],
   collection: ['collections', 'pins', 'find'],
-  member: ['collections', 'shortcuts'],
+  member: ['collections', 'shortcuts', 'searches'],
   tag: ['tags', 'pins', 'shortcuts', 'originals'],
-  tagging: ['tags', 'shortcuts', 'originals'],
+  tagging: ['tags', 'shortcuts', 'originals', 'searches'],
   companion: ['shortcuts'],
   filing: ['originals', 'shortcuts'],
+  quick_filter: ['quick-filters'],
+  told_default: ['programs'],
+  saved_search: ['searches', 'collections', 'pins', 'find'],
 };
 
 @Injectable()

@@ -21,7 +21,9 @@ export class KeysService {
     if (text === null || text.trim() === '') return null;
     const rows = (await this.db.query(
       `SELECT keys, name FROM shortcut WHERE keys IS NOT NULL AND removed_at IS NULL AND id <> $1
-       UNION ALL SELECT keys, name FROM collection WHERE keys IS NOT NULL AND removed_at IS NULL AND id <> $1`,
+       UNION ALL SELECT keys, name FROM collection WHERE keys IS NOT NULL AND removed_at IS NULL AND id <> $1
+       UNION ALL SELECT keys, name FROM saved_search WHERE keys IS NOT NULL AND removed_at IS NULL AND id <> $1
+       UNION ALL SELECT keys, name FROM quick_filter WHERE keys IS NOT NULL AND id <> $1`,
       [ownId],
     )) as { keys: string; name: string }[];
     const checked = checkKeys(text, new Map(rows.map((r) => [r.keys, r.name])));

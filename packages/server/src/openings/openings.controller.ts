@@ -22,6 +22,7 @@ export class OpenRequestBody {
   @IsOptional() @IsInt() @Min(1) placeId?: number;
   @IsOptional() @IsInt() @Min(1) originalId?: number;
   @IsOptional() @IsString() @MaxLength(500) programId?: string;
+  @IsOptional() @IsString() @MaxLength(500) withProgramId?: string;
   /** For a program: originals to open with it. */
   @IsOptional()
   @IsArray()

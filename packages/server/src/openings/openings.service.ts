@@ -14,6 +14,7 @@ import { OriginalsService } from '../originals/originals.service.js';
 import { realInside } from '../originals/resolve.js';
 import { PlacesService } from '../places/places.service.js';
 import { Refusal } from '../problems/refusal.js';
+import { AssociationsService } from '../programs/associations.service.js';
 import { ProgramsService } from '../programs/programs.service.js';
 import { SettingsService } from '../settings/settings.service.js';
 import type { ShortcutEntity } from '../shortcuts/shortcut.entity.js';
@@ -26,6 +27,8 @@ export interface OpenWhat {
   placeId?: number;
   originalId?: number;
   programId?: string;
+  /** Another program than the usual one, this once. */
+  withProgramId?: string;
   /** For a program: originals to open with it. */
   files?: { placeId: number; originalId: number }[];
   /** By which way the person came: pin-key, pin-click, find, catalogue, originals, command… */
@@ -51,6 +54,7 @@ export class OpeningsService {
     private readonly originals: OriginalsService,
     private readonly places: PlacesService,
     private readonly programs: ProgramsService,
+    private readonly associations: AssociationsService,
     private readonly identity: IdentityService,
     private readonly indexer: IndexerService,
     private readonly settings: SettingsService,
@@ -67,7 +71,8 @@ export class OpeningsService {
       shortcut = await this.true(shortcut);
       if (before !== shortcut.identity?.path) notice = shortcut.stateReason;
     }
-    const target = shortcut ? await this.targetOf(shortcut) : await this.targetWithout(what);
+    const once = what.withProgramId ?? null;
+    const target = shortcut ? await this.targetOf(shortcut, once) : await this.targetWithout(what, once);
     if (what.files?.length) await this.addFiles(target, what.files);
     const opened = await this.opener.open(target.request);
     const id = randomUUID();
@@ -122,7 +127,7 @@ export class OpeningsService {
     }
   }
 
-  private async targetOf(s: ShortcutEntity): Promise<Target> {
+  private async targetOf(s: ShortcutEntity, once: string | null): Promise<Target> {
     const refuse = (kind: 'original-away' | 'original-lost' | 'original-unsure' | 'no-access', remedy: string) => {
       throw new Refusal(kind, `“${s.name}” cannot open now. ${s.stateReason}`, { remedy, shortcutId: s.id });
     };
@@ -147,13 +152,13 @@ export class OpeningsService {
     const none = { placeId: null, originalId: null, programId: null, look: null };
     if (s.target === 'web') return { ...none, name: s.name, request: { kind: 'address', url: s.url! } };
     if (s.target === 'program') return { ...this.programTarget(s.programId!), name: s.name };
-    return { ...(await this.originalTarget(s.placeId!, s.originalId!)), name: s.name };
+    return { ...(await this.originalTarget(s.placeId!, s.originalId!, once ?? s.openWith)), name: s.name };
   }
 
-  private async targetWithout(what: OpenWhat): Promise<Target> {
+  private async targetWithout(what: OpenWhat, once: string | null): Promise<Target> {
     if (what.programId !== undefined) return this.programTarget(what.programId);
     if (what.placeId !== undefined && what.originalId !== undefined)
-      return this.originalTarget(what.placeId, what.originalId);
+      return this.originalTarget(what.placeId, what.originalId, once);
     throw new Refusal('not-valid', 'There is nothing named to open.');
   }
 
@@ -170,11 +175,12 @@ export class OpeningsService {
     };
   }
 
-  private async originalTarget(placeId: number, originalId: number): Promise<Target> {
+  private async originalTarget(placeId: number, originalId: number, openWith: string | null): Promise<Target> {
     const { row, path, roots } = await this.originals.whereabouts(placeId, originalId);
-    await realInside(path, roots);
+    const real = await realInside(path, roots);
+    const program = await this.associations.chosen(openWith, row.kind);
     return {
-      request: { kind: 'path', path },
+      request: program ? { kind: 'program', program, files: [real] } : { kind: 'path', path },
       name: row.name || this.places.need(placeId).entity.name,
       placeId,
       originalId,

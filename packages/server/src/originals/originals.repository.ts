@@ -62,6 +62,29 @@ export class OriginalsRepository {
     return rows[0] && record(rows[0]);
   }
 
+  async some(placeId: number, ids: number[]): Promise<OriginalRecord[]> {
+    const rows = (await this.db.query(`SELECT ${COLUMNS} FROM original o WHERE place_id = $1 AND id = ANY($2)`, [
+      placeId,
+      ids,
+    ])) as Raw[];
+    return rows.map(record);
+  }
+
+  /** The names from the place's root down to the folders that originals lie in; the root's is empty. */
+  async trails(placeId: number, ids: number[]): Promise<Map<number, string[]>> {
+    const rows = (await this.db.query(
+      `WITH RECURSIVE up (leaf, parent_id, name, depth) AS (
+         SELECT id, parent_id, name, 0 FROM original WHERE place_id = $1 AND id = ANY($2)
+         UNION ALL
+         SELECT up.leaf, o.parent_id, o.name, depth + 1
+         FROM up JOIN original o ON o.place_id = $1 AND o.id = up.parent_id WHERE depth < 4096
+       )
+       SELECT leaf, array_agg(name::text ORDER BY depth DESC) FILTER (WHERE depth > 0) AS names FROM up GROUP BY leaf`,
+      [placeId, ids],
+    )) as { leaf: string; names: string[] | null }[];
+    return new Map(rows.map((r) => [Number(r.leaf), r.names ?? []]));
+  }
+
   async childrenOf(placeId: number, id: number): Promise<OriginalRecord[]> {
     const rows = (await this.db.query(`SELECT ${COLUMNS} FROM original o WHERE place_id = $1 AND parent_id = $2`, [
       placeId,

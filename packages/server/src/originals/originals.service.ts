@@ -8,7 +8,15 @@ import { isWithin, nameOf, normalizeAbsolute, parentOf, parseFileUri, shown, fro
 import { parseUserDirs } from '@rellin/core/desktop';
 import { compareNatural } from '@rellin/core/units';
 import { byWalk } from '@rellin/core/reach';
-import type { EntryView, FolderView, LocatedView, OriginalView, StandardFolderView, TrailStep } from '@rellin/contract';
+import type {
+  EntryView,
+  FolderView,
+  LocatedView,
+  OriginalView,
+  RouteView,
+  StandardFolderView,
+  TrailStep,
+} from '@rellin/contract';
 import { CONFIG, type Config } from '../config/config.js';
 import { absolute, diskPath } from '../disk/paths.js';
 import { IndexerService } from '../indexing/indexer.service.js';
@@ -20,6 +28,9 @@ import { lookOf } from './look.js';
 import { refusalOf } from './resolve.js';
 
 export type EntrySort = 'name' | 'kind' | 'size' | 'modified';
+
+/** An original out of its folder: with where it lies. */
+export type FoundEntry = EntryView & { created: number; path: string; trail: string[] };
 
 interface Listing {
   key: string;
@@ -134,6 +145,51 @@ export class OriginalsService {
       children: r.type === 'folder' ? (counts.get(r.id) ?? 0) : null,
       shortcut: shortcuts.get(r.id) ?? null,
     }));
+  }
+
+  /** Originals of several places with path and trail, under "place/id"; those gone meanwhile are left out. */
+  async many(refs: readonly { placeId: number; id: number }[]): Promise<Map<string, FoundEntry>> {
+    const out = new Map<string, FoundEntry>();
+    for (const placeId of new Set(refs.map((r) => r.placeId))) {
+      const place = this.places.get(placeId);
+      if (!place) continue;
+      const ids = refs.filter((r) => r.placeId === placeId).map((r) => r.id);
+      const [rows, trails] = await Promise.all([
+        this.repository.some(placeId, ids),
+        this.repository.trails(placeId, ids),
+      ]);
+      const views = await this.views(placeId, rows);
+      for (const [i, row] of rows.entries()) {
+        const folders = (trails.get(row.id) ?? []).slice(1);
+        out.set(`${placeId}/${row.id}`, {
+          ...views[i]!,
+          created: row.birth,
+          path: absolute(place.entity.root, [...folders, row.name].join('/')),
+          trail: [place.entity.name, ...folders],
+        });
+      }
+    }
+    return out;
+  }
+
+  /** The walk through the folders to originals of several places, under "place/id". */
+  async walks(refs: readonly { placeId: number; id: number }[]): Promise<Map<string, RouteView>> {
+    const constants = await this.settings.reachConstants();
+    const out = new Map<string, RouteView>();
+    for (const placeId of new Set(refs.map((r) => r.placeId))) {
+      const ids = refs.filter((r) => r.placeId === placeId).map((r) => r.id);
+      for (const [id, steps] of await this.repository.ancestors(placeId, ids))
+        out.set(
+          `${placeId}/${id}`,
+          byWalk(
+            this.places.all().length,
+            steps.slice(1).map((step) => step.among),
+            0,
+            constants,
+          ),
+        );
+    }
+    return out;
   }
 
   /** From the place down to the original, each with how many lie beside it. */

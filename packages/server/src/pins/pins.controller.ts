@@ -1,13 +1,28 @@
 import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Patch, Post } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
-import { IsBoolean, IsIn, IsInt, IsOptional, IsUUID, Max, Min } from 'class-validator';
+import {
+  ArrayMaxSize,
+  ArrayMinSize,
+  IsArray,
+  IsBoolean,
+  IsIn,
+  IsInt,
+  IsOptional,
+  IsUUID,
+  Max,
+  Min,
+} from 'class-validator';
 import type { PinTarget } from '@rellin/contract';
 import { PinsService } from './pins.service.js';
 
 export class NewPin {
-  @IsIn(['shortcut', 'collection', 'tag']) target: PinTarget;
+  @IsIn(['shortcut', 'collection', 'tag', 'search']) target: PinTarget;
   @IsUUID() targetId: string;
   @IsOptional() @IsInt() @Min(1) @Max(100) slot?: number;
+}
+
+export class NewPins {
+  @IsArray() @ArrayMinSize(1) @ArrayMaxSize(100) @IsUUID(undefined, { each: true }) targetIds: string[];
 }
 
 export class PinPatch {
@@ -28,6 +43,12 @@ export class PinsController {
   @Post()
   async pin(@Body() body: NewPin) {
     await this.pins.pin({ target: body.target, id: body.targetId }, body.slot);
+    return this.pins.list();
+  }
+
+  @Post('many')
+  async pinMany(@Body() body: NewPins) {
+    await this.pins.pinMany(body.targetIds);
     return this.pins.list();
   }
 

@@ -8,6 +8,7 @@ import type { PinTarget, PinView } from '@rellin/contract';
 import type { ActTx } from '../journal/actTx.js';
 import { JournalService } from '../journal/journal.service.js';
 import { Refusal } from '../problems/refusal.js';
+import { netChanges } from '../searches/netChanges.js';
 import { SettingsService } from '../settings/settings.service.js';
 
 /** What a pin is of. */
@@ -27,26 +28,46 @@ interface PinRow {
   state: ShortcutState;
   colour: string;
   count: string | null;
+  fresh: string;
 }
+
+const CAME = netChanges('q.id', 'qs.looked_at', true);
 
 const ROWS = `
   SELECT p.id, p.sort, p.aside,
-    CASE WHEN s.id IS NOT NULL THEN 'shortcut' WHEN c.id IS NOT NULL THEN 'collection' ELSE 'tag' END AS target,
-    coalesce(p.shortcut_id, p.collection_id, p.tag_id)::text AS target_id,
-    coalesce(s.name, c.name, t.name) AS name, s.kind, coalesce(s.state, ms.state, 'ready') AS state,
-    coalesce(c.colour, t.colour, '') AS colour,
+    CASE WHEN s.id IS NOT NULL THEN 'shortcut' WHEN c.id IS NOT NULL THEN 'collection' WHEN q.id IS NOT NULL THEN 'search' ELSE 'tag' END AS target,
+    coalesce(p.shortcut_id, p.collection_id, p.tag_id, p.search_id)::text AS target_id,
+    coalesce(s.name, c.name, t.name, q.name) AS name, s.kind, coalesce(s.state, ms.state, 'ready') AS state,
+    coalesce(c.colour, t.colour, q.colour, '') AS colour,
     CASE WHEN c.type = 'mirror'
       THEN (SELECT count(*) FROM original o WHERE o.place_id = ms.place_id AND o.parent_id = ms.original_id)
       WHEN c.id IS NOT NULL THEN (SELECT count(*) FROM member m LEFT JOIN shortcut x ON x.id = m.shortcut_id
         LEFT JOIN collection y ON y.id = m.child_id
-        WHERE m.collection_id = c.id AND x.removed_at IS NULL AND y.removed_at IS NULL)
+        LEFT JOIN saved_search z ON z.id = m.search_id
+        WHERE m.collection_id = c.id AND x.removed_at IS NULL AND y.removed_at IS NULL AND z.removed_at IS NULL)
+      WHEN q.id IS NOT NULL THEN coalesce(qs.count, 0)
       WHEN t.id IS NOT NULL THEN (SELECT count(*) FROM tagging g LEFT JOIN shortcut x ON x.id = g.shortcut_id
-        WHERE g.tag_id = t.id AND x.removed_at IS NULL) END AS count
+        LEFT JOIN saved_search z ON z.id = g.search_id
+        WHERE g.tag_id = t.id AND x.removed_at IS NULL AND z.removed_at IS NULL) END AS count,
+    CASE WHEN q.muted THEN 0 WHEN q.id IS NOT NULL THEN (${CAME}) ELSE 0 END AS fresh
   FROM pin p LEFT JOIN shortcut s ON s.id = p.shortcut_id LEFT JOIN collection c ON c.id = p.collection_id
   LEFT JOIN shortcut ms ON ms.id = c.mirror_of LEFT JOIN tag t ON t.id = p.tag_id
-  WHERE s.removed_at IS NULL AND c.removed_at IS NULL ORDER BY p.sort, p.id`;
+  LEFT JOIN saved_search q ON q.id = p.search_id LEFT JOIN search_status qs ON qs.search_id = q.id
+  WHERE s.removed_at IS NULL AND c.removed_at IS NULL AND q.removed_at IS NULL ORDER BY p.sort, p.id`;
 
-const COLUMN: Record<PinTarget, string> = { shortcut: 'shortcut_id', collection: 'collection_id', tag: 'tag_id' };
+const COLUMN: Record<PinTarget, string> = {
+  shortcut: 'shortcut_id',
+  collection: 'collection_id',
+  tag: 'tag_id',
+  search: 'search_id',
+};
+/** The journaled table of what is pinned. */
+const TABLE: Record<PinTarget, string> = {
+  shortcut: 'shortcut',
+  collection: 'collection',
+  tag: 'tag',
+  search: 'saved_search',
+};
 
 /** Slots 1 to 9 have their digit as key. */
 export function keyOfSlot(slot: number): string | null {
@@ -76,6 +97,7 @@ export class PinsService {
       kind: row.kind,
       state: row.state,
       count: row.count === null ? null : Number(row.count),
+      fresh: Number(row.fresh),
       colour: row.colour,
       aside: row.aside,
     }));
@@ -125,10 +147,32 @@ export class PinsService {
   async pin(what: Pinned, slot?: number): Promise<void> {
     let name = '';
     await this.journal.act({ act: 'pin', summary: () => `Pinned “${name}”` }, async (tx) => {
-      const row = await tx.need(what.target, what.id, `That ${what.target}`);
+      const row = await tx.need(TABLE[what.target], what.id, `That ${what.target}`);
       if (row['removed_at']) throw new Refusal('conflict', 'It is in the bin; put it back first.');
       name = String(row['name']);
       await this.insert(tx, what, slot);
+    });
+  }
+
+  /** Several shortcuts at the strip's end, in one act; those pinned already stay where they are. All of them, or none. */
+  async pinMany(ids: string[]): Promise<void> {
+    await this.journal.act({ act: 'pin', summary: `Pinned ${ids.length} shortcuts` }, async (tx) => {
+      const { pinLimit } = await this.settings.all();
+      const rows = await this.rows(tx.manager);
+      const pinned = new Set(rows.map((r) => r.target_id));
+      const fresh = ids.filter((id) => !pinned.has(id));
+      const room = pinLimit - rows.length;
+      if (fresh.length > room)
+        throw new Refusal(
+          'conflict',
+          `The strip has room for ${Math.max(0, room)} more, and ${fresh.length} were to be pinned; none was.`,
+          { remedy: 'Unpin some, or allow more in Settings.' },
+        );
+      for (const id of fresh) {
+        const row = await tx.need('shortcut', id, 'That shortcut');
+        if (row['removed_at']) throw new Refusal('conflict', 'It is in the bin; put it back first.');
+        await this.insert(tx, { target: 'shortcut', id });
+      }
     });
   }
 

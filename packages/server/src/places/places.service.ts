@@ -21,6 +21,9 @@ import { PlaceStatusEntity } from './placeStatus.entity.js';
 
 const CHECK_MS = 1500;
 const VERIFY_MS = 30_000;
+/** How often folders in use are looked at where the system's watches do not reach. */
+const POLL_MS = 2000;
+const MOST_POLLED = 2000;
 
 export interface LivePlace {
   entity: PlaceEntity;
@@ -43,6 +46,7 @@ export class PlacesService implements OnApplicationShutdown {
   private readonly log = new Logger('places');
   private readonly live = new Map<number, LivePlace>();
   private readonly listeners: ((event: PlaceEvent) => Promise<void>)[] = [];
+  private readonly readiness: ((placeId: number) => Promise<unknown>)[] = [];
   private readonly scans = new Map<number, Promise<void>>();
   private timers: NodeJS.Timeout[] = [];
   private closing = false;
@@ -69,6 +73,11 @@ export class PlacesService implements OnApplicationShutdown {
     this.listeners.push(listener);
   }
 
+  /** What must be there before a place is looked through: whoever follows changes knows what they change. */
+  beforeScan(ready: (placeId: number) => Promise<unknown>): void {
+    this.readiness.push(ready);
+  }
+
   /** Called once everything that listens is there. */
   async start(): Promise<void> {
     for (const seed of this.config.places) await this.seed(seed);
@@ -76,6 +85,7 @@ export class PlacesService implements OnApplicationShutdown {
     const each = (ms: number, work: () => void) => this.timers.push(setInterval(work, ms).unref() as NodeJS.Timeout);
     each(CHECK_MS, () => void this.checkAll());
     each(VERIFY_MS, () => void this.saveVerified());
+    each(POLL_MS, () => void this.pollInUse().catch((error: Error) => this.log.warn(error.message)));
   }
 
   private async seed(seed: Config['places'][number]): Promise<void> {
@@ -247,6 +257,7 @@ export class PlacesService implements OnApplicationShutdown {
       place.entries || null,
       () => void this.indexer.stop(placeId),
     );
+    for (const ready of this.readiness) await ready(placeId);
     const answer = await this.indexer.scan(placeId, root, [...USUAL_EXCLUDES, ...excludes]);
     if (!this.live.has(placeId)) return;
     if (answer.outcome === 'done') place.entries = answer.entries;
@@ -271,6 +282,25 @@ export class PlacesService implements OnApplicationShutdown {
     if (this.live.get(placeId)?.state === 'here') place.verifiedAt = Date.now();
     if (whole) await this.saveVerified();
     this.events.changed('originals', 'places');
+  }
+
+  /** Folders that shortcuts lie in or point to, in places that are not watched whole. */
+  private async pollInUse(): Promise<void> {
+    for (const [placeId, place] of this.live) {
+      if (place.watching !== 'limited' || place.state !== 'here' || place.scan === 'running') continue;
+      const rows = (await this.db.query(
+        `SELECT DISTINCT id FROM (
+           SELECT o.parent_id AS id FROM shortcut s JOIN original o ON o.place_id = s.place_id AND o.id = s.original_id
+             WHERE s.place_id = $1 AND s.removed_at IS NULL
+           UNION ALL SELECT s.original_id FROM shortcut s WHERE s.place_id = $1 AND s.kind = 'folder' AND s.removed_at IS NULL
+         ) f WHERE id IS NOT NULL LIMIT ${MOST_POLLED}`,
+        [placeId],
+      )) as { id: string }[];
+      await this.indexer.poll(
+        placeId,
+        rows.map((r) => Number(r.id)),
+      );
+    }
   }
 
   private async tell(event: PlaceEvent): Promise<void> {

@@ -1,15 +1,34 @@
-import { Controller, Get } from '@nestjs/common';
+import { Body, Controller, Get, HttpCode, Post, Query } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import { DataSource, IsNull, Not } from 'typeorm';
+import { IsIn, IsOptional, IsString, Matches, MaxLength, ValidateIf } from 'class-validator';
 import type { ProgramView } from '@rellin/contract';
+import { KINDS, type Kind } from '@rellin/core/kinds';
 import { ShortcutEntity } from '../shortcuts/shortcut.entity.js';
+import { AssociationsService } from './associations.service.js';
 import { ProgramsService } from './programs.service.js';
+
+export class SuitedQuery {
+  @IsString() @MaxLength(200) mime: string;
+}
+
+export class ForKindBody {
+  @IsIn(KINDS) kind: Kind;
+  @ValidateIf((_, value) => value !== null) @IsString() @MaxLength(500) programId: string | null;
+}
+
+export class TellSystemBody {
+  @IsIn(KINDS) kind: Kind;
+  @IsString() @MaxLength(500) programId: string;
+  @IsOptional() @Matches(/^[\w.+-]+\/[\w.+-]+$/) mime?: string;
+}
 
 @ApiTags('programs')
 @Controller('programs')
 export class ProgramsController {
   constructor(
     private readonly programs: ProgramsService,
+    private readonly associations: AssociationsService,
     private readonly db: DataSource,
   ) {}
 
@@ -25,7 +44,26 @@ export class ProgramsController {
       genericName: p.genericName ?? '',
       comment: p.comment ?? '',
       categories: p.categories,
+      takesFiles: /%[fFuU]/.test(p.exec),
       shortcut: of.get(p.id) ?? null,
     }));
+  }
+
+  @Get('suited')
+  suited(@Query() { mime }: SuitedQuery) {
+    return this.associations.suited(mime);
+  }
+
+  @Post('for-kind')
+  @HttpCode(204)
+  forKind(@Body() { kind, programId }: ForKindBody) {
+    return this.associations.chooseFor(kind, programId);
+  }
+
+  /** Into the user's mimeapps.list; the answer names the MIME types. */
+  @Post('tell-system')
+  @HttpCode(200)
+  async tellSystem(@Body() { kind, programId, mime }: TellSystemBody) {
+    return { mimes: await this.associations.tell(programId, kind, mime) };
   }
 }

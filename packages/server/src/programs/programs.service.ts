@@ -82,6 +82,11 @@ export class ProgramsService implements OnApplicationShutdown {
     return [...this.programs.values()].filter((p) => p.listed).sort((a, b) => compareNatural(a.name, b.name));
   }
 
+  /** Those that are not listed too: they may still open things. */
+  all(): InstalledProgram[] {
+    return [...this.programs.values()];
+  }
+
   find(id: string): InstalledProgram | undefined {
     return this.programs.get(id);
   }

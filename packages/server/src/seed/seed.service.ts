@@ -6,11 +6,14 @@ import { randomUUID } from 'node:crypto';
 import { readFile } from 'node:fs/promises';
 import { Injectable, Logger } from '@nestjs/common';
 import { DataSource } from 'typeorm';
+import type { CatalogueFilter } from '@rellin/contract';
 import { NO_WEIGHT, withOpening } from '@rellin/core/usage';
 import { CollectionsService } from '../collections/collections.service.js';
 import { OriginalsService } from '../originals/originals.service.js';
 import { PinsService } from '../pins/pins.service.js';
 import { PlacesService } from '../places/places.service.js';
+import { QuickFiltersService } from '../quickFilters/quickFilters.service.js';
+import { SearchesService, type SearchChangeRequest } from '../searches/searches.service.js';
 import { SettingsService } from '../settings/settings.service.js';
 import { GoesWithService } from '../shortcuts/goesWith.service.js';
 import { ShortcutsService } from '../shortcuts/shortcuts.service.js';
@@ -30,12 +33,15 @@ interface Seed {
     tags?: string[];
     /** Names of other shortcuts of the seed. */
     goesWith?: string[];
+    /** As core's parsePicture reads it. */
+    picture?: string;
   }[];
   collections?: {
     name: string;
     type?: 'plain' | 'mirror' | 'working-set';
     description?: string;
     colour?: string;
+    picture?: string;
     pin?: boolean;
     slot?: number;
     /** Names of shortcuts and of collections that stand before this one. */
@@ -45,7 +51,13 @@ interface Seed {
     /** Ends with the day the seed is filled in. */
     untilTonight?: boolean;
   }[];
+  searches?: SearchChangeRequest[];
+  /** Facets by name; a tag or collection by its own name. */
+  quickFilters?: { name: string; keys?: string; filter: CatalogueFilter }[];
 }
+
+/** How long the demo's searches have been kept. */
+const SEEDED_DAYS = 40;
 
 @Injectable()
 export class SeedService {
@@ -61,6 +73,8 @@ export class SeedService {
     private readonly goesWith: GoesWithService,
     private readonly originals: OriginalsService,
     private readonly pins: PinsService,
+    private readonly quickFilters: QuickFiltersService,
+    private readonly searches: SearchesService,
   ) {}
 
   /** Returns how many shortcuts were made; 0 where the catalogue was not empty. */
@@ -81,6 +95,7 @@ export class SeedService {
           description: item.description,
           pin: item.pin,
         });
+        if (item.picture) await this.shortcuts.change(id, { picture: item.picture });
         if (item.alsoCalled) await this.shortcuts.change(id, { alsoCalled: item.alsoCalled });
         await this.openings(id, item.name, item.openings ?? [], halfLifeDays);
         idOf.set(item.name, id);
@@ -105,7 +120,8 @@ export class SeedService {
       for (const tag of tags) bearers.set(tag, [...(bearers.get(tag) ?? []), id]);
       for (const withId of known(goesWith, idOf)) await this.goesWith.add(id, { withId });
     }
-    for (const [name, shortcutIds] of bearers) await this.tags.add({ name, shortcutIds });
+    const tagOf = new Map<string, string>();
+    for (const [name, shortcutIds] of bearers) tagOf.set(name, await this.tags.add({ name, shortcutIds }));
     const collectionOf = new Map<string, string>();
     for (const c of seed.collections ?? []) {
       const folder = c.path ? await this.originals.locate(c.path).catch(() => undefined) : undefined;
@@ -119,6 +135,7 @@ export class SeedService {
         type: c.type,
         description: c.description,
         colour: c.colour,
+        picture: c.picture,
         ...(c.untilTonight && { until: tonight }),
         shortcutIds: known(c.members, idOf),
         collectionIds: known(c.members, collectionOf),
@@ -127,6 +144,30 @@ export class SeedService {
       collectionOf.set(c.name, id);
       if (c.pin) await this.pins.pin({ target: 'collection', id }, c.slot);
     }
+    for (const search of seed.searches ?? []) await this.sizes(await this.searches.add(search), search.query ?? '');
+    for (const { name, keys, filter } of seed.quickFilters ?? []) {
+      const { tag, collection, ...rest } = filter;
+      await this.quickFilters.add({
+        name,
+        keys,
+        filter: {
+          ...rest,
+          ...(tag && tagOf.has(tag) && { tag: tagOf.get(tag)! }),
+          ...(collection && collectionOf.has(collection) && { collection: collectionOf.get(collection)! }),
+        },
+      });
+    }
+  }
+
+  /** As if it had been kept for a while: how many there were at the end of each day, by when they were changed last. */
+  private async sizes(id: string, query: string): Promise<void> {
+    const { answers } = await this.searches.ask({ query, limit: 500 });
+    await this.db.query(
+      `INSERT INTO search_size (search_id, day, count)
+       SELECT $1, d::date, (SELECT count(*) FROM unnest($2::float8[]) AS m (at) WHERE to_timestamp(m.at / 1000) < d + interval '1 day')
+       FROM generate_series(current_date - $3::int, current_date - 1, interval '1 day') AS d ON CONFLICT DO NOTHING`,
+      [id, answers.map((a) => a.modified), SEEDED_DAYS],
+    );
   }
 
   private async openings(id: string, name: string, at: number[], halfLifeDays: number): Promise<void> {

@@ -4,6 +4,7 @@ import { DataSource } from 'typeorm';
 import { REACH_CONSTANTS, type ReachConstants } from '@rellin/core/reach';
 import { HALF_LIFE_DAYS } from '@rellin/core/usage';
 import type { SettingsView } from '@rellin/contract';
+import { EventsService } from '../events/events.service.js';
 import { JournalService } from '../journal/journal.service.js';
 import { SettingEntity } from './setting.entity.js';
 
@@ -12,7 +13,13 @@ export const DEFAULTS: SettingsView = {
   appearance: 'system',
   halfLifeDays: HALF_LIFE_DAYS.usual,
   startView: 'reach',
+  startFolder: null,
+  openWith: {},
+  catalogueColumns: [],
+  catalogueShape: 'table',
   reachConstants: { ...REACH_CONSTANTS },
+  contentKinds: ['text', 'document', 'pdf', 'table', 'web', 'source'],
+  contentLimit: 8_000_000,
 };
 
 const WORDS: Record<keyof SettingsView, string> = {
@@ -20,8 +27,17 @@ const WORDS: Record<keyof SettingsView, string> = {
   appearance: 'appearance',
   halfLifeDays: 'half-life of openings',
   startView: 'start view',
+  startFolder: 'folder that Originals opens in',
+  openWith: 'program for a kind',
+  catalogueColumns: 'columns of the catalogue',
+  catalogueShape: 'shape of the catalogue',
   reachConstants: 'reach constants',
+  contentKinds: 'kinds whose content is read',
+  contentLimit: 'size up to which contents are read',
 };
+
+/** How the page was left: remembered, but no act that one would take back. */
+const ASIDE = new Set<keyof SettingsView>(['catalogueColumns', 'catalogueShape']);
 
 @Injectable()
 export class SettingsService {
@@ -30,6 +46,7 @@ export class SettingsService {
   constructor(
     private readonly db: DataSource,
     private readonly journal: JournalService,
+    private readonly events: EventsService,
   ) {
     journal.onCommitted((changes) => {
       if (changes.some((c) => c.table === 'setting')) this.cache = undefined;
@@ -53,13 +70,25 @@ export class SettingsService {
 
   async change(patch: Partial<SettingsView>): Promise<SettingsView> {
     const keys = (Object.keys(patch) as (keyof SettingsView)[]).filter((key) => patch[key] !== undefined);
+    if (keys.length > 0 && keys.every((key) => ASIDE.has(key))) return this.keepAside(patch, keys);
     const summary = `Changed ${keys.map((k) => WORDS[k]).join(', ')}`;
     await this.journal.act({ act: 'change-settings', summary }, async (tx) => {
       for (const id of keys) {
-        if (await tx.load('setting', id)) await tx.update('setting', id, { value: patch[id] });
+        const there = await tx.load('setting', id);
+        // what is not chosen has no row
+        if (patch[id] === null) {
+          if (there) await tx.remove('setting', id);
+        } else if (there) await tx.update('setting', id, { value: patch[id] });
         else await tx.insert('setting', { id, value: patch[id] });
       }
     });
+    return this.all();
+  }
+
+  private async keepAside(patch: Partial<SettingsView>, keys: (keyof SettingsView)[]): Promise<SettingsView> {
+    for (const id of keys) await this.db.getRepository(SettingEntity).save({ id, value: patch[id] });
+    this.cache = undefined;
+    this.events.changed('settings');
     return this.all();
   }
 }

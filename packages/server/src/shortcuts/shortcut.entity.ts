@@ -29,6 +29,8 @@ export class ShortcutEntity {
   @Column('text', { name: 'followed_from', nullable: true }) followedFrom: string | null;
   @Column('jsonb') candidates: { placeId: number; originalId: string; path: string }[];
   @Column('jsonb') rejected: RejectedCandidate[];
+  @Column('text') picture: string;
+  @Column('text', { name: 'open_with', nullable: true }) openWith: string | null;
   @Column('text', { nullable: true }) keys: string | null;
   @Column('timestamptz', { name: 'added_at' }) addedAt: Date;
   @Column('timestamptz', { name: 'removed_at', nullable: true }) removedAt: Date | null;

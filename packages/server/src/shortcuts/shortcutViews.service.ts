@@ -85,6 +85,8 @@ export class ShortcutViewsService {
         description: s.description,
         alsoCalled: s.alsoCalled,
         keys: s.keys,
+        picture: s.picture,
+        openWith: s.openWith,
         collections: collections.get(s.id) ?? [],
         tags: tags.get(s.id) ?? [],
         target: s.target,

@@ -32,6 +32,10 @@ export class NewShortcut {
   @IsOptional() @IsInt() @Min(1) slot?: number;
 }
 
+export class ShortcutIds {
+  @IsArray() @ArrayMinSize(1) @ArrayMaxSize(10_000) @IsUUID(undefined, { each: true }) ids: string[];
+}
+
 export class ShortcutPatch {
   @IsOptional() @IsString() @MaxLength(300) name?: string;
   @IsOptional() @IsString() @MaxLength(20_000) description?: string;
@@ -42,6 +46,13 @@ export class ShortcutPatch {
   @MaxLength(300, { each: true })
   alsoCalled?: string[];
   @IsOptional() @ValidateIf((_, value) => value !== null) @IsString() @MaxLength(40) keys?: string | null;
+  /** As core's parsePicture reads it. */
+  @IsOptional() @IsString() @MaxLength(80) picture?: string;
+}
+
+export class OpenWithBody extends ShortcutIds {
+  /** A program's id; null leaves it to the kind and the system. */
+  @ValidateIf((_, value) => value !== null) @IsString() @MaxLength(500) programId: string | null;
 }
 
 export class GoesWithBody {
@@ -50,10 +61,6 @@ export class GoesWithBody {
   @IsOptional() @IsInt() @Min(1) originalId?: number;
   @IsOptional() @IsString() @MaxLength(500) programId?: string;
   @IsOptional() @IsString() @MaxLength(8192) typed?: string;
-}
-
-export class ShortcutIds {
-  @IsArray() @ArrayMinSize(1) @ArrayMaxSize(10_000) @IsUUID(undefined, { each: true }) ids: string[];
 }
 
 export class NewName {
@@ -101,6 +108,12 @@ export class ShortcutsController {
   @HttpCode(204)
   remove(@Body() body: ShortcutIds) {
     return this.shortcuts.remove(body.ids);
+  }
+
+  @Post('open-with')
+  @HttpCode(204)
+  openWith(@Body() body: OpenWithBody) {
+    return this.shortcuts.setOpenWith(body.ids, body.programId);
   }
 
   @Post('rename')

@@ -14,6 +14,7 @@ import { OriginalsService } from '../originals/originals.service.js';
 import { OriginalsRepository } from '../originals/originals.repository.js';
 import { realInside } from '../originals/resolve.js';
 import { PinsService } from '../pins/pins.service.js';
+import { checkedPicture } from '../pictures/checkedPicture.js';
 import { PlacesService } from '../places/places.service.js';
 import { Refusal } from '../problems/refusal.js';
 import { ProgramsService } from '../programs/programs.service.js';
@@ -40,6 +41,7 @@ export interface ShortcutChange {
   alsoCalled?: string[];
   /** Its own key or chord; null takes it away. */
   keys?: string | null;
+  picture?: string;
 }
 
 /** A shortcut about to be added. */
@@ -196,6 +198,7 @@ export class ShortcutsService {
   async change(id: string, change: ShortcutChange): Promise<void> {
     const shortcut = await this.need(id);
     const patch = { ...change, ...(change.keys !== undefined && { keys: await this.keys.checked(change.keys, id) }) };
+    if (patch.picture !== undefined) checkedPicture(patch.picture);
     const name = patch.name?.trim();
     if (name === '') throw new Refusal('not-valid', 'A shortcut needs a name.');
     const renamed = name !== undefined && name !== shortcut.name;
@@ -205,15 +208,34 @@ export class ShortcutsService {
         ? patch.keys
           ? `Gave “${shortcut.name}” the key ${patch.keys}`
           : `Took its key from “${shortcut.name}”`
-        : `Described “${shortcut.name}”`;
+        : patch.picture !== undefined
+          ? `Gave “${shortcut.name}” another picture`
+          : `Described “${shortcut.name}”`;
     await this.journal.act({ act: renamed ? 'rename-shortcut' : 'describe-shortcut', summary }, (tx) =>
       tx.update('shortcut', id, {
         ...(name !== undefined && { name }),
         ...(patch.description !== undefined && { description: patch.description }),
         ...(patch.alsoCalled && { also_called: patch.alsoCalled }),
         ...(patch.keys !== undefined && { keys: patch.keys }),
+        ...(patch.picture !== undefined && { picture: patch.picture }),
       }),
     );
+  }
+
+  /** The program that opens them, whatever their kind's is; null leaves it to the kind and the system. */
+  async setOpenWith(ids: string[], programId: string | null): Promise<void> {
+    const program = programId === null ? undefined : this.programs.find(programId);
+    if (programId !== null && !program) throw new Refusal('not-found', 'That program is not installed any more.');
+    const found = await this.db
+      .getRepository(ShortcutEntity)
+      .findBy({ id: In(ids), removedAt: IsNull(), target: 'original' });
+    if (found.length === 0)
+      throw new Refusal('not-valid', 'Only shortcuts to files and folders are opened with a program.');
+    const what = found.length === 1 ? `“${found[0]!.name}”` : `${found.length} shortcuts`;
+    const summary = program ? `${what} open with ${program.name}` : `${what} open as their kind does`;
+    await this.journal.act({ act: 'set-program', summary }, async (tx) => {
+      for (const { id } of found) await tx.update('shortcut', id, { open_with: programId });
+    });
   }
 
   /** Many names in one act. */

@@ -8,6 +8,7 @@ import { TagsService } from './tags.service.js';
 
 export class BearersBody {
   @IsOptional() @IsArray() @ArrayMaxSize(10_000) @IsUUID(undefined, { each: true }) shortcutIds?: string[];
+  @IsOptional() @IsArray() @ArrayMaxSize(10_000) @IsUUID(undefined, { each: true }) searchIds?: string[];
   @IsOptional()
   @IsArray()
   @ArrayMaxSize(10_000)

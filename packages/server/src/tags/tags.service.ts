@@ -4,6 +4,7 @@ import { Injectable } from '@nestjs/common';
 import { DataSource, In } from 'typeorm';
 import { leastUsed } from '@rellin/core/palette';
 import type { TaggedView, TagView } from '@rellin/contract';
+import type { ActTx } from '../journal/actTx.js';
 import { JournalService } from '../journal/journal.service.js';
 import { OriginalsService } from '../originals/originals.service.js';
 import { Refusal } from '../problems/refusal.js';
@@ -11,17 +12,22 @@ import { TagEntity } from './tag.entity.js';
 
 export interface Bearers {
   shortcutIds?: string[];
+  searchIds?: string[];
   originals?: { placeId: number; originalId: number }[];
 }
 
-interface TaggingRow {
-  id: string;
+interface Bearer {
   shortcut_id: string | null;
+  search_id: string | null;
   place_id: number | null;
-  original_id: string | null;
+  original_id: string | number | null;
 }
 
-const keyOf = (r: TaggingRow) => r.shortcut_id ?? `${r.place_id}/${r.original_id}`;
+interface TaggingRow extends Bearer {
+  id: string;
+}
+
+const keyOf = (r: Bearer) => r.shortcut_id ?? r.search_id ?? `${r.place_id}/${r.original_id}`;
 
 @Injectable()
 export class TagsService {
@@ -34,9 +40,13 @@ export class TagsService {
   async list(): Promise<TagView[]> {
     const rows = (await this.db.query(`
       SELECT t.id::text, t.name, t.colour, p.id IS NOT NULL AS pinned,
-        count(g.id) FILTER (WHERE g.original_id IS NOT NULL OR s.removed_at IS NULL AND s.id IS NOT NULL) AS count
+        count(g.id) FILTER (WHERE g.original_id IS NOT NULL OR s.removed_at IS NULL AND s.id IS NOT NULL
+          OR q.removed_at IS NULL AND q.id IS NOT NULL) AS count
       FROM tag t LEFT JOIN tagging g ON g.tag_id = t.id LEFT JOIN shortcut s ON s.id = g.shortcut_id
-      LEFT JOIN pin p ON p.tag_id = t.id GROUP BY t.id, p.id ORDER BY lower(t.name)`)) as (Omit<TagView, 'count'> & {
+      LEFT JOIN saved_search q ON q.id = g.search_id LEFT JOIN pin p ON p.tag_id = t.id GROUP BY t.id, p.id ORDER BY lower(t.name)`)) as (Omit<
+      TagView,
+      'count'
+    > & {
       count: string;
     })[];
     return rows.map((r) => ({ ...r, count: Number(r.count) }));
@@ -94,7 +104,7 @@ export class TagsService {
 
   private async rows(tagId: string): Promise<TaggingRow[]> {
     return (await this.db.query(
-      `SELECT id::text, shortcut_id::text, place_id, original_id FROM tagging WHERE tag_id = $1`,
+      `SELECT id::text, shortcut_id::text, search_id::text, place_id, original_id FROM tagging WHERE tag_id = $1`,
       [tagId],
     )) as TaggingRow[];
   }
@@ -108,7 +118,7 @@ export class TagsService {
       async (tx) => {
         const there = new Set((await this.rows(id)).map(keyOf));
         for (const bearer of bearers(request)) {
-          const key = bearer.shortcut_id ?? `${bearer.place_id}/${bearer.original_id}`;
+          const key = keyOf(bearer);
           if (there.has(key)) continue;
           there.add(key);
           await tx.insert('tagging', { id: randomUUID(), tag_id: id, ...bearer });
@@ -119,9 +129,17 @@ export class TagsService {
     return count;
   }
 
+  /** Within the act that makes a saved search. */
+  async putOnSearch(tx: ActTx, tagIds: readonly string[], searchId: string): Promise<void> {
+    for (const tag_id of new Set(tagIds)) {
+      await tx.need('tag', tag_id, 'That tag');
+      await tx.insert('tagging', { id: randomUUID(), tag_id, ...bearers({ searchIds: [searchId] })[0] });
+    }
+  }
+
   async take(id: string, request: Bearers): Promise<number> {
     const tag = await this.need(id);
-    const wanted = new Set(bearers(request).map((b) => b.shortcut_id ?? `${b.place_id}/${b.original_id}`));
+    const wanted = new Set(bearers(request).map(keyOf));
     const rows = (await this.rows(id)).filter((r) => wanted.has(keyOf(r)));
     const what = rows.length === 1 ? 'one thing' : `${rows.length} things`;
     await this.journal.act({ act: 'take-tag', summary: `Took the tag “${tag.name}” off ${what}` }, async (tx) => {
@@ -133,8 +151,9 @@ export class TagsService {
   async tagged(id: string): Promise<TaggedView> {
     await this.need(id);
     const rows = (await this.db.query(
-      `SELECT g.id, g.shortcut_id::text, g.place_id, g.original_id FROM tagging g
-       LEFT JOIN shortcut s ON s.id = g.shortcut_id WHERE g.tag_id = $1 AND s.removed_at IS NULL`,
+      `SELECT g.id, g.shortcut_id::text, g.search_id::text, g.place_id, g.original_id FROM tagging g
+       LEFT JOIN shortcut s ON s.id = g.shortcut_id LEFT JOIN saved_search q ON q.id = g.search_id
+       WHERE g.tag_id = $1 AND s.removed_at IS NULL AND q.removed_at IS NULL`,
       [id],
     )) as TaggingRow[];
     const originals: TaggedView['originals'] = [];
@@ -146,7 +165,11 @@ export class TagsService {
       });
       if (found) originals.push({ ...found, trail: found.trail.slice(0, -1).map((step) => step.name) });
     }
-    return { shortcutIds: rows.filter((r) => r.shortcut_id !== null).map((r) => r.shortcut_id!), originals };
+    return {
+      shortcutIds: rows.filter((r) => r.shortcut_id !== null).map((r) => r.shortcut_id!),
+      searchIds: rows.filter((r) => r.search_id !== null).map((r) => r.search_id!),
+      originals,
+    };
   }
 
   /** Shortcut id → tags on it. */
@@ -167,9 +190,12 @@ export class TagsService {
   }
 }
 
-function bearers({ shortcutIds = [], originals = [] }: Bearers) {
+const NONE = { shortcut_id: null, search_id: null, place_id: null, original_id: null };
+
+function bearers({ shortcutIds = [], searchIds = [], originals = [] }: Bearers): Bearer[] {
   return [
-    ...shortcutIds.map((shortcut_id) => ({ shortcut_id, place_id: null, original_id: null })),
-    ...originals.map((o) => ({ shortcut_id: null, place_id: o.placeId, original_id: o.originalId })),
+    ...shortcutIds.map((shortcut_id) => ({ ...NONE, shortcut_id })),
+    ...searchIds.map((search_id) => ({ ...NONE, search_id })),
+    ...originals.map((o) => ({ ...NONE, place_id: o.placeId, original_id: o.originalId })),
   ];
 }

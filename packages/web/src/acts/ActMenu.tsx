@@ -10,15 +10,16 @@ import { useActs } from './useActs';
 export function ActMenu({ route }: { route: string }) {
   const { menu, closeMenu } = useDesk();
   const acts = useActs(route);
+  if (!menu) return null;
   return (
     <Menu
-      open={menu !== undefined}
+      open
       onClose={closeMenu}
       anchorReference="anchorPosition"
-      anchorPosition={menu && { left: menu.x, top: menu.y }}
+      anchorPosition={{ left: menu.x, top: menu.y }}
       slotProps={{ list: { 'aria-label': 'Acts', dense: true } }}
     >
-      {menu && actItems(acts(menu.item, menu.within), closeMenu)}
+      {actItems(acts(menu.item, menu.within), closeMenu)}
     </Menu>
   );
 }

@@ -1,5 +1,6 @@
 import { describe, expect, it, jest } from '@jest/globals';
 import type { CollectionView, EntryView, PinView, ProgramView } from '@rellin/contract';
+import type { SearchActs } from '../searches/useSearchActs';
 import type { Gather } from '../collections/useGather';
 import type { Item, Within } from '../frame/desk';
 import { aCollection, aPin, aShortcut } from '../testing/page';
@@ -24,6 +25,7 @@ const PROGRAM: ProgramView = {
   genericName: '',
   comment: '',
   categories: [],
+  takesFiles: false,
   shortcut: null,
 };
 
@@ -46,7 +48,11 @@ const acts = (item: Item, pins: PinView[] = [], within?: Within) => {
   const dialog = jest.fn();
   const go = jest.fn();
   const gather = d as unknown as Gather;
-  const list = actsFor(item, { d, gather, pins, openDialog: dialog, go, route: 'test' }, within);
+  const list = actsFor(
+    item,
+    { d, gather, searches: d as unknown as SearchActs, pins, openDialog: dialog, go, route: 'test' },
+    within,
+  );
   return { list, asked, dialog, go };
 };
 const shortcut = aShortcut({ id: 's1', name: 'Tide table' });
@@ -57,6 +63,7 @@ describe('the acts on an item', () => {
     expect(list.map((a) => a.label)).toEqual([
       'Open',
       'Look',
+      'Open with…',
       'Show where it is',
       'Copy path',
       'Pin',
@@ -66,6 +73,7 @@ describe('the acts on an item', () => {
       'Rename…',
       'Describe…',
       'Goes with…',
+      'Picture…',
       'Own key…',
       'Repoint…',
       'Remove shortcut',
@@ -114,12 +122,14 @@ describe('the acts on an item', () => {
     ]);
     expect(dialog.mock.calls.map(([r]) => (r as { kind: string }).kind)).toEqual([
       'look',
+      'open-with',
       'add-to-collection',
       'tags',
       'file-into',
       'rename',
       'describe',
       'goes-with',
+      'picture',
       'own-key',
       'repoint',
     ]);

@@ -1,5 +1,6 @@
 /** The acts on an item: one list for the context menu, the card, the find line and the keys, always in this order. */
 import type { PinTarget, PinView } from '@rellin/contract';
+import type { SearchActs } from '../searches/useSearchActs';
 import type { Gather } from '../collections/useGather';
 import type { DialogRequest, Gathered, Item, Within } from '../frame/desk';
 import type { Do } from './useDo';
@@ -18,6 +19,7 @@ export interface Act {
 export interface Means {
   d: Do;
   gather: Gather;
+  searches: SearchActs;
   pins: readonly PinView[];
   openDialog(request: DialogRequest): void;
   /** Shows a view of the page. */
@@ -38,6 +40,8 @@ export function actsFor(item: Item, means: Means, within?: Within): Act[] {
       return collectionActs(item.collection, means, within);
     case 'tag':
       return tagActs(item.tag, means);
+    case 'search':
+      return searchActs(item.search, means, within);
   }
 }
 
@@ -83,6 +87,13 @@ function shortcutActs(s: Of<'shortcut', 'shortcut'>, means: Means, within?: With
       key: 'V',
       run: () => openDialog({ kind: 'look', placeId: s.placeId!, originalId: s.originalId!, name: s.name }),
     });
+  if (s.target === 'original')
+    acts.push({
+      id: 'open-with',
+      label: 'Open with…',
+      key: 'O',
+      run: () => openDialog({ kind: 'open-with', shortcuts: [s] }),
+    });
   if (s.target !== 'web') acts.push({ id: 'show', label: 'Show where it is', key: 'W', run: () => d.showWhereItIs(s) });
   acts.push(
     {
@@ -106,6 +117,12 @@ function shortcutActs(s: Of<'shortcut', 'shortcut'>, means: Means, within?: With
     { id: 'rename', label: 'Rename…', key: 'F2', run: () => openDialog({ kind: 'rename', shortcut: s }) },
     { id: 'describe', label: 'Describe…', key: 'D', run: () => openDialog({ kind: 'describe', shortcut: s }) },
     { id: 'goes-with', label: 'Goes with…', key: 'G', run: () => openDialog({ kind: 'goes-with', shortcut: s }) },
+    {
+      id: 'picture',
+      label: 'Picture…',
+      key: 'B',
+      run: () => openDialog({ kind: 'picture', target: 'shortcut', shortcut: s }),
+    },
     {
       id: 'own-key',
       label: 'Own key…',
@@ -155,6 +172,12 @@ function originalActs(e: Of<'original', 'entry'>, means: Means): Act[] {
       run: () => openDialog({ kind: 'look', placeId: e.placeId, originalId: e.id, name: e.name }),
     },
     ...addActs(where, e.shortcut !== null, gathered, means),
+    {
+      id: 'open-with',
+      label: 'Open with…',
+      key: 'O',
+      run: () => openDialog({ kind: 'open-with', original: e }),
+    },
     { id: 'tags', label: 'Tags…', key: 'T', run: () => openDialog({ kind: 'tags', gathered }) },
     { id: 'file-into', label: 'File into…', key: 'M', run: () => openDialog({ kind: 'file-into', gathered }) },
   ];
@@ -164,14 +187,16 @@ function originalActs(e: Of<'original', 'entry'>, means: Means): Act[] {
     ...acts,
     {
       id: 'collect-inside',
-      label: 'Make a collection of what lies in it',
-      run: () => made(gather.make({ name: e.name, type: 'plain', fromFolder: where })),
+      label: 'Make a collection of what lies in it…',
+      run: () => openDialog({ kind: 'collect-folder', folder: e }),
     },
     {
       id: 'mirror',
       label: 'Make a mirror of it',
       run: () => made(gather.make({ name: e.name, type: 'mirror', folder: where })),
     },
+    { id: 'search-here', label: 'Search only here…', run: () => go(`/searches/new?in=${e.placeId}/${e.id}`) },
+    { id: 'start-here', label: 'Open Originals here', run: () => void d.startHere(where, e.name) },
   ];
 }
 
@@ -216,6 +241,12 @@ function collectionActs(c: Of<'collection', 'collection'>, means: Means, within?
     acts.push({ id: 'bring-back', label: 'Bring last time’s back', run: () => void gather.bringBack(c) });
   acts.push(
     {
+      id: 'picture',
+      label: 'Picture…',
+      key: 'B',
+      run: () => openDialog({ kind: 'picture', target: 'collection', collection: c }),
+    },
+    {
       id: 'own-key',
       label: 'Own key…',
       run: () =>
@@ -252,6 +283,38 @@ function tagActs(tag: Of<'tag', 'tag'>, means: Means): Act[] {
     pinAct('tag', tag.id, tag.name, means),
     { id: 'rename', label: 'Name and colour…', key: 'F2', run: () => openDialog({ kind: 'change-tag', tag }) },
     { id: 'remove', label: 'Remove tag', key: 'Delete', grave: true, run: () => void gather.removeTag(tag) },
+  ];
+}
+
+function searchActs(s: Of<'search', 'search'>, means: Means, within?: Within): Act[] {
+  const { searches, openDialog, go } = means;
+  const gathered: Gathered = { shortcuts: [], searches: [{ id: s.id, name: s.name }] };
+  return [
+    { id: 'open', label: 'Show its answer', key: 'Enter', run: () => go(`/searches/${s.id}`) },
+    pinAct('search', s.id, s.name, means),
+    {
+      id: 'add-to',
+      label: 'Add to collection…',
+      key: 'A',
+      run: () => openDialog({ kind: 'add-to-collection', gathered }),
+    },
+    { id: 'tags', label: 'Tags…', key: 'T', run: () => openDialog({ kind: 'tags', gathered }) },
+    ...memberActs(s.name, means, within),
+    ...(s.came + s.went > 0
+      ? [{ id: 'noted', label: 'Note what changed', key: 'E', run: () => void searches.look(s) }]
+      : []),
+    {
+      id: 'mute',
+      label: s.muted ? 'Show how many are new' : 'Mute its count of new',
+      run: () => void searches.change(s, { muted: !s.muted }),
+    },
+    { id: 'rename', label: 'Name and colour…', key: 'F2', run: () => openDialog({ kind: 'change-search', search: s }) },
+    {
+      id: 'own-key',
+      label: 'Own key…',
+      run: () => openDialog({ kind: 'own-key', target: 'search', id: s.id, name: s.name, keys: s.keys }),
+    },
+    { id: 'remove', label: 'Remove saved search', key: 'Delete', grave: true, run: () => void searches.remove(s) },
   ];
 }
 

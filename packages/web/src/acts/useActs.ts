@@ -2,6 +2,7 @@
 import { useCallback, useMemo } from 'react';
 import { useNavigate } from 'react-router';
 import { usePins } from '../api/queries';
+import { useSearchActs } from '../searches/useSearchActs';
 import { useGather } from '../collections/useGather';
 import { useDesk, type Item, type Within } from '../frame/desk';
 import { actForKey, actsFor, type Act, type Means } from './acts';
@@ -10,12 +11,13 @@ import { useDo } from './useDo';
 export function useActs(route: string): (item: Item, within?: Within) => Act[] {
   const d = useDo();
   const gather = useGather();
+  const searches = useSearchActs();
   const pins = usePins().data;
   const { openDialog } = useDesk();
   const navigate = useNavigate();
   const means = useMemo(
-    (): Means => ({ d, gather, pins: pins ?? [], openDialog, go: (path) => void navigate(path), route }),
-    [d, gather, pins, openDialog, navigate, route],
+    (): Means => ({ d, gather, searches, pins: pins ?? [], openDialog, go: (path) => void navigate(path), route }),
+    [d, gather, searches, pins, openDialog, navigate, route],
   );
   return useCallback((item, within) => actsFor(item, means, within), [means]);
 }

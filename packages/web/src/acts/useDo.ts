@@ -3,16 +3,19 @@ import { useCallback, useMemo } from 'react';
 import { useNavigate } from 'react-router';
 import { useQueryClient } from '@tanstack/react-query';
 import type {
+  CatalogueFilter,
   JournalLine,
   LocatedView,
   OpeningResult,
   PinTarget,
   PinView,
+  QuickFilterView,
   ShortcutDetail,
   ShortcutView,
 } from '@rellin/contract';
+import { kindWord, type Kind } from '@rellin/core/kinds';
 import { shownKeys } from '@rellin/core/keys';
-import { ProblemError, patch, post, remove } from '../api/client';
+import { ProblemError, patch, post, remove, settled } from '../api/client';
 import { useDesk } from '../frame/desk';
 
 export interface NewShortcut {
@@ -31,6 +34,8 @@ export interface OpenWhat {
   placeId?: number;
   originalId?: number;
   programId?: string;
+  /** Another program than the usual one, this once. */
+  withProgramId?: string;
   /** For a program: originals to open with it. */
   files?: { placeId: number; originalId: number }[];
   route: string;
@@ -38,6 +43,7 @@ export interface OpenWhat {
 
 /** What most acts change. */
 const CATALOGUE = ['shortcuts', 'pins', 'journal'];
+const QUICK = ['quick-filters', 'journal'];
 /** What an undo may change. */
 const EVERYTHING = [
   ...CATALOGUE,
@@ -49,6 +55,8 @@ const EVERYTHING = [
   'collections',
   'tags',
   'find',
+  'quick-filters',
+  'searches',
 ];
 
 export function useDo() {
@@ -87,6 +95,8 @@ export function useDo() {
     return {
       attempt,
       done,
+      read,
+      say: (text: string) => say({ text, tone: 'plain' }),
       addShortcut: (request: NewShortcut) =>
         attempt(async () => {
           const made = await post<ShortcutDetail>('/shortcuts', request);
@@ -124,12 +134,22 @@ export function useDo() {
           select(undefined);
           await done(`Removed ${ids.length} shortcuts. Their originals are untouched.`, EVERYTHING);
         }),
-      setKeys: (target: 'shortcut' | 'collection', id: string, keys: string | null, revision?: number) =>
+      setKeys: (
+        target: 'shortcut' | 'collection' | 'quick-filter' | 'search',
+        id: string,
+        keys: string | null,
+        revision?: number,
+      ) =>
         attempt(async () => {
-          await patch(`/${target}s/${id}`, { keys, ...(revision !== undefined && { revision }) });
+          await patch(`/${target}${target === 'search' ? 'es' : 's'}/${id}`, {
+            keys,
+            ...(revision !== undefined && { revision }),
+          });
           await done(keys ? `Its key is ${shownKeys(keys)} now` : 'It has no key of its own any more', [
             'shortcuts',
             'collections',
+            'quick-filters',
+            'searches',
             'journal',
           ]);
           return true;
@@ -139,6 +159,72 @@ export function useDo() {
           const { removed } = await post<{ removed: number }>('/bin/empty');
           await read(...EVERYTHING);
           say({ text: `The bin is empty: ${removed} gone for good`, tone: 'plain' });
+          return true;
+        }),
+      /** The folder that Originals opens in from now on; null for the first place. */
+      startHere: (startFolder: { placeId: number; originalId: number } | null, name: string) =>
+        attempt(async () => {
+          await patch('/settings', { startFolder });
+          await done(
+            startFolder ? `Originals opens in “${name}” from now on` : 'Originals opens in the first place again',
+            ['settings', 'journal'],
+          );
+          return true;
+        }),
+      keepQuickFilter: (name: string, filter: CatalogueFilter) =>
+        attempt(async () => {
+          await post('/quick-filters', { name, filter });
+          await done(`Kept the quick filter “${name}”`, QUICK);
+          return true;
+        }),
+      renameQuickFilter: (filter: QuickFilterView, name: string) =>
+        attempt(async () => {
+          await patch(`/quick-filters/${filter.id}`, { name });
+          await done(`The quick filter is called “${name}” now`, QUICK);
+          return true;
+        }),
+      removeQuickFilter: (filter: QuickFilterView) =>
+        attempt(async () => {
+          await remove(`/quick-filters/${filter.id}`);
+          await done(`Removed the quick filter “${filter.name}”`, QUICK);
+        }),
+      setPicture: (target: 'shortcut' | 'collection', id: string, name: string, picture: string, revision?: number) =>
+        attempt(async () => {
+          await patch(`/${target}s/${id}`, { picture, ...(revision !== undefined && { revision }) });
+          await done(picture === '' ? `“${name}” has no picture of its own any more` : `Gave “${name}” a picture`, [
+            'shortcuts',
+            'collections',
+            'pins',
+            'journal',
+          ]);
+          return true;
+        }),
+      setOpenWith: (shortcuts: readonly { id: string; name: string }[], program: { id: string; name: string } | null) =>
+        attempt(async () => {
+          await post('/shortcuts/open-with', { ids: shortcuts.map((s) => s.id), programId: program?.id ?? null });
+          const what = shortcuts.length === 1 ? `“${shortcuts[0]!.name}” opens` : `${shortcuts.length} shortcuts open`;
+          await done(program ? `${what} with ${program.name} from now on` : `${what} as usual from now on`);
+          return true;
+        }),
+      setProgramFor: (kind: Kind, program: { id: string; name: string } | null) =>
+        attempt(async () => {
+          await post('/programs/for-kind', { kind, programId: program?.id ?? null });
+          await done(
+            program
+              ? `Everything of the kind ${kindWord(kind)} opens with ${program.name}`
+              : `The system chooses for the kind ${kindWord(kind)} again`,
+            ['settings', 'journal'],
+          );
+          return true;
+        }),
+      tellSystem: (kind: Kind, program: { id: string; name: string }, mime?: string) =>
+        attempt(async () => {
+          const { mimes } = await post<{ mimes: string[] }>('/programs/tell-system', {
+            kind,
+            programId: program.id,
+            ...(mime && { mime }),
+          });
+          await done(`Told the system: ${mimes.join(', ')} open with ${program.name}`, ['programs', 'journal']);
           return true;
         }),
       renameMany: (names: { id: string; name: string }[]) =>
@@ -170,6 +256,11 @@ export function useDo() {
           const at = pins.find((p) => p.targetId === targetId)?.slot;
           await done(`Pinned “${name}” as ${at}`, [...CATALOGUE, 'collections', 'tags']);
         }),
+      pinMany: (targetIds: string[]) =>
+        attempt(async () => {
+          client.setQueryData(['pins'], await post<PinView[]>('/pins/many', { targetIds }));
+          await done(`Pinned ${targetIds.length} shortcuts`);
+        }),
       putPinAside: (pin: PinView, aside: boolean) =>
         attempt(async () => {
           client.setQueryData(['pins'], await patch<PinView[]>(`/pins/${pin.id}`, { aside }));
@@ -196,12 +287,14 @@ export function useDo() {
         }),
       undo: () =>
         attempt(async () => {
+          await settled();
           const line = await post<JournalLine>('/journal/undo');
           await read(...EVERYTHING);
           say({ text: `Taken back: ${line.summary}`, tone: 'plain' });
         }),
       redo: () =>
         attempt(async () => {
+          await settled();
           const line = await post<JournalLine>('/journal/redo');
           await read(...EVERYTHING);
           say({ text: `Done again: ${line.summary}`, tone: 'plain' });

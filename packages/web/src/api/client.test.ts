@@ -1,5 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
-import { call, ProblemError } from './client';
+import { call, ProblemError, settled } from './client';
 
 const answers = (work: () => Promise<Partial<Response>>) => {
   globalThis.fetch = work as unknown as typeof fetch;
@@ -77,5 +77,19 @@ describe('talking to the server', () => {
   it('has nothing to read where nothing was sent', async () => {
     answers(async () => ({ ok: true, status: 204 }));
     expect(await call('DELETE', '/pins/1')).toBeUndefined();
+  });
+
+  it('knows when the changes sent so far are answered; questions are not waited for', async () => {
+    const answer: (() => void)[] = [];
+    answers(() => new Promise((resolve) => answer.push(() => resolve({ ok: true, status: 200, json: async () => 1 }))));
+    let over = false;
+    void call('PATCH', '/pins/1', { slot: 2 });
+    void call('POST', '/searches/ask', { query: 'tide' });
+    const waited = settled().then(() => (over = true));
+    await Promise.resolve();
+    expect(over).toBe(false);
+    answer[0]!();
+    await waited;
+    await settled();
   });
 });

@@ -10,14 +10,31 @@ export class ProblemError extends Error {
   }
 }
 
+/** Changes that were sent and are not yet answered. */
+const underWay = new Set<Promise<unknown>>();
+/** POST for the size of the question, what no undo takes back, and what may take long: nothing waits for these. */
+const NOT_WAITED_FOR = /^\/(searches\/ask|originals\/locate|openings|session|filing)\b/;
+
 export function call<T>(method: string, path: string, body?: unknown, signal?: AbortSignal): Promise<T> {
-  return ask<T>(path, {
+  const answer = ask<T>(path, {
     method,
     signal,
     headers: body === undefined ? undefined : { 'content-type': 'application/json' },
     body: body === undefined ? undefined : JSON.stringify(body),
   });
+  if (method !== 'GET' && !NOT_WAITED_FOR.test(path)) {
+    underWay.add(answer);
+    const over = () => underWay.delete(answer);
+    answer.then(over, over);
+  }
+  return answer;
 }
+
+/**
+ * Resolves when every change sent so far is answered. What is shown before the answer may be taken back at once: an
+ * undo that overtook it would take back the act before.
+ */
+export const settled = (): Promise<unknown> => Promise.allSettled([...underWay]);
 
 async function ask<T>(path: string, init: RequestInit): Promise<T> {
   let answer: Response;
@@ -52,7 +69,7 @@ async function ask<T>(path: string, init: RequestInit): Promise<T> {
 }
 
 export const get = <T>(path: string, signal?: AbortSignal) => call<T>('GET', path, undefined, signal);
-export const post = <T>(path: string, body: unknown = {}) => call<T>('POST', path, body);
+export const post = <T>(path: string, body: unknown = {}, signal?: AbortSignal) => call<T>('POST', path, body, signal);
 export const patch = <T>(path: string, body: unknown) => call<T>('PATCH', path, body);
 export const remove = (path: string) => call<void>('DELETE', path);
 /** Bytes as they are. */

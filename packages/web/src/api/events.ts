@@ -21,6 +21,7 @@ export function useEvents(): 'open' | 'lost' {
       source.addEventListener('changed', (event) => {
         const topics = JSON.parse((event as MessageEvent<string>).data) as Topic[];
         for (const topic of topics) void client.invalidateQueries({ queryKey: [topic] });
+        if (topics.includes('originals')) void client.invalidateQueries({ queryKey: ['searches', 'answers'] });
         if (topics.some((t) => t === 'shortcuts' || t === 'collections' || t === 'tags'))
           void client.invalidateQueries({ queryKey: ['find'] });
       });

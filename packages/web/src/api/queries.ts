@@ -11,11 +11,14 @@ import type {
   PinView,
   PlaceView,
   ProgramView,
+  QuickFilterView,
+  SearchView,
   SessionView,
   SettingsView,
   ShortcutDetail,
   ShortcutView,
   StandardFolderView,
+  SuitedProgram,
   TaggedView,
   TagView,
 } from '@rellin/contract';
@@ -23,7 +26,10 @@ import { get } from './client';
 
 export const useSession = () => useQuery({ queryKey: ['session'], queryFn: () => get<SessionView>('/session') });
 export const useShortcuts = () =>
-  useQuery({ queryKey: ['shortcuts', 'list'], queryFn: ({ signal }) => get<ShortcutView[]>('/shortcuts', signal) });
+  useQuery({
+    queryKey: ['shortcuts', 'list'],
+    queryFn: ({ signal }) => get<ShortcutView[]>('/shortcuts', signal),
+  });
 export const useBin = () =>
   useQuery({ queryKey: ['shortcuts', 'bin'], queryFn: () => get<ShortcutView[]>('/shortcuts?from=bin') });
 export const useShortcut = (id: string | undefined) =>
@@ -48,6 +54,12 @@ export const useStandardFolders = () =>
     queryFn: () => get<StandardFolderView[]>('/originals/standard-folders'),
   });
 export const usePrograms = () => useQuery({ queryKey: ['programs'], queryFn: () => get<ProgramView[]>('/programs') });
+export const useSuited = (mime: string | undefined) =>
+  useQuery({
+    queryKey: ['programs', 'suited', mime],
+    queryFn: () => get<SuitedProgram[]>(`/programs/suited?mime=${encodeURIComponent(mime!)}`),
+    enabled: mime !== undefined,
+  });
 export const useJournal = (limit = 200) =>
   useQuery({ queryKey: ['journal', limit], queryFn: () => get<JournalLine[]>(`/journal?limit=${limit}`) });
 export const useActivity = () => useQuery({ queryKey: ['activity'], queryFn: () => get<ActivityView[]>('/activity') });
@@ -65,6 +77,12 @@ export const useMembers = (id: string | undefined) =>
     queryFn: () => get<MembersView>(`/collections/${id}/members`),
     enabled: id !== undefined,
   });
+export const useQuickFilters = () =>
+  useQuery({ queryKey: ['quick-filters'], queryFn: () => get<QuickFilterView[]>('/quick-filters') });
+export const useSearches = () =>
+  useQuery({ queryKey: ['searches', 'list'], queryFn: () => get<SearchView[]>('/searches') });
+export const useSearchesBin = () =>
+  useQuery({ queryKey: ['searches', 'bin'], queryFn: () => get<SearchView[]>('/searches?from=bin') });
 export const useTags = () => useQuery({ queryKey: ['tags', 'list'], queryFn: () => get<TagView[]>('/tags') });
 export const useTagged = (id: string | undefined) =>
   useQuery({
@@ -72,11 +90,16 @@ export const useTagged = (id: string | undefined) =>
     queryFn: () => get<TaggedView>(`/tags/${id}/bearers`),
     enabled: id !== undefined,
   });
-export const useFind = (query: string) =>
+/** `where` narrows by a condition in the language of saved searches. */
+export const useFind = (query: string, where = '') =>
   useQuery({
-    queryKey: ['find', query],
-    queryFn: ({ signal }) => get<FindView>(`/find?q=${encodeURIComponent(query)}`, signal),
-    enabled: query.trim() !== '',
+    queryKey: ['find', query, where],
+    queryFn: ({ signal }) =>
+      get<FindView>(
+        `/find?q=${encodeURIComponent(query)}${where === '' ? '' : `&where=${encodeURIComponent(where)}`}`,
+        signal,
+      ),
+    enabled: query.trim() !== '' || where !== '',
     placeholderData: (previous) => previous,
     staleTime: 5_000,
   });

@@ -1,24 +1,29 @@
 /** Removed shortcuts and collections; each goes back where it was. Originals are never in here. */
 import Button from '@mui/material/Button';
-import type { CollectionView, ShortcutView } from '@rellin/contract';
+import type { CollectionView, SearchView, ShortcutView } from '@rellin/contract';
 import { kindWord } from '@rellin/core/kinds';
 import { shown } from '@rellin/core/paths';
 import { useState } from 'react';
-import { useBin, useCollectionsBin } from '../api/queries';
+import { useBin, useCollectionsBin, useSearchesBin } from '../api/queries';
 import { useDo } from '../acts/useDo';
 import { useGather } from '../collections/useGather';
-import { CollectionMark } from '../parts/CollectionMark';
+import { useSearchActs } from '../searches/useSearchActs';
+import { CollectionMark, SearchMark } from '../parts/CollectionMark';
 import { useDesk } from '../frame/desk';
 import { EmptyState } from '../parts/EmptyState';
 import { Grid, type Column } from '../parts/Grid';
 import { shortDate } from '../parts/dates';
 import { Tether } from '../parts/Tether';
 
-type Binned = { id: string; removedAt: string } & ({ shortcut: ShortcutView } | { collection: CollectionView });
+type Binned = { id: string; removedAt: string } & (
+  { shortcut: ShortcutView } | { collection: CollectionView } | { search: SearchView }
+);
 
 export default function BinView() {
   const bin = useBin();
   const collections = useCollectionsBin();
+  const searches = useSearchesBin();
+  const searchActs = useSearchActs();
   const d = useDo();
   const gather = useGather();
   const { openDialog } = useDesk();
@@ -30,8 +35,14 @@ export default function BinView() {
       removedAt: collection.removedAt!,
       collection,
     })),
+    ...(searches.data ?? []).map((search) => ({ id: search.id, removedAt: search.removedAt!, search })),
   ].sort((a, b) => b.removedAt.localeCompare(a.removedAt));
-  const putBack = (b: Binned) => void ('shortcut' in b ? d.putBack(b.shortcut) : gather.putBack(b.collection));
+  const putBack = (b: Binned) =>
+    void ('shortcut' in b
+      ? d.putBack(b.shortcut)
+      : 'search' in b
+        ? searchActs.putBack(b.search)
+        : gather.putBack(b.collection));
   const columns: Column<Binned>[] = [
     {
       id: 'name',
@@ -42,6 +53,11 @@ export default function BinView() {
           <>
             <Tether state={b.shortcut.state} />
             <span className="name cut">{b.shortcut.name}</span>
+          </>
+        ) : 'search' in b ? (
+          <>
+            <SearchMark colour={b.search.colour} />
+            <span className="name cut">{b.search.name}</span>
           </>
         ) : (
           <>
@@ -54,7 +70,11 @@ export default function BinView() {
       id: 'kind',
       title: 'Kind',
       width: '90px',
-      cell: (b) => <span className="small">{'shortcut' in b ? kindWord(b.shortcut.kind) : 'collection'}</span>,
+      cell: (b) => (
+        <span className="small">
+          {'shortcut' in b ? kindWord(b.shortcut.kind) : 'search' in b ? 'saved search' : 'collection'}
+        </span>
+      ),
     },
     {
       id: 'where',
@@ -63,6 +83,8 @@ export default function BinView() {
       cell: (b) =>
         'shortcut' in b ? (
           <span className="small cut mono">{shown(b.shortcut.location)}</span>
+        ) : 'search' in b ? (
+          <span className="small cut mono">{b.search.query}</span>
         ) : (
           <span className="small">{b.collection.count} things, all where they were</span>
         ),
@@ -89,7 +111,9 @@ export default function BinView() {
     <main className="view fills" id="view">
       <div className="view-head">
         <h1>Bin</h1>
-        <span className="small">removed shortcuts and collections; originals are where they always were</span>
+        <span className="small">
+          removed shortcuts, collections and saved searches; originals are where they always were
+        </span>
         {rows.length > 0 && (
           <Button
             variant="outlined"
@@ -100,7 +124,7 @@ export default function BinView() {
           </Button>
         )}
       </div>
-      {bin.data && collections.data && (
+      {bin.data && collections.data && searches.data && (
         <Grid
           label="Removed"
           columns={columns}

@@ -1,3 +1,4 @@
+import { lazy, Suspense } from 'react';
 /** The card: all about what is selected. */
 import { useDesk } from '../frame/desk';
 import { CollectionCard } from './CollectionCard';
@@ -5,6 +6,8 @@ import { OriginalCard } from './OriginalCard';
 import { ProgramCard } from './ProgramCard';
 import { ShortcutCard } from './ShortcutCard';
 import './card.css';
+
+const SearchCard = lazy(() => import('../searches/SearchCard').then((m) => ({ default: m.SearchCard })));
 
 export function Card() {
   const { selected } = useDesk();
@@ -18,6 +21,10 @@ export function Card() {
         <OriginalCard key={`${selected.placeId}/${selected.id}`} placeId={selected.placeId} id={selected.id} />
       ) : selected.type === 'collection' ? (
         <CollectionCard key={selected.id} id={selected.id} />
+      ) : selected.type === 'search' ? (
+        <Suspense fallback={null}>
+          <SearchCard key={selected.id} id={selected.id} />
+        </Suspense>
       ) : (
         <ProgramCard key={selected.id} id={selected.id} />
       )}

@@ -3,6 +3,7 @@ import Button from '@mui/material/Button';
 import { useCollections } from '../api/queries';
 import { useDesk } from '../frame/desk';
 import { shortDate } from '../parts/dates';
+import { CollectionPicture } from '../parts/Picture';
 import { CollectionMark } from '../parts/CollectionMark';
 
 const TYPE_WORDS = { plain: 'A collection', mirror: 'A mirror', 'working-set': 'A working set' } as const;
@@ -17,6 +18,7 @@ export function CollectionCard({ id }: { id: string }) {
   return (
     <>
       <header className="card-head">
+        <CollectionPicture picture={c.picture} size={34} />
         <h2 title={c.name}>{c.name}</h2>
       </header>
       <p className="card-facts small">

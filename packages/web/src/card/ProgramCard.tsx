@@ -1,6 +1,8 @@
 import Button from '@mui/material/Button';
 import { usePrograms } from '../api/queries';
 import { useDo } from '../acts/useDo';
+import { Picture } from '../parts/Picture';
+import { asPictured } from '../parts/pictured';
 import { KeyCap } from '../parts/KeyCap';
 
 export function ProgramCard({ id }: { id: string }) {
@@ -10,6 +12,7 @@ export function ProgramCard({ id }: { id: string }) {
   return (
     <>
       <header className="card-head">
+        <Picture of={asPictured(id)} size={34} />
         <h2>{program.name}</h2>
       </header>
       <p className="card-facts small">

@@ -1,16 +1,16 @@
-import { lazy, Suspense, useState } from 'react';
+import { lazy, Suspense } from 'react';
 import Button from '@mui/material/Button';
-import Menu from '@mui/material/Menu';
 import { kindWord } from '@rellin/core/kinds';
 import { shown } from '@rellin/core/paths';
 import { formatBytes } from '@rellin/core/units';
 import { useShortcut } from '../api/queries';
-import { actItems } from '../acts/ActMenu';
+import { MoreButton } from '../acts/MoreButton';
 import { useActs } from '../acts/useActs';
 import { useDo } from '../acts/useDo';
 import { useDesk } from '../frame/desk';
 import { fullDate, shortDate } from '../parts/dates';
 import { KeyCap } from '../parts/KeyCap';
+import { Picture } from '../parts/Picture';
 import { ReachRuler } from '../parts/ReachRuler';
 import { STATE_WORDS, Tether } from '../parts/Tether';
 import { GoesWith, PlacedIn } from './PlacedIn';
@@ -24,7 +24,6 @@ export function ShortcutCard({ id }: { id: string }) {
   const actsOf = useActs('card');
   const d = useDo();
   const { openDialog } = useDesk();
-  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   if (shortcut.isError) return <p className="small">{shortcut.error.message}</p>;
   const s = shortcut.data;
   if (!s) return null;
@@ -38,6 +37,7 @@ export function ShortcutCard({ id }: { id: string }) {
   return (
     <>
       <header className="card-head">
+        {(s.picture !== '' || s.target === 'program') && <Picture of={s} size={34} />}
         <h2 title={s.name}>{s.name}</h2>
         {s.pinSlot !== null && <KeyCap>{s.pinSlot}</KeyCap>}
       </header>
@@ -87,17 +87,7 @@ export function ShortcutCard({ id }: { id: string }) {
             Show where it is
           </Button>
         )}
-        <Button variant="outlined" aria-haspopup="menu" onClick={(event) => setAnchor(event.currentTarget)}>
-          More
-        </Button>
-        <Menu
-          anchorEl={anchor}
-          open={anchor !== null}
-          onClose={() => setAnchor(null)}
-          slotProps={{ list: { dense: true, 'aria-label': 'More acts' } }}
-        >
-          {actItems(acts, () => setAnchor(null))}
-        </Menu>
+        <MoreButton acts={acts} />
       </div>
       {s.description && (
         <section>

@@ -1,136 +1,48 @@
 /** All shortcuts, as a table with quick filters. */
-import { useCallback, useMemo, useState } from 'react';
+import { useCallback, useMemo } from 'react';
 import { useSearchParams } from 'react-router';
 import Button from '@mui/material/Button';
-import ExpandMore from '@mui/icons-material/ExpandMore';
-import Menu from '@mui/material/Menu';
-import MenuItem from '@mui/material/MenuItem';
-import type { ShortcutView } from '@rellin/contract';
+import type { CatalogueFilter, CollectionView, SettingsView, ShortcutView, TagView } from '@rellin/contract';
 import { SHORTCUT_STATES } from '@rellin/core/identity';
 import { KINDS, kindWord } from '@rellin/core/kinds';
-import { useCollections, usePlaces, useShortcuts, useTags } from '../api/queries';
+import { useCollections, usePlaces, useSettings, useShortcuts, useTags } from '../api/queries';
 import { runKey, useActs } from '../acts/useActs';
 import { useDo } from '../acts/useDo';
-import { useDesk } from '../frame/desk';
+import { lookTargets, useDesk, useWalk } from '../frame/desk';
 import { BulkBar } from '../parts/BulkBar';
-import { DragHandle } from '../parts/DragRow';
+import { CannotRead } from '../parts/CannotRead';
 import { EmptyState } from '../parts/EmptyState';
-import { Grid, type Column } from '../parts/Grid';
+import { FilterChip } from '../parts/FilterChip';
+import { Grid, type GridProps } from '../parts/Grid';
 import { KeyCap } from '../parts/KeyCap';
-import { ReachRuler } from '../parts/ReachRuler';
-import { STATE_WORDS, Tether } from '../parts/Tether';
-import { whereabouts } from '../parts/whereabouts';
+import { STATE_WORDS } from '../parts/Tether';
+import { allColumns, resized, shownColumns, widthsOf } from './columns';
+import { FilterLine, useLayoutChoice } from './FilterLine';
 import { filterShortcuts, nameRanks, sortShortcuts, SORTS, type Filter, type SortBy } from './order';
+import { ShortcutTiles } from './ShortcutTiles';
 
 const NONE: ShortcutView[] = [];
-
-const COLUMNS: Column<ShortcutView>[] = [
-  {
-    id: 'name',
-    title: 'Name',
-    width: 'minmax(150px, 1.5fr)',
-    sortable: true,
-    cell: (s) => (
-      <DragHandle id={`row-${s.id}`} item={{ type: 'shortcut', shortcut: s }}>
-        <Tether state={s.state} />
-        <span className="name cut" title={s.name}>
-          {s.name}
-        </span>
-        {s.pinSlot !== null && <KeyCap>{s.pinSlot}</KeyCap>}
-      </DragHandle>
-    ),
-  },
-  {
-    id: 'kind',
-    title: 'Kind',
-    width: '84px',
-    sortable: true,
-    cell: (s) => <span className="small">{kindWord(s.kind)}</span>,
-  },
-  {
-    id: 'place',
-    title: 'Original lies in',
-    width: 'minmax(100px, 1.3fr)',
-    cell: (s) => {
-      const text = whereabouts(s);
-      return (
-        <span className="small cut" title={text}>
-          {text}
-        </span>
-      );
-    },
-  },
-  {
-    id: 'week',
-    title: 'a week',
-    width: '58px',
-    align: 'right',
-    sortable: true,
-    cell: (s) => <span className="small">{s.perWeek.toFixed(1)}</span>,
-  },
-  {
-    id: 'reach',
-    title: 'Reach, and on foot',
-    width: '150px',
-    sortable: true,
-    cell: (s) => <ReachRuler reach={s.reach} width={142} />,
-  },
-];
-
-function FilterChip<T extends string>(props: {
-  title: string;
-  value: T | undefined;
-  options: readonly { value: T; label: string }[];
-  onChange(value: T | undefined): void;
-}) {
-  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
-  const chosen = props.options.find((o) => o.value === props.value);
-  return (
-    <>
-      <button
-        type="button"
-        className={`chip${chosen ? ' on' : ''}`}
-        aria-haspopup="menu"
-        onClick={(event) => setAnchor(event.currentTarget)}
-      >
-        {chosen ? `${props.title}: ${chosen.label}` : props.title}
-        <ExpandMore aria-hidden sx={{ fontSize: 15, mr: '-4px' }} />
-      </button>
-      <Menu
-        anchorEl={anchor}
-        open={anchor !== null}
-        onClose={() => setAnchor(null)}
-        slotProps={{ list: { dense: true } }}
-      >
-        <MenuItem
-          onClick={() => {
-            setAnchor(null);
-            props.onChange(undefined);
-          }}
-        >
-          any
-        </MenuItem>
-        {props.options.map((o) => (
-          <MenuItem
-            key={o.value}
-            selected={o.value === props.value}
-            onClick={() => {
-              setAnchor(null);
-              props.onChange(o.value);
-            }}
-          >
-            {o.label}
-          </MenuItem>
-        ))}
-      </Menu>
-    </>
-  );
-}
+const NO_TAGS: TagView[] = [];
+const NO_COLLECTIONS: CollectionView[] = [];
+const NO_CHOICE: SettingsView['catalogueColumns'] = [];
+const FACETS = ['kind', 'state', 'place', 'tag', 'collection', 'used', 'sort', 'order'] as const;
 
 export default function CatalogueView() {
   const shortcuts = useShortcuts();
-  const collections = useCollections().data ?? [];
-  const tags = useTags().data ?? [];
+  const collections = useCollections().data ?? NO_COLLECTIONS;
+  const tags = useTags().data ?? NO_TAGS;
+  const settings = useSettings().data;
+  const shape = settings?.catalogueShape ?? 'table';
+  const columnChoice = settings?.catalogueColumns ?? NO_CHOICE;
+  const chooseLayout = useLayoutChoice();
+  const columns = useMemo(
+    () =>
+      allColumns({
+        tags: new Map(tags.map((t) => [t.id, t])),
+        collections: new Map(collections.map((c) => [c.id, c])),
+      }),
+    [tags, collections],
+  );
   const acts = useActs('catalogue');
   const places = usePlaces().data ?? [];
   const [params, setParams] = useSearchParams();
@@ -151,6 +63,7 @@ export default function CatalogueView() {
     const all = shortcuts.data ?? NONE;
     return sortShortcuts(filterShortcuts(all, filter), sortBy, descending, nameRanks(all));
   }, [shortcuts.data, kind, state, place, tag, collection, used, sortBy, descending]);
+  useWalk(useMemo(() => lookTargets(rows), [rows]));
   /** Several at once: the router's updates do not queue, a second one would undo the first. */
   const put = useCallback(
     (values: Record<string, string | undefined>) =>
@@ -173,7 +86,49 @@ export default function CatalogueView() {
   };
   const kinds = KINDS.filter((k) => shortcuts.data?.some((s) => s.kind === k));
   const states = SHORTCUT_STATES.filter((x) => shortcuts.data?.some((s) => s.state === x));
+  const now: CatalogueFilter = Object.fromEntries(
+    FACETS.flatMap((name) => (params.has(name) ? [[name, params.get(name)]] : [])),
+  );
   const filtered = [kind, state, place, tag, collection, used].some((x) => x !== null);
+  const all = shortcuts.data ?? NONE;
+  const list: Omit<GridProps<ShortcutView>, 'columns'> = {
+    label: 'Shortcuts',
+    count: rows.length,
+    item: (i) => rows[i],
+    keyOf: (s) => s.id,
+    selectedKey: selected?.type === 'shortcut' ? selected.id : undefined,
+    reveal: selected?.type === 'shortcut' ? rows.findIndex((s) => s.id === selected.id) : undefined,
+    onSelect: (s) => select({ type: 'shortcut', id: s.id }),
+    onOpen: (s) => void d.open({ shortcutId: s.id, route: 'catalogue' }),
+    onMenu: (s, at) => openMenu({ type: 'shortcut', shortcut: s }, at),
+    onKey: (event, s) => runKey(acts({ type: 'shortcut', shortcut: s }), event.key),
+    chosen: chosenSet,
+    onChoose: choose,
+    empty: filtered ? (
+      <EmptyState
+        title="No shortcut fits these filters"
+        action={
+          <Button variant="contained" onClick={() => setParams({})}>
+            Show all
+          </Button>
+        }
+      >
+        The catalogue holds {all.length} shortcuts.
+      </EmptyState>
+    ) : (
+      <EmptyState
+        title="No shortcuts yet"
+        action={
+          <Button variant="contained" onClick={() => openDialog({ kind: 'add' })}>
+            Add shortcut
+          </Button>
+        }
+      >
+        A shortcut points to a file, folder, program or web address; the original stays where it is. Walk your places in
+        Originals, or paste a path here.
+      </EmptyState>
+    ),
+  };
   return (
     <main className="view fills" id="view">
       <div className="view-head">
@@ -231,64 +186,29 @@ export default function CatalogueView() {
           Add shortcut
         </Button>
       </div>
+      <FilterLine
+        now={now}
+        columns={columns}
+        total={all.length}
+        onApply={(filter) => setParams(Object.entries(filter) as [string, string][], { replace: true })}
+      />
       <BulkBar />
       {shortcuts.isError ? (
-        <EmptyState
-          title="The catalogue cannot be read just now"
-          action={
-            <Button variant="contained" onClick={() => void shortcuts.refetch()}>
-              Try again
-            </Button>
-          }
-        >
-          {shortcuts.error.message}
-        </EmptyState>
+        <CannotRead title="The catalogue cannot be read just now" error={shortcuts.error} onAgain={shortcuts.refetch} />
       ) : (
-        shortcuts.data && (
+        shortcuts.data &&
+        (shape === 'table' ? (
           <Grid
-            label="Shortcuts"
-            columns={COLUMNS}
-            count={rows.length}
-            item={(i) => rows[i]}
-            keyOf={(s) => s.id}
-            selectedKey={selected?.type === 'shortcut' ? selected.id : undefined}
-            reveal={selected?.type === 'shortcut' ? rows.findIndex((s) => s.id === selected.id) : undefined}
+            {...list}
+            columns={shownColumns(columns, columnChoice)}
+            widths={widthsOf(columnChoice)}
+            onResize={(id, width) => chooseLayout({ catalogueColumns: resized(columnChoice, id, width) })}
             sort={{ by: sortBy, descending }}
             onSort={onSort}
-            onSelect={(s) => select({ type: 'shortcut', id: s.id })}
-            onOpen={(s) => void d.open({ shortcutId: s.id, route: 'catalogue' })}
-            onMenu={(s, at) => openMenu({ type: 'shortcut', shortcut: s }, at)}
-            onKey={(event, s) => runKey(acts({ type: 'shortcut', shortcut: s }), event.key)}
-            chosen={chosenSet}
-            onChoose={choose}
-            empty={
-              filtered ? (
-                <EmptyState
-                  title="No shortcut fits these filters"
-                  action={
-                    <Button variant="contained" onClick={() => setParams({})}>
-                      Show all
-                    </Button>
-                  }
-                >
-                  The catalogue holds {shortcuts.data.length} shortcuts.
-                </EmptyState>
-              ) : (
-                <EmptyState
-                  title="No shortcuts yet"
-                  action={
-                    <Button variant="contained" onClick={() => openDialog({ kind: 'add' })}>
-                      Add shortcut
-                    </Button>
-                  }
-                >
-                  A shortcut points to a file, folder, program or web address; the original stays where it is. Walk your
-                  places in Originals, or paste a path here.
-                </EmptyState>
-              )
-            }
           />
-        )
+        ) : (
+          <ShortcutTiles {...list} shape={shape} />
+        ))
       )}
     </main>
   );

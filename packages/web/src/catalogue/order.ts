@@ -1,5 +1,6 @@
 /** Filtering and sorting of what the page already holds; pure. */
 import type { ShortcutView } from '@rellin/contract';
+import { SHORTCUT_STATES } from '@rellin/core/identity';
 import { kindRank } from '@rellin/core/kinds';
 import { compareNatural } from '@rellin/core/units';
 
@@ -20,7 +21,7 @@ function isUsed(s: ShortcutView, used: string, now: number): boolean {
   return used === 'never' ? s.lastOpenedAt === null : used === 'lately' ? lately : !lately;
 }
 
-export type SortBy = 'name' | 'kind' | 'week' | 'reach' | 'added' | 'opened';
+export type SortBy = 'name' | 'kind' | 'state' | 'size' | 'modified' | 'week' | 'reach' | 'added' | 'opened';
 
 /** Further than anything; finite, so that two such are equal. */
 const NEVER = Number.MAX_VALUE;
@@ -30,6 +31,13 @@ type Compare = (a: ShortcutView, b: ShortcutView) => number;
 export const SORTS: Record<SortBy, { title: string; compare: Compare; firstDescending: boolean }> = {
   name: { title: 'Name', compare: (a, b) => compareNatural(a.name, b.name), firstDescending: false },
   kind: { title: 'Kind', compare: (a, b) => kindRank(a.kind) - kindRank(b.kind), firstDescending: false },
+  state: {
+    title: 'State',
+    compare: (a, b) => SHORTCUT_STATES.indexOf(a.state) - SHORTCUT_STATES.indexOf(b.state),
+    firstDescending: false,
+  },
+  size: { title: 'Size', compare: (a, b) => (a.size ?? -1) - (b.size ?? -1), firstDescending: true },
+  modified: { title: 'Changed', compare: (a, b) => (a.modified ?? 0) - (b.modified ?? 0), firstDescending: true },
   week: { title: 'Openings a week', compare: (a, b) => a.perWeek - b.perWeek, firstDescending: true },
   reach: {
     title: 'Reach',
@@ -61,15 +69,20 @@ export function filterShortcuts(all: readonly ShortcutView[], filter: Filter, no
  * Where each stands among all by name. Comparing names by the language's rules is a hundred times dearer than comparing
  * numbers, so that it is done once for each list the server sends, not for each press on a title.
  */
-const ranksOf = new WeakMap<readonly ShortcutView[], Map<string, number>>();
+let latest: { all: readonly ShortcutView[]; ranks: Map<string, number> } | undefined;
 
 export function nameRanks(all: readonly ShortcutView[]): ReadonlyMap<string, number> {
-  let ranks = ranksOf.get(all);
+  if (latest?.all === all) return latest.ranks;
+  // most lists the server sends anew differ in figures, not in names
+  const before = latest?.all;
+  const same =
+    before?.length === all.length && all.every((s, i) => s.id === before[i]!.id && s.name === before[i]!.name);
+  let ranks = same ? latest!.ranks : undefined;
   if (!ranks) {
     const sorted = [...all].sort((a, b) => compareNatural(a.name, b.name) || (a.id < b.id ? -1 : 1));
     ranks = new Map(sorted.map((s, i) => [s.id, i]));
-    ranksOf.set(all, ranks);
   }
+  latest = { all, ranks };
   return ranks;
 }
 

@@ -5,11 +5,11 @@ import Dialog from '@mui/material/Dialog';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import { Finder } from '@rellin/core/match';
-import { useCollections, useShortcuts } from '../api/queries';
+import { useCollections, useSearches, useShortcuts } from '../api/queries';
 import { useDesk, type Gathered } from '../frame/desk';
 import { ChoiceList, type Choice } from '../parts/ChoiceList';
 import { CollectionMark } from '../parts/CollectionMark';
-import { gatheredName, useGather } from './useGather';
+import { gatheredCount, gatheredName, useGather } from './useGather';
 
 export function AddToDialog({ gathered, onClose }: { gathered: Gathered; onClose: () => void }) {
   const collections = useCollections().data;
@@ -22,8 +22,9 @@ export function AddToDialog({ gathered, onClose }: { gathered: Gathered; onClose
     () => new Finder(open.map((c) => ({ id: c.id, group: 'collection', name: c.name, description: c.description }))),
     [open],
   );
-  const one = gathered.shortcuts.length === 1 ? gathered.shortcuts[0]!.id : undefined;
-  const inside = new Set(shortcuts?.find((s) => s.id === one)?.collections);
+  const searches = useSearches().data;
+  const alone = gatheredCount(gathered) === 1 ? (gathered.shortcuts[0] ?? gathered.searches?.[0])?.id : undefined;
+  const inside = new Set([...(shortcuts ?? []), ...(searches ?? [])].find((s) => s.id === alone)?.collections);
   const found = query.trim() === '' ? open : finder.search(query, 50).map((a) => open.find((c) => c.id === a.id)!);
   const choices: Choice[] = found.map((c) => ({
     id: c.id,

@@ -34,7 +34,7 @@ export function CollectionDialog({ request, onClose }: { request: Request; onClo
   const [end, setEnd] = useState<End>(there ? (there.until ? 'date' : 'never') : 'today');
   const form = useForm({
     defaultValues: {
-      name: there?.name ?? '',
+      name: there?.name ?? (request.kind === 'new-collection' ? request.name : undefined) ?? '',
       description: there?.description ?? '',
       date: inputDate(there?.until ?? endOfDay(new Date())),
     },
@@ -60,7 +60,7 @@ export function CollectionDialog({ request, onClose }: { request: Request; onClo
     });
     if (!made) return;
     onClose();
-    if (!request.gathered) void navigate(`/collections/${made.id}`);
+    if (!request.gathered || request.name !== undefined) void navigate(`/collections/${made.id}`);
   });
   return (
     <FormDialog

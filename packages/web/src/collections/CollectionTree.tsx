@@ -6,6 +6,7 @@ import { SimpleTreeView } from '@mui/x-tree-view/SimpleTreeView';
 import { TreeItem } from '@mui/x-tree-view/TreeItem';
 import type { CollectionView, TagView } from '@rellin/contract';
 import { useDesk, type Item } from '../frame/desk';
+import { CollectionPicture } from '../parts/Picture';
 import { CollectionMark, TagDot } from '../parts/CollectionMark';
 
 function Label({ item, path }: { item: Item; path: string }) {
@@ -23,7 +24,10 @@ function Label({ item, path }: { item: Item; path: string }) {
       }}
     >
       {item.type === 'collection' ? (
-        <CollectionMark colour={thing.colour} type={item.collection.type} />
+        <>
+          <CollectionMark colour={thing.colour} type={item.collection.type} />
+          <CollectionPicture picture={item.collection.picture} size={16} />
+        </>
       ) : (
         <TagDot colour={thing.colour} />
       )}

@@ -1,19 +1,18 @@
 /** The collections: their outline, and what the chosen one holds. */
-import { useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import Button from '@mui/material/Button';
-import ExpandMore from '@mui/icons-material/ExpandMore';
-import Menu from '@mui/material/Menu';
-import MenuItem from '@mui/material/MenuItem';
 import type { CollectionView, TagView } from '@rellin/contract';
-import { useCollections, useShortcuts, useTagged, useTags } from '../api/queries';
-import { actItems } from '../acts/ActMenu';
+import { useCollections, useSearches, useShortcuts, useTagged, useTags } from '../api/queries';
+import { MoreButton } from '../acts/MoreButton';
 import { runKey, useActs } from '../acts/useActs';
 import { useDo } from '../acts/useDo';
-import { useDesk } from '../frame/desk';
+import { useDesk, type Item } from '../frame/desk';
 import { FolderList } from '../originals/FolderList';
 import { BulkBar } from '../parts/BulkBar';
+import { CannotRead } from '../parts/CannotRead';
+import { ChoiceChip } from '../parts/ChoiceChip';
 import { CollectionMark, TagDot } from '../parts/CollectionMark';
+import { CollectionPicture } from '../parts/Picture';
 import { fullDate, untilWords } from '../parts/dates';
 import { EmptyState } from '../parts/EmptyState';
 import { Grid } from '../parts/Grid';
@@ -27,67 +26,22 @@ import './collections.css';
 
 function OrderChip({ collection }: { collection: CollectionView }) {
   const gather = useGather();
-  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   return (
-    <>
-      <button
-        type="button"
-        className="chip"
-        aria-haspopup="menu"
-        aria-label={`Order: ${MEMBER_ORDERS[collection.sortBy].title}`}
-        onClick={(e) => setAnchor(e.currentTarget)}
-      >
-        {MEMBER_ORDERS[collection.sortBy].title}
-        <ExpandMore aria-hidden sx={{ fontSize: 15, mr: '-4px' }} />
-      </button>
-      <Menu
-        anchorEl={anchor}
-        open={anchor !== null}
-        onClose={() => setAnchor(null)}
-        slotProps={{ list: { dense: true } }}
-      >
-        {Object.entries(MEMBER_ORDERS).map(([order, { title }]) => (
-          <MenuItem
-            key={order}
-            selected={order === collection.sortBy}
-            onClick={() => {
-              setAnchor(null);
-              void gather.change(collection, { sortBy: order });
-            }}
-          >
-            {title}
-          </MenuItem>
-        ))}
-      </Menu>
-    </>
+    <ChoiceChip
+      label="Order"
+      value={collection.sortBy}
+      options={Object.entries(MEMBER_ORDERS).map(([order, { title }]) => ({
+        value: order as CollectionView['sortBy'],
+        label: title,
+      }))}
+      onChange={(sortBy) => void gather.change(collection, { sortBy })}
+    />
   );
 }
 
-function MoreButton({
-  item,
-}: {
-  item: { type: 'collection'; collection: CollectionView } | { type: 'tag'; tag: TagView };
-}) {
+function More({ item }: { item: Item }) {
   const acts = useActs('collection');
-  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
-  return (
-    <>
-      <Button variant="outlined" aria-haspopup="menu" onClick={(e) => setAnchor(e.currentTarget)}>
-        More
-      </Button>
-      <Menu
-        anchorEl={anchor}
-        open={anchor !== null}
-        onClose={() => setAnchor(null)}
-        slotProps={{ list: { dense: true, 'aria-label': 'More acts' } }}
-      >
-        {actItems(
-          acts(item).filter((act) => act.id !== 'open'),
-          () => setAnchor(null),
-        )}
-      </Menu>
-    </>
-  );
+  return <MoreButton acts={acts(item).filter((act) => act.id !== 'open')} />;
 }
 
 function Chosen({ collection, folderId }: { collection: CollectionView; folderId: string | undefined }) {
@@ -99,7 +53,8 @@ function Chosen({ collection, folderId }: { collection: CollectionView; folderId
     <>
       <div className="view-head">
         <h2>
-          <CollectionMark colour={collection.colour} type={collection.type} /> {collection.name}
+          <CollectionMark colour={collection.colour} type={collection.type} />{' '}
+          <CollectionPicture picture={collection.picture} size={20} /> {collection.name}
         </h2>
         {collection.type === 'mirror' ? (
           <span className="small">what its folder holds right now</span>
@@ -122,7 +77,7 @@ function Chosen({ collection, folderId }: { collection: CollectionView; folderId
               Gather
             </Button>
           )}
-          <MoreButton item={{ type: 'collection', collection }} />
+          <More item={{ type: 'collection', collection }} />
         </span>
       </div>
       {collection.description && <p className="small collection-description">{collection.description}</p>}
@@ -150,10 +105,12 @@ function Chosen({ collection, folderId }: { collection: CollectionView; folderId
 function Tagged({ tag }: { tag: TagView }) {
   const bearing = useTagged(tag.id).data;
   const shortcuts = useShortcuts().data;
+  const searches = useSearches().data;
+  const navigate = useNavigate();
   const { selected, select, openMenu } = useDesk();
   const acts = useActs('tag');
   const d = useDo();
-  const rows = bearing && shortcuts && taggedRows(bearing, shortcuts);
+  const rows = bearing && shortcuts && taggedRows(bearing, shortcuts, searches);
   return (
     <>
       <div className="view-head">
@@ -162,7 +119,7 @@ function Tagged({ tag }: { tag: TagView }) {
         </h2>
         <span className="small">all that bears this tag, wherever it lies</span>
         <span className="push" />
-        <MoreButton item={{ type: 'tag', tag }} />
+        <More item={{ type: 'tag', tag }} />
       </div>
       {rows && (
         <Grid
@@ -175,7 +132,11 @@ function Tagged({ tag }: { tag: TagView }) {
             selected && rows.find((r) => r.selected.type === selected.type && r.selected.id === selected.id)?.id
           }
           onSelect={(r) => select(r.selected)}
-          onOpen={(r) => void d.open({ ...r.what, route: 'tag' })}
+          onOpen={(r) =>
+            'searchId' in r.what
+              ? void navigate(`/searches/${r.what.searchId}`)
+              : void d.open({ ...r.what, route: 'tag' })
+          }
           onMenu={(r, at) => openMenu(r.item, at)}
           onKey={(event, r) => runKey(acts(r.item), event.key)}
           empty={
@@ -214,16 +175,11 @@ export default function CollectionsView() {
         </Button>
       </div>
       {collections.isError ? (
-        <EmptyState
+        <CannotRead
           title="The collections cannot be read just now"
-          action={
-            <Button variant="contained" onClick={() => void collections.refetch()}>
-              Try again
-            </Button>
-          }
-        >
-          {collections.error.message}
-        </EmptyState>
+          error={collections.error}
+          onAgain={collections.refetch}
+        />
       ) : collections.data && list.length === 0 && tags.length === 0 ? (
         <EmptyState
           title="Nothing is gathered yet"

@@ -11,7 +11,7 @@ import type { CollectionView, ShortcutView } from '@rellin/contract';
 import { Finder } from '@rellin/core/match';
 import { compareNatural } from '@rellin/core/units';
 import { useCollections, useMembers, useShortcuts, useTags } from '../api/queries';
-import { ChoiceList } from '../parts/ChoiceList';
+import { ChoiceList, type Choice } from '../parts/ChoiceList';
 import { Tether } from '../parts/Tether';
 import { whereabouts } from '../parts/whereabouts';
 import { useGather } from './useGather';
@@ -61,6 +61,26 @@ export function GatherDialog({ collection, onClose }: { collection: CollectionVi
     void gather.addTo(collection, { shortcuts: chosen }).then((n) => n !== undefined && onClose());
   };
   const free = found.filter((s) => !inside.has(s.id));
+  const choices: Choice[] = found.map((s) => ({
+    id: s.id,
+    disabled: inside.has(s.id),
+    checked: ticked.has(s.id) || inside.has(s.id),
+    content: (
+      <>
+        <span className={`tick${ticked.has(s.id) || inside.has(s.id) ? ' on' : ''}`} />
+        <Tether state={s.state} />
+        <span className="name cut">{s.name}</span>
+        <span className="small cut">{inside.has(s.id) ? 'in it already' : whereabouts(s)}</span>
+      </>
+    ),
+    run: () => toggle(s.id),
+  }));
+  if (found.length === 0 && source !== 'all')
+    choices.push({
+      id: 'all',
+      content: <span className="name">Nothing there; look in the whole catalogue</span>,
+      run: () => setSource('all'),
+    });
   return (
     <Dialog open onClose={onClose} aria-labelledby="gather-title">
       <DialogTitle id="gather-title">Gather into “{collection.name}”</DialogTitle>
@@ -97,20 +117,7 @@ export function GatherDialog({ collection, onClose }: { collection: CollectionVi
               Tick all {free.length}
             </button>
           }
-          choices={found.map((s) => ({
-            id: s.id,
-            disabled: inside.has(s.id),
-            checked: ticked.has(s.id) || inside.has(s.id),
-            content: (
-              <>
-                <span className={`tick${ticked.has(s.id) || inside.has(s.id) ? ' on' : ''}`} />
-                <Tether state={s.state} />
-                <span className="name cut">{s.name}</span>
-                <span className="small cut">{inside.has(s.id) ? 'in it already' : whereabouts(s)}</span>
-              </>
-            ),
-            run: () => toggle(s.id),
-          }))}
+          choices={choices}
         />
       </DialogContent>
       <DialogActions sx={{ px: 3, pb: 2 }}>

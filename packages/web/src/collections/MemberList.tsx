@@ -1,4 +1,5 @@
 /** What a collection holds: rows in its order; Alt and the arrows move one, a drop between two rows too. */
+import { useMemo } from 'react';
 import { useNavigate } from 'react-router';
 import { useDroppable } from '@dnd-kit/core';
 import Button from '@mui/material/Button';
@@ -6,11 +7,12 @@ import type { CollectionView } from '@rellin/contract';
 import { kindWord } from '@rellin/core/kinds';
 import { runKey, useActs } from '../acts/useActs';
 import { useDo } from '../acts/useDo';
-import { useDesk, type Item, type Within } from '../frame/desk';
-import { CollectionMark } from '../parts/CollectionMark';
+import { lookTargets, useDesk, useWalk, type Item, type Within } from '../frame/desk';
+import { CollectionMark, SearchMark } from '../parts/CollectionMark';
 import { DragHandle } from '../parts/DragRow';
 import { EmptyState } from '../parts/EmptyState';
 import { Grid, type Column } from '../parts/Grid';
+import { ChosenPicture, CollectionPicture } from '../parts/Picture';
 import { KeyCap } from '../parts/KeyCap';
 import { ReachRuler } from '../parts/ReachRuler';
 import { Tether } from '../parts/Tether';
@@ -20,7 +22,9 @@ import { useGather } from './useGather';
 const itemOf = (row: MemberRow): Item =>
   row.type === 'shortcut'
     ? { type: 'shortcut', shortcut: row.shortcut }
-    : { type: 'collection', collection: row.collection };
+    : row.type === 'search'
+      ? { type: 'search', search: row.search }
+      : { type: 'collection', collection: row.collection };
 
 const withinOf = (collection: CollectionView, row: MemberRow): Within => ({
   collection,
@@ -40,9 +44,17 @@ function Name({ row, collection }: { row: MemberRow; collection: CollectionView 
     <span ref={setNodeRef} className={`member-name${isOver ? ' before' : ''}`}>
       <DragHandle id={`member-${row.id}`} item={itemOf(row)} within={withinOf(collection, row)}>
         {row.type === 'shortcut' ? (
-          <Tether state={row.shortcut.state} />
+          <>
+            <Tether state={row.shortcut.state} />
+            <ChosenPicture of={row.shortcut} />
+          </>
+        ) : row.type === 'search' ? (
+          <SearchMark colour={row.search.colour} />
         ) : (
-          <CollectionMark colour={row.collection.colour} type={row.collection.type} />
+          <>
+            <CollectionMark colour={row.collection.colour} type={row.collection.type} />
+            <CollectionPicture picture={row.collection.picture} size={18} />
+          </>
         )}
         <span className="name cut" title={nameOfRow(row)}>
           {nameOfRow(row)}
@@ -70,7 +82,9 @@ function columnsOf(collection: CollectionView): Column<MemberRow>[] {
         <span className="small">
           {row.type === 'shortcut'
             ? kindWord(row.shortcut.kind)
-            : `${row.collection.count} ${row.collection.count === 1 ? 'thing' : 'things'}`}
+            : row.type === 'search'
+              ? `${row.search.count} found`
+              : `${row.collection.count} ${row.collection.count === 1 ? 'thing' : 'things'}`}
         </span>
       ),
     },
@@ -97,11 +111,14 @@ export function MemberList({ collection, rows }: { collection: CollectionView; r
   const navigate = useNavigate();
   const d = useDo();
   const chosenSet = new Set(chosen);
+  useWalk(useMemo(() => lookTargets(rows.flatMap((r) => (r.type === 'shortcut' ? [r.shortcut] : []))), [rows]));
   const keyOf = (row: MemberRow) => row.itemId;
   const open = (row: MemberRow) =>
     row.type === 'collection'
       ? void navigate(`/collections/${row.itemId}`)
-      : void d.open({ shortcutId: row.itemId, route: 'collection' });
+      : row.type === 'search'
+        ? void navigate(`/searches/${row.itemId}`)
+        : void d.open({ shortcutId: row.itemId, route: 'collection' });
   const moveBy = (row: MemberRow, step: number) => {
     const at = rows.indexOf(row);
     // down: before the one after the next, so that the next stands above
@@ -116,7 +133,7 @@ export function MemberList({ collection, rows }: { collection: CollectionView; r
       count={rows.length}
       item={(i) => rows[i]}
       keyOf={keyOf}
-      selectedKey={selected?.type === 'shortcut' || selected?.type === 'collection' ? selected.id : undefined}
+      selectedKey={selected && selected.type !== 'original' && selected.type !== 'program' ? selected.id : undefined}
       chosen={chosenSet}
       onChoose={choose}
       onSelect={(row) => select({ type: row.type, id: row.itemId })}

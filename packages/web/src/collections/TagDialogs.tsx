@@ -8,7 +8,7 @@ import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import TextField from '@mui/material/TextField';
 import type { TagView } from '@rellin/contract';
-import { useShortcuts, useTags } from '../api/queries';
+import { useSearches, useShortcuts, useTags } from '../api/queries';
 import type { Gathered } from '../frame/desk';
 import { ChoiceList, type Choice } from '../parts/ChoiceList';
 import { ColourField } from '../parts/ColourField';
@@ -21,8 +21,9 @@ export function TagsDialog({ gathered, onClose }: { gathered: Gathered; onClose:
   const shortcuts = useShortcuts().data ?? [];
   const gather = useGather();
   const [query, setQuery] = useState('');
-  const ids = new Set(gathered.shortcuts.map((s) => s.id));
-  const chosen = shortcuts.filter((s) => ids.has(s.id));
+  const searches = useSearches().data ?? [];
+  const ids = new Set([...gathered.shortcuts, ...(gathered.searches ?? [])].map((s) => s.id));
+  const chosen = [...shortcuts, ...searches].filter((s) => ids.has(s.id));
   // of originals the page does not know the tags; putting one on again changes nothing
   const bear = (tag: TagView) => chosen.filter((s) => s.tags.includes(tag.id)).length;
   const name = query.trim();

@@ -71,7 +71,8 @@ describe('the rows of a collection', () => {
   const names = (
     order: CollectionView['sortBy'],
     members = [member('m1', 's1'), member('m2', 's2'), member('m3', 's3')],
-  ) => memberRows(members, byId, new Map(), order).map((r) => (r.type === 'shortcut' ? r.shortcut.name : ''));
+  ) =>
+    memberRows(members, byId, new Map(), new Map(), order).map((r) => (r.type === 'shortcut' ? r.shortcut.name : ''));
 
   it('stand in the order asked for', () => {
     expect(names('own')).toEqual(['Net 10', 'Net 2', 'Rota']);

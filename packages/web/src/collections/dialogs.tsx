@@ -1,6 +1,7 @@
 /** The forms about collections and tags. */
 import { useDesk } from '../frame/desk';
 import { AddToDialog } from './AddToDialog';
+import { CollectFolderDialog } from './CollectFolderDialog';
 import { CollectionDialog } from './CollectionDialog';
 import { GatherDialog } from './GatherDialog';
 import { ChangeTagDialog, TagsDialog } from './TagDialogs';
@@ -13,6 +14,8 @@ export function GatherDialogs() {
       return <CollectionDialog request={dialog} onClose={closeDialog} />;
     case 'add-to-collection':
       return <AddToDialog gathered={dialog.gathered} onClose={closeDialog} />;
+    case 'collect-folder':
+      return <CollectFolderDialog folder={dialog.folder} onClose={closeDialog} />;
     case 'gather':
       return <GatherDialog collection={dialog.collection} onClose={closeDialog} />;
     case 'tags':

@@ -1,13 +1,18 @@
 /** Members of a collection joined with what they are, in the order the collection shows them; pure. */
-import type { CollectionView, MemberView, ShortcutView } from '@rellin/contract';
+import type { CollectionView, MemberView, SearchView, ShortcutView } from '@rellin/contract';
 import { orderMembers } from '@rellin/core/collections';
 import { kindRank } from '@rellin/core/kinds';
 import { compareNatural } from '@rellin/core/units';
 
 export type MemberRow = MemberView &
-  ({ type: 'shortcut'; shortcut: ShortcutView } | { type: 'collection'; collection: CollectionView });
+  (
+    | { type: 'shortcut'; shortcut: ShortcutView }
+    | { type: 'collection'; collection: CollectionView }
+    | { type: 'search'; search: SearchView }
+  );
 
-export const nameOfRow = (row: MemberRow) => (row.type === 'shortcut' ? row.shortcut.name : row.collection.name);
+export const nameOfRow = (row: MemberRow) =>
+  row.type === 'shortcut' ? row.shortcut.name : row.type === 'search' ? row.search.name : row.collection.name;
 
 const of = <T>(row: MemberRow, pick: (s: ShortcutView) => T, otherwise: T): T =>
   row.type === 'shortcut' ? pick(row.shortcut) : otherwise;
@@ -37,12 +42,17 @@ export function memberRows(
   members: readonly MemberView[],
   shortcuts: ReadonlyMap<string, ShortcutView>,
   collections: ReadonlyMap<string, CollectionView>,
+  searches: ReadonlyMap<string, SearchView>,
   order: CollectionView['sortBy'],
 ): MemberRow[] {
   const rows = members.flatMap((m): MemberRow[] => {
     if (m.type === 'shortcut') {
       const shortcut = shortcuts.get(m.itemId);
       return shortcut ? [{ ...m, type: 'shortcut', shortcut }] : [];
+    }
+    if (m.type === 'search') {
+      const search = searches.get(m.itemId);
+      return search ? [{ ...m, type: 'search', search }] : [];
     }
     const collection = collections.get(m.itemId);
     return collection ? [{ ...m, type: 'collection', collection }] : [];

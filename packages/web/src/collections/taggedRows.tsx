@@ -1,10 +1,11 @@
 /** What bears a tag, shortcuts and originals in one list. */
-import type { ShortcutView, TaggedView } from '@rellin/contract';
+import type { SearchView, ShortcutView, TaggedView } from '@rellin/contract';
 import { kindWord, type Kind } from '@rellin/core/kinds';
 import { shown } from '@rellin/core/paths';
 import { compareNatural } from '@rellin/core/units';
 import type { Item, Selected } from '../frame/desk';
 import type { Column } from '../parts/Grid';
+import { SearchMark } from '../parts/CollectionMark';
 import { KindIcon } from '../parts/KindIcon';
 import { Tether } from '../parts/Tether';
 import { whereabouts } from '../parts/whereabouts';
@@ -12,14 +13,20 @@ import { whereabouts } from '../parts/whereabouts';
 export interface TaggedRow {
   id: string;
   name: string;
-  kind: Kind;
+  /** Null for a saved search. */
+  kind: Kind | null;
   where: string;
   item: Item;
   selected: Selected;
-  what: { shortcutId: string } | { placeId: number; originalId: number };
+  /** What opens; a saved search is shown instead. */
+  what: { shortcutId: string } | { placeId: number; originalId: number } | { searchId: string };
 }
 
-export function taggedRows(bearing: TaggedView, shortcuts: readonly ShortcutView[]): TaggedRow[] {
+export function taggedRows(
+  bearing: TaggedView,
+  shortcuts: readonly ShortcutView[],
+  searches: readonly SearchView[] = [],
+): TaggedRow[] {
   const ids = new Set(bearing.shortcutIds);
   const rows: TaggedRow[] = [
     ...shortcuts
@@ -32,6 +39,17 @@ export function taggedRows(bearing: TaggedView, shortcuts: readonly ShortcutView
         item: { type: 'shortcut', shortcut: s },
         selected: { type: 'shortcut', id: s.id },
         what: { shortcutId: s.id },
+      })),
+    ...searches
+      .filter((s) => bearing.searchIds.includes(s.id))
+      .map((s): TaggedRow => ({
+        id: s.id,
+        name: s.name,
+        kind: null,
+        where: s.query,
+        item: { type: 'search', search: s },
+        selected: { type: 'search', id: s.id },
+        what: { searchId: s.id },
       })),
     ...bearing.originals.map((o): TaggedRow => ({
       id: `${o.placeId}/${o.id}`,
@@ -53,12 +71,23 @@ export const TAGGED_COLUMNS: Column<TaggedRow>[] = [
     width: 'minmax(160px, 1.3fr)',
     cell: (r) => (
       <>
-        {r.item.type === 'shortcut' ? <Tether state={r.item.shortcut.state} /> : <KindIcon kind={r.kind} />}
+        {r.item.type === 'shortcut' ? (
+          <Tether state={r.item.shortcut.state} />
+        ) : r.item.type === 'search' ? (
+          <SearchMark colour={r.item.search.colour} />
+        ) : (
+          <KindIcon kind={r.kind!} />
+        )}
         <span className="name cut">{r.name}</span>
       </>
     ),
   },
-  { id: 'kind', title: 'Kind', width: '90px', cell: (r) => <span className="small">{kindWord(r.kind)}</span> },
+  {
+    id: 'kind',
+    title: 'Kind',
+    width: '90px',
+    cell: (r) => <span className="small">{r.kind ? kindWord(r.kind) : 'saved search'}</span>,
+  },
   {
     id: 'where',
     title: 'Where',

@@ -10,7 +10,7 @@ export interface CollectionForm {
   name: string;
   description?: string;
   colour?: string;
-  icon?: string;
+  picture?: string;
   until?: string | null;
 }
 
@@ -23,21 +23,34 @@ export function additionsOf(g: Gathered) {
   return {
     shortcutIds: g.shortcuts.map((s) => s.id),
     ...(g.collections && { collectionIds: g.collections.map((c) => c.id) }),
+    ...(g.searches && { searchIds: g.searches.map((s) => s.id) }),
     ...(targets.length > 0 && { targets }),
   };
 }
 
 export function gatheredCount(g: Gathered): number {
-  return g.shortcuts.length + (g.originals?.length ?? 0) + (g.programs?.length ?? 0) + (g.collections?.length ?? 0);
+  return (
+    g.shortcuts.length +
+    (g.originals?.length ?? 0) +
+    (g.programs?.length ?? 0) +
+    (g.collections?.length ?? 0) +
+    (g.searches?.length ?? 0)
+  );
 }
 
 /** "“Tide table”" for one, "3 things" for more. */
 export function gatheredName(g: Gathered): string {
-  const all = [...g.shortcuts, ...(g.originals ?? []), ...(g.programs ?? []), ...(g.collections ?? [])];
+  const all = [
+    ...g.shortcuts,
+    ...(g.originals ?? []),
+    ...(g.programs ?? []),
+    ...(g.collections ?? []),
+    ...(g.searches ?? []),
+  ];
   return all.length === 1 ? `“${all[0]!.name}”` : `${all.length} things`;
 }
 
-const TOPICS = ['collections', 'shortcuts', 'pins', 'journal', 'originals', 'programs'];
+const TOPICS = ['collections', 'searches', 'shortcuts', 'pins', 'journal', 'originals', 'programs'];
 
 export function useGather() {
   const d = useDo();
@@ -161,11 +174,12 @@ export function useGather() {
 
 export type Gather = ReturnType<typeof useGather>;
 
-const TAG_TOPICS = ['tags', 'shortcuts', 'originals', 'pins', 'journal'];
+const TAG_TOPICS = ['tags', 'searches', 'shortcuts', 'originals', 'pins', 'journal'];
 
 function bearersOf(g: Gathered) {
   return {
     shortcutIds: g.shortcuts.map((s) => s.id),
+    ...(g.searches && { searchIds: g.searches.map((s) => s.id) }),
     ...(g.originals && { originals: g.originals.map(({ placeId, originalId }) => ({ placeId, originalId })) }),
   };
 }

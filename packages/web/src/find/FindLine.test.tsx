@@ -3,7 +3,8 @@ import { act, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { FindAnswerView, OpeningResult } from '@rellin/contract';
 import { aShortcut, renderPage, type Answers } from '../testing/page';
-import { FindLine, Marked } from './FindLine';
+import { FindLine } from './FindLine';
+import { Marked } from './useFindOptions';
 
 const answer = (more: Partial<FindAnswerView> & { id: string; name: string }): FindAnswerView => ({
   group: 'original',
@@ -43,6 +44,75 @@ describe('the find line', () => {
     await renderPage(<FindLine />, ANSWERS);
     await userEvent.click(field());
     expect(options()).toEqual([expect.stringContaining('Engine hours'), expect.stringContaining('Tide table')]);
+  });
+
+  it('makes a shortcut of an original by one key, and says which only where there is none yet', async () => {
+    const { asked } = await renderPage(<FindLine />, ANSWERS);
+    await userEvent.type(field(), 'tide');
+    await waitFor(() => expect(options().length).toBe(2));
+    expect(screen.queryByText('Ctrl ↵')).toBeNull();
+    await userEvent.keyboard('{ArrowDown}');
+    expect(screen.getByText('Ctrl ↵')).toBeTruthy();
+    await userEvent.keyboard('{Control>}{Enter}{/Control}');
+    await waitFor(() =>
+      expect(asked.find((a) => a.method === 'POST' && a.path === '/shortcuts')?.body).toEqual({
+        placeId: 1,
+        originalId: 9,
+      }),
+    );
+    expect(asked.some((a) => a.path === '/openings')).toBe(false);
+  });
+
+  it('offers conditions as chips: Tab takes one, Backspace gives it up', async () => {
+    const { asked } = await renderPage(<FindLine />, ANSWERS);
+    await userEvent.type(field(), 'tide pdf');
+    expect(await screen.findByText(/Only PDF/)).toBeTruthy();
+    await userEvent.keyboard('{Tab}');
+    await waitFor(() => expect(asked.at(-1)?.path).toContain('where=kind%3Apdf'));
+    expect((field() as HTMLInputElement).value).toBe('tide ');
+    await userEvent.clear(field());
+    await userEvent.keyboard('{Backspace}');
+    expect(screen.queryByText('PDF ×')).toBeNull();
+  });
+
+  it('what is called exactly that comes first: a view, a collection before a shortcut that is only like it', async () => {
+    await renderPage(<FindLine />, {
+      ...ANSWERS,
+      'GET /find': {
+        query: 'bin',
+        answers: [
+          answer({ group: 'collection', id: 'c1', name: 'Bin' }),
+          answer({ group: 'shortcut', id: 's1', shortcutId: 's1', name: 'Tide table' }),
+        ],
+      },
+    });
+    await userEvent.type(field(), 'bin');
+    await waitFor(() => expect(options().length).toBe(3));
+    expect(options()).toEqual(['Go to Bin', expect.stringContaining('Bin'), expect.stringContaining('Tide table')]);
+  });
+
+  it('Enter pressed before the answers are here waits for them, and never opens what an earlier text found', async () => {
+    let answered: (view: unknown) => void = () => undefined;
+    const page = await renderPage(<FindLine />, {
+      ...ANSWERS,
+      'GET /find': ({ path }: { path: string }) =>
+        path.endsWith('q=engine')
+          ? new Promise((resolve) => (answered = resolve))
+          : { query: 'e', answers: [answer({ group: 'shortcut', id: 's1', shortcutId: 's1', name: 'Tide table' })] },
+    });
+    await userEvent.click(field());
+    await userEvent.paste('e');
+    await waitFor(() => expect(options()[0]).toContain('Tide table'));
+    await userEvent.paste('ngine');
+    await userEvent.keyboard('{Enter}');
+    expect(page.sent('POST')).toEqual([]);
+    await act(async () => {
+      answered({
+        query: 'engine',
+        answers: [answer({ group: 'shortcut', id: 's2', shortcutId: 's2', name: 'Engine hours' })],
+      });
+    });
+    await waitFor(() => expect(page.sent('POST').map((p) => p.body)).toEqual([{ shortcutId: 's2', route: 'find' }]));
   });
 
   it('groups the answers, marks the letters, and Enter opens the first', async () => {

@@ -1,84 +1,18 @@
 /** The find line: one field that finds anything and can run any command. ARIA combobox with a grouped list. */
-import { useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
-import { useNavigate } from 'react-router';
+import { useEffect, useRef, useState, type KeyboardEvent } from 'react';
 import type { FindAnswerView } from '@rellin/contract';
-import type { ShortcutState } from '@rellin/core/identity';
-import { kindWord } from '@rellin/core/kinds';
-import { formatSeconds } from '@rellin/core/units';
-import { useCollections, useFind, useShortcuts } from '../api/queries';
+import type { Chip } from '@rellin/core/chips';
+import { useFind } from '../api/queries';
 import type { Act } from '../acts/acts';
-import { useActs } from '../acts/useActs';
-import { useDo } from '../acts/useDo';
-import { useDesk, type Item } from '../frame/desk';
-import { VIEWS } from '../frame/views';
 import { KeyCap } from '../parts/KeyCap';
-import { CollectionMark } from '../parts/CollectionMark';
-import { KindIcon } from '../parts/KindIcon';
-import { Tether } from '../parts/Tether';
+import { useChips } from './useChips';
+import { looksTyped, useFindOptions } from './useFindOptions';
 import './FindLine.css';
 
-interface Option {
-  id: string;
-  group: string;
-  content: React.ReactNode;
-  run(): void;
-  acts(): Act[];
-  /** What the second key's list is about. */
-  name: string;
-}
+const NO_ANSWERS: FindAnswerView[] = [];
 
-export function Marked({ text, ranges }: { text: string; ranges: [number, number][] }) {
-  const parts: React.ReactNode[] = [];
-  let at = 0;
-  for (const [from, to] of ranges) {
-    parts.push(text.slice(at, from), <mark key={from}>{text.slice(from, to)}</mark>);
-    at = to;
-  }
-  parts.push(text.slice(at));
-  return <>{parts}</>;
-}
-
-function answerItem(answer: FindAnswerView): Item {
-  return {
-    type: 'original',
-    entry: {
-      id: answer.originalId ?? '',
-      placeId: answer.placeId ?? 0,
-      name: answer.name,
-      type: answer.kind === 'folder' ? 'folder' : 'file',
-      kind: answer.kind,
-      mime: '',
-      size: 0,
-      modified: 0,
-      children: null,
-      shortcut: answer.shortcutId ? { id: answer.shortcutId, name: '', state: 'ready' } : null,
-    },
-  };
-}
-
-/** Commands that stand for themselves; matched by the words typed. */
-function useCommands() {
-  const d = useDo();
-  const navigate = useNavigate();
-  const { openDialog, quiet, setQuiet } = useDesk();
-  return useMemo(
-    () => [
-      { name: 'Add shortcut…', run: () => openDialog({ kind: 'add' }) },
-      { name: 'New collection…', run: () => openDialog({ kind: 'new-collection', collectionType: 'plain' }) },
-      { name: 'New working set…', run: () => openDialog({ kind: 'new-collection', collectionType: 'working-set' }) },
-      { name: 'Undo', run: () => void d.undo() },
-      { name: 'Redo', run: () => void d.redo() },
-      { name: quiet ? 'End the quiet screen' : 'Quiet screen', run: () => setQuiet(!quiet) },
-      { name: 'Show the keys', run: () => openDialog({ kind: 'keys' }) },
-      ...VIEWS.map((view) => ({ name: `Go to ${view.name}`, run: () => void navigate(view.path) })),
-    ],
-    [d, navigate, openDialog, quiet, setQuiet],
-  );
-}
-
-const GROUP_WORDS = { shortcut: 'Shortcuts', collection: 'Collections', original: 'Originals' } as const;
-
-const looksTyped = (text: string) => /^(\/|~\/|file:|https?:\/\/|mailto:)/i.test(text.trim()) && text.trim().length > 1;
+/** What Enter means: open it, with Shift list the acts, with Ctrl make a shortcut. */
+type Entered = 'run' | 'acts' | 'add';
 
 export function FindLine() {
   const input = useRef<HTMLInputElement>(null);
@@ -86,136 +20,26 @@ export function FindLine() {
   const [open, setOpen] = useState(false);
   const [active, setActive] = useState(0);
   const [actsOf, setActsOf] = useState<{ name: string; acts: Act[] }>();
-  const find = useFind(open ? query : '');
-  const shortcuts = useShortcuts();
-  const collections = useCollections().data;
-  const acts = useActs('find');
-  const commands = useCommands();
-  const d = useDo();
-  const { openDialog, select, quiet } = useDesk();
-  const navigate = useNavigate();
+  /** Enter was pressed before the answers were here. */
+  const [waiting, setWaiting] = useState<Entered>();
+  /** Conditions taken from words typed, each with the chip's label. */
+  const [taken, setTaken] = useState<{ label: string; where: string }[]>([]);
+  const find = useFind(open ? query : '', taken.map((t) => t.where).join(' '));
+  const offered = useChips(query);
+  const take = (chip: Chip) => {
+    setTaken((now) => [...now.filter((t) => t.where !== chip.where), { label: chip.label, where: chip.where }]);
+    setQuery((now) => `${now.slice(0, chip.from)}${now.slice(chip.to)}`.replace(/\s+/g, ' ').trimStart());
+    input.current?.focus();
+  };
 
   const close = () => {
+    setWaiting(undefined);
     setOpen(false);
     setActsOf(undefined);
     setActive(0);
   };
 
-  const options = useMemo((): Option[] => {
-    const list: Option[] = [];
-    const text = query.trim();
-    if (looksTyped(text)) {
-      list.push({
-        id: 'typed-add',
-        group: 'Do',
-        name: text,
-        content: (
-          <span className="cut">
-            Add shortcut to <b>{text}</b>
-          </span>
-        ),
-        run: () => openDialog({ kind: 'add', typed: text }),
-        acts: () => [],
-      });
-      if (!/^(https?|mailto):/i.test(text))
-        list.push({
-          id: 'typed-go',
-          group: 'Do',
-          name: text,
-          content: (
-            <span className="cut">
-              Show where <b>{text}</b> is
-            </span>
-          ),
-          run: () => void d.goTo(text),
-          acts: () => [],
-        });
-      return list;
-    }
-    if (text === '') {
-      if (quiet) return [];
-      const recent = [...(shortcuts.data ?? [])]
-        .filter((s) => s.lastOpenedAt !== null)
-        .sort((a, b) => b.lastOpenedAt!.localeCompare(a.lastOpenedAt!))
-        .slice(0, 7);
-      return recent.map((s) => ({
-        id: s.id,
-        group: 'Opened lately',
-        name: s.name,
-        content: (
-          <>
-            <Tether state={s.state} />
-            <span className="name cut">{s.name}</span>
-            <span className="small cut">{s.trail.join(' › ')}</span>
-            <span className="small figure">{s.reach.best ? formatSeconds(s.reach.best.seconds) : ''}</span>
-          </>
-        ),
-        run: () => void d.open({ shortcutId: s.id, route: 'find' }),
-        acts: () => acts({ type: 'shortcut', shortcut: s }),
-      }));
-    }
-    for (const group of ['shortcut', 'collection', 'original'] as const)
-      for (const a of (find.data?.answers ?? []).filter((x) => x.group === group)) {
-        const shortcut = group === 'shortcut' ? shortcuts.data?.find((s) => s.id === a.shortcutId) : undefined;
-        const collection = group === 'collection' ? collections?.find((c) => c.id === a.id) : undefined;
-        list.push({
-          id: a.id,
-          group: GROUP_WORDS[group],
-          name: a.name,
-          content: (
-            <>
-              {a.state ? (
-                <Tether state={a.state as ShortcutState} />
-              ) : group === 'collection' ? (
-                <CollectionMark colour={collection?.colour ?? ''} />
-              ) : (
-                <KindIcon kind={a.kind} />
-              )}
-              <span className="name cut">
-                <Marked text={a.name} ranges={a.ranges} />
-              </span>
-              <span className="small cut">
-                {a.trail}
-                {group === 'original'
-                  ? ` · ${kindWord(a.kind)}`
-                  : collection
-                    ? `${collection.count} ${collection.count === 1 ? 'thing' : 'things'}`
-                    : ''}
-              </span>
-              <span className="small figure">{a.seconds === null ? '' : formatSeconds(a.seconds)}</span>
-            </>
-          ),
-          run: () => {
-            if (group === 'collection') return void navigate(`/collections/${a.id}`);
-            if (shortcut) select({ type: 'shortcut', id: shortcut.id });
-            void d.open(
-              group === 'shortcut'
-                ? { shortcutId: a.id, route: 'find' }
-                : { placeId: a.placeId!, originalId: Number(a.originalId), route: 'find' },
-            );
-          },
-          acts: () =>
-            acts(
-              shortcut
-                ? { type: 'shortcut', shortcut }
-                : collection
-                  ? { type: 'collection', collection }
-                  : answerItem(a),
-            ),
-        });
-      }
-    const words = text.toLowerCase().split(/\s+/);
-    for (const c of commands.filter((x) => words.every((w) => x.name.toLowerCase().includes(w))).slice(0, 4))
-      list.push({
-        id: `do-${c.name}`,
-        group: 'Do',
-        name: c.name,
-        content: <span className="cut">{c.name}</span>,
-        run: c.run,
-        acts: () => [],
-      });
-    return list;
-  }, [query, find.data, shortcuts.data, collections, acts, commands, d, openDialog, select, navigate, quiet]);
+  const options = useFindOptions(query, taken.length > 0, find.data?.answers ?? NO_ANSWERS);
 
   useEffect(() => setActive(0), [query]);
 
@@ -229,11 +53,12 @@ export function FindLine() {
   }, []);
 
   const shownRows = actsOf ? actsOf.acts.length : options.length;
-  const choose = (index: number) => {
-    const run = actsOf ? actsOf.acts[index]?.run : options[index]?.run;
+  const choose = (index: number, how: 'run' | 'add' = 'run') => {
+    const run = actsOf ? actsOf.acts[index]?.run : options[index]?.[how];
     if (!run) return;
     close();
     setQuery('');
+    setTaken([]);
     input.current?.blur();
     run();
   };
@@ -245,6 +70,25 @@ export function FindLine() {
     setActive(0);
   };
 
+  // what is listed answers an earlier text until the answers to this one are here: Enter waits for them
+  const text = query.trim();
+  const stale =
+    (text !== '' || taken.length > 0) &&
+    !looksTyped(text) &&
+    !find.isError &&
+    (find.isPending || find.isPlaceholderData);
+  const enter = (how: Entered) => {
+    if (how === 'acts') showActs(active);
+    else choose(active, how);
+  };
+  const entering = useRef(enter);
+  entering.current = enter;
+  useEffect(() => {
+    if (stale || waiting === undefined) return;
+    setWaiting(undefined);
+    entering.current(waiting);
+  }, [stale, waiting]);
+
   const onKeyDown = (event: KeyboardEvent) => {
     switch (event.key) {
       case 'ArrowDown':
@@ -254,16 +98,27 @@ export function FindLine() {
       case 'ArrowUp':
         setActive((a) => Math.max(0, a - 1));
         break;
-      case 'Enter':
-        if (event.shiftKey && !actsOf) showActs(active);
-        else choose(active);
+      case 'Enter': {
+        const how = actsOf ? 'run' : event.shiftKey ? 'acts' : event.ctrlKey || event.metaKey ? 'add' : 'run';
+        if (stale && !actsOf) setWaiting(how);
+        else enter(how);
+        break;
+      }
+      case 'Backspace':
+        if (query !== '' || taken.length === 0) return;
+        setTaken((now) => now.slice(0, -1));
+        break;
+      case 'Tab':
+        if (event.shiftKey || !open || offered.length === 0) return;
+        take(offered[0]!);
         break;
       case 'Escape':
         if (actsOf) {
           setActsOf(undefined);
           setActive(0);
-        } else if (open && query !== '') {
+        } else if (open && (query !== '' || taken.length > 0)) {
           setQuery('');
+          setTaken([]);
         } else {
           close();
           input.current?.blur();
@@ -276,7 +131,7 @@ export function FindLine() {
   };
 
   let group = '';
-  const showing = open && (options.length > 0 || query.trim() !== '');
+  const showing = open && (options.length > 0 || query.trim() !== '' || taken.length > 0);
   return (
     <div
       className="find-line"
@@ -302,6 +157,7 @@ export function FindLine() {
         onFocus={() => setOpen(true)}
         onChange={(event) => {
           setQuery(event.target.value);
+          setWaiting(undefined);
           setActsOf(undefined);
           setOpen(true);
         }}
@@ -310,6 +166,35 @@ export function FindLine() {
       <KeyCap>/</KeyCap>
       {showing && (
         <div className="find-panel">
+          {!actsOf && (taken.length > 0 || offered.length > 0) && (
+            <div className="find-chips" role="group" aria-label="Narrow by">
+              {taken.map((t) => (
+                <button
+                  key={t.where}
+                  type="button"
+                  className="chip on"
+                  tabIndex={-1}
+                  aria-label={`No longer ${t.label}`}
+                  onMouseDown={(e) => e.preventDefault()}
+                  onClick={() => setTaken((now) => now.filter((x) => x !== t))}
+                >
+                  {t.label} ×
+                </button>
+              ))}
+              {offered.map((chip, i) => (
+                <button
+                  key={chip.where}
+                  type="button"
+                  className="chip"
+                  tabIndex={-1}
+                  onMouseDown={(e) => e.preventDefault()}
+                  onClick={() => take(chip)}
+                >
+                  Only {chip.label} {i === 0 && <KeyCap>Tab</KeyCap>}
+                </button>
+              ))}
+            </div>
+          )}
           <ul id="find-list" role="listbox" aria-label={actsOf ? `Acts on ${actsOf.name}` : 'Answers'}>
             {actsOf && (
               <li role="presentation" className="find-group">
@@ -360,7 +245,13 @@ export function FindLine() {
             <p className="find-none">Nothing is called that, here or away. Try fewer letters, or paste a path.</p>
           )}
           <p className="find-foot small">
-            <KeyCap>↵</KeyCap> {actsOf ? 'do it' : 'open'} <KeyCap>Shift ↵</KeyCap> acts <KeyCap>Esc</KeyCap> back
+            <KeyCap>↵</KeyCap> {actsOf ? 'do it' : 'open'} <KeyCap>Shift ↵</KeyCap> acts{' '}
+            {!actsOf && options[active]?.add && (
+              <>
+                <KeyCap>Ctrl ↵</KeyCap> add shortcut{' '}
+              </>
+            )}
+            <KeyCap>Esc</KeyCap> back
           </p>
         </div>
       )}

@@ -121,7 +121,9 @@ export function DragLayer({ children }: { children: ReactNode }) {
     if (!dragged) return { shortcuts: [] };
     if (dragged.kind === 'pin') {
       const { target: type, targetId: id, name } = dragged.pin;
-      return type === 'collection' ? { shortcuts: [], collections: [{ id, name }] } : { shortcuts: [{ id, name }] };
+      if (type === 'collection') return { shortcuts: [], collections: [{ id, name }] };
+      if (type === 'search') return { shortcuts: [], searches: [{ id, name }] };
+      return { shortcuts: [{ id, name }] };
     }
     const { item } = dragged;
     switch (item.type) {
@@ -138,6 +140,8 @@ export function DragLayer({ children }: { children: ReactNode }) {
         return { shortcuts: [], programs: [{ programId: item.program.id, name: item.program.name }] };
       case 'collection':
         return { shortcuts: [], collections: [item.collection] };
+      case 'search':
+        return { shortcuts: [], searches: [item.search] };
       case 'tag':
         return { shortcuts: [] };
     }
@@ -153,6 +157,8 @@ export function DragLayer({ children }: { children: ReactNode }) {
         return void d.pin('collection', item.collection.id, item.collection.name, slot);
       case 'tag':
         return void d.pin('tag', item.tag.id, item.tag.name, slot);
+      case 'search':
+        return void d.pin('search', item.search.id, item.search.name, slot);
       case 'original':
         return void d.addShortcut({
           placeId: item.entry.placeId,

@@ -21,12 +21,14 @@ const GatherDialogs = lazy(() => import('../collections/dialogs').then((m) => ({
 const FilingDialogs = lazy(() => import('../filing/dialogs').then((m) => ({ default: m.FilingDialogs })));
 const LookDialog = lazy(() => import('../look/LookDialog').then((m) => ({ default: m.LookDialog })));
 const StandInDialog = lazy(() => import('../look/LookDialog').then((m) => ({ default: m.StandInDialog })));
+const SearchDialogs = lazy(() => import('../searches/dialogs').then((m) => ({ default: m.SearchDialogs })));
 const KeysDialog = lazy(() => import('./KeysDialog').then((m) => ({ default: m.KeysDialog })));
 
 const GATHER_DIALOGS = new Set<DialogRequest['kind']>([
   'new-collection',
   'change-collection',
   'add-to-collection',
+  'collect-folder',
   'gather',
   'tags',
   'change-tag',
@@ -39,6 +41,7 @@ function usePreloaded() {
       void import('../pins/PinMenu');
       void import('../collections/dialogs');
       void import('../shortcuts/dialogs');
+      void import('../searches/dialogs');
       void import('../filing/dialogs');
     });
     return () => window.cancelIdleCallback?.(idle);
@@ -58,6 +61,8 @@ function Dialogs() {
         <StandInDialog request={dialog} />
       ) : dialog.kind === 'file-into' || dialog.kind === 'clashes' ? (
         <FilingDialogs />
+      ) : dialog.kind === 'save-search' || dialog.kind === 'change-search' ? (
+        <SearchDialogs />
       ) : GATHER_DIALOGS.has(dialog.kind) ? (
         <GatherDialogs />
       ) : (
@@ -68,7 +73,7 @@ function Dialogs() {
 }
 
 /** The views whose items have a card; the others have the whole width. */
-const WITH_CARD = /^\/(reach|catalogue|originals|collections)/;
+const WITH_CARD = /^\/(reach|catalogue|originals|collections|searches)/;
 
 function Inside() {
   const line = useEvents();

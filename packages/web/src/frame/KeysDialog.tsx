@@ -2,7 +2,7 @@ import Dialog from '@mui/material/Dialog';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import { shownKeys } from '@rellin/core/keys';
-import { useCollections, useShortcuts } from '../api/queries';
+import { useCollections, useQuickFilters, useShortcuts } from '../api/queries';
 import { KeyCap } from '../parts/KeyCap';
 import { useDesk } from './desk';
 
@@ -29,6 +29,7 @@ const KEYS: [string, [string, string][]][] = [
       ['Enter', 'Open'],
       ['Space', 'Select'],
       ['V', 'Look in place'],
+      ['O', 'Open with another program'],
       ['W', 'Show where it is'],
       ['C', 'Copy path'],
       ['P', 'Pin, unpin; for an original: add shortcut and pin'],
@@ -39,6 +40,7 @@ const KEYS: [string, [string, string][]][] = [
       ['G', 'Goes with'],
       ['M', 'File into a folder: move or copy'],
       ['R', 'Repoint'],
+      ['B', 'Picture'],
       ['Del', 'Remove the shortcut'],
       ['Shift ↑ ↓, Ctrl A', 'Choose several'],
       ['Shift F10', 'All acts'],
@@ -75,7 +77,8 @@ export function KeysDialog() {
   const { closeDialog } = useDesk();
   const shortcuts = useShortcuts().data ?? [];
   const collections = useCollections().data ?? [];
-  const own = [...shortcuts, ...collections].filter((x) => x.keys !== null);
+  const quickFilters = useQuickFilters().data ?? [];
+  const own = [...shortcuts, ...collections, ...quickFilters].filter((x) => x.keys !== null);
   return (
     <Dialog open onClose={closeDialog} maxWidth="md" aria-labelledby="keys-title">
       <DialogTitle id="keys-title">Keys</DialogTitle>

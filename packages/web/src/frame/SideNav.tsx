@@ -1,5 +1,13 @@
 import { NavLink } from 'react-router';
-import { useBin, useCollections, useCollectionsBin, usePlaces, useShortcuts } from '../api/queries';
+import {
+  useBin,
+  useCollections,
+  useCollectionsBin,
+  usePlaces,
+  useSearches,
+  useSearchesBin,
+  useShortcuts,
+} from '../api/queries';
 import { VIEWS } from './views';
 
 const number = new Intl.NumberFormat('en-GB');
@@ -9,12 +17,15 @@ export function SideNav() {
   const bin = useBin().data;
   const places = usePlaces().data;
   const collections = useCollections().data;
+  const searches = useSearches().data;
   const binned = useCollectionsBin().data;
+  const searchesBinned = useSearchesBin().data;
   const counts: Record<string, number | undefined> = {
     Catalogue: shortcuts?.length,
     Originals: places?.reduce((sum, p) => sum + p.entries, 0),
     Collections: collections?.length,
-    Bin: bin === undefined || binned === undefined ? undefined : bin.length + binned.length,
+    Searches: searches?.length,
+    Bin: bin && binned && searchesBinned && bin.length + binned.length + searchesBinned.length,
   };
   return (
     <nav className="side-nav" aria-label="Views">

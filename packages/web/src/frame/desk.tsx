@@ -1,5 +1,15 @@
 /** What the whole frame shares: the selected item, the open dialog, the context menu, notices. */
-import { createContext, useCallback, useContext, useMemo, useState, type ReactNode } from 'react';
+import {
+  createContext,
+  useCallback,
+  useContext,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+  type ReactNode,
+  type RefObject,
+} from 'react';
 import type { ClashChoice } from '@rellin/core/filing';
 import type {
   CollectionView,
@@ -7,6 +17,9 @@ import type {
   FilingView,
   OpeningResult,
   ProgramView,
+  QuickFilterView,
+  SearchView,
+  CatalogueFilter,
   ShortcutView,
   TagView,
 } from '@rellin/contract';
@@ -16,7 +29,8 @@ export type Item =
   | { type: 'original'; entry: EntryView }
   | { type: 'program'; program: ProgramView }
   | { type: 'collection'; collection: CollectionView }
-  | { type: 'tag'; tag: TagView };
+  | { type: 'tag'; tag: TagView }
+  | { type: 'search'; search: SearchView };
 
 /** Where an item was met, where that adds acts of its own. */
 export interface Within {
@@ -29,7 +43,8 @@ export type Selected =
   | { type: 'shortcut'; id: string }
   | { type: 'original'; placeId: number; id: string }
   | { type: 'program'; id: string }
-  | { type: 'collection'; id: string };
+  | { type: 'collection'; id: string }
+  | { type: 'search'; id: string };
 
 export type DialogRequest =
   | { kind: 'add'; typed?: string; slot?: number }
@@ -39,9 +54,16 @@ export type DialogRequest =
   | { kind: 'keys' }
   | { kind: 'look'; placeId: number; originalId: string; name: string; argv?: string[] }
   | { kind: 'stand-in'; opened: OpeningResult }
-  | { kind: 'new-collection'; collectionType: CollectionView['type']; parentId?: string; gathered?: Gathered }
+  | {
+      kind: 'new-collection';
+      collectionType: CollectionView['type'];
+      parentId?: string;
+      name?: string;
+      gathered?: Gathered;
+    }
   | { kind: 'change-collection'; collection: CollectionView }
   | { kind: 'add-to-collection'; gathered: Gathered }
+  | { kind: 'collect-folder'; folder: EntryView }
   | { kind: 'gather'; collection: CollectionView }
   | { kind: 'tags'; gathered: Gathered }
   | { kind: 'change-tag'; tag: TagView }
@@ -50,14 +72,25 @@ export type DialogRequest =
   | { kind: 'empty-bin'; count: number }
   | {
       kind: 'own-key';
-      target: 'shortcut' | 'collection';
+      target: 'shortcut' | 'collection' | 'quick-filter' | 'search';
       id: string;
       name: string;
       keys: string | null;
       revision?: number;
     }
+  | { kind: 'quick-filter'; filter: QuickFilterView }
+  | { kind: 'quick-filter'; now: CatalogueFilter }
+  | { kind: 'save-search'; draft: SearchDraft }
+  | { kind: 'change-search'; search: SearchView }
+  | { kind: 'picture'; target: 'shortcut'; shortcut: ShortcutView }
+  | { kind: 'picture'; target: 'collection'; collection: CollectionView }
+  | { kind: 'open-with'; shortcuts: ShortcutView[] }
+  | { kind: 'open-with'; original: EntryView }
   | { kind: 'file-into'; gathered: Gathered }
   | { kind: 'clashes'; view: Extract<FilingView, { state: 'clashes' }>; choose(choice: ClashChoice): void };
+
+/** What a search asks and how its answer is laid out, saved or not. */
+export type SearchDraft = Pick<SearchView, 'query' | 'places' | 'showAs' | 'sortBy' | 'descending' | 'most'>;
 
 /** Things to put somewhere together. */
 export interface Gathered {
@@ -65,6 +98,7 @@ export interface Gathered {
   originals?: { placeId: number; originalId: number; name: string }[];
   programs?: { programId: string; name: string }[];
   collections?: { id: string; name: string }[];
+  searches?: { id: string; name: string }[];
 }
 
 export interface Notice {
@@ -72,6 +106,14 @@ export interface Notice {
   tone: 'plain' | 'trouble';
   /** Offers to take the last act back. */
   undo?: boolean;
+}
+
+/** Something that can be looked at, and what is selected with it. */
+export interface LookTarget {
+  placeId: number;
+  originalId: string;
+  name: string;
+  selects: Selected;
 }
 
 interface Desk {
@@ -86,6 +128,8 @@ interface Desk {
   menu: { item: Item; x: number; y: number; within?: Within } | undefined;
   openMenu(item: Item, at: { x: number; y: number }, within?: Within): void;
   closeMenu(): void;
+  /** What the view in sight lists, in its order: where looking walks on. */
+  walk: RefObject<readonly LookTarget[]>;
   /** Shortcuts chosen together in a list, the selected one among them. */
   chosen: readonly string[];
   choose(ids: readonly string[]): void;
@@ -114,6 +158,7 @@ export function DeskProvider({ children }: { children: ReactNode }) {
   const [pinOpen, openPin] = useState<string>();
   const [stripHidden, hideStrip] = useState(false);
   const [quiet, setQuiet] = useState(false);
+  const walk = useRef<readonly LookTarget[]>([]);
   const openDialog = useCallback((request: DialogRequest) => setDialog(request), []);
   const closeDialog = useCallback(() => setDialog(undefined), []);
   const say = useCallback((n: Notice) => setNotice({ ...n, id: nextNotice++ }), []);
@@ -127,6 +172,7 @@ export function DeskProvider({ children }: { children: ReactNode }) {
     () => ({
       selected,
       select,
+      walk,
       dialog,
       openDialog,
       closeDialog,
@@ -172,4 +218,31 @@ export function useDesk(): Desk {
   const desk = useContext(DeskContext);
   if (!desk) throw new Error('useDesk outside of the frame');
   return desk;
+}
+
+/** Tells the desk what a view lists, as long as the view is there. */
+export function useWalk(targets: readonly LookTarget[]): void {
+  const { walk } = useDesk();
+  useEffect(() => {
+    walk.current = targets;
+    return () => {
+      walk.current = [];
+    };
+  }, [walk, targets]);
+}
+
+/** Shortcuts to originals, as targets to look at. */
+export function lookTargets(shortcuts: readonly ShortcutView[]): LookTarget[] {
+  return shortcuts.flatMap((s) =>
+    s.target === 'original' && s.placeId !== null && s.originalId !== null
+      ? [
+          {
+            placeId: s.placeId,
+            originalId: s.originalId,
+            name: s.name,
+            selects: { type: 'shortcut', id: s.id } as const,
+          },
+        ]
+      : [],
+  );
 }

@@ -53,6 +53,8 @@ export function itemName(item: Item): string {
       return item.collection.name;
     case 'tag':
       return item.tag.name;
+    case 'search':
+      return item.search.name;
   }
 }
 
@@ -67,7 +69,9 @@ function pinOf(item: Item, pins: readonly PinView[]): PinView | undefined {
         ? item.collection.id
         : item.type === 'tag'
           ? item.tag.id
-          : undefined;
+          : item.type === 'search'
+            ? item.search.id
+            : undefined;
   return pins.find((p) => p.targetId === id);
 }
 
@@ -84,9 +88,9 @@ function intoCollection(
 
 function intoTag(dragged: Dragged, tag: Pick<TagView, 'id' | 'name'>): DropAct {
   const type = dragged.kind === 'pin' ? dragged.pin.target : dragged.item.type;
-  return type === 'shortcut' || type === 'original'
+  return type === 'shortcut' || type === 'original' || type === 'search'
     ? { act: 'tag', tag }
-    : { act: 'none', why: 'Tags go on shortcuts and originals' };
+    : { act: 'none', why: 'Tags go on shortcuts, originals and saved searches' };
 }
 
 /**
@@ -144,9 +148,11 @@ export function dropAct(
       const { pin } = target;
       const own = dragged.kind === 'pin' && dragged.pin.id === pin.id;
       if (!own && pin.target !== 'shortcut' && hover.middle && hover.rested)
-        return pin.target === 'collection'
-          ? intoCollection(dragged, { id: pin.targetId, name: pin.name })
-          : intoTag(dragged, { id: pin.targetId, name: pin.name });
+        return pin.target === 'search'
+          ? { act: 'none', why: `“${pin.name}” is a saved search; it finds its things itself` }
+          : pin.target === 'collection'
+            ? intoCollection(dragged, { id: pin.targetId, name: pin.name })
+            : intoTag(dragged, { id: pin.targetId, name: pin.name });
       if (hover.middle && hover.rested && dragged.kind === 'item' && dragged.item.type === 'original') {
         const { targetId: shortcutId, name } = pin;
         if (pin.kind === 'folder')

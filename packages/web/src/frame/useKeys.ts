@@ -1,13 +1,17 @@
 /** The keys that work anywhere; fields and dialogs keep theirs. */
 import { useCallback, useEffect, useMemo, useRef } from 'react';
 import { useNavigate } from 'react-router';
+import type { CatalogueFilter } from '@rellin/contract';
 import { strokeOf } from '@rellin/core/keys';
-import { useCollections, usePins, useShortcuts } from '../api/queries';
+import { useCollections, usePins, useQuickFilters, useSearches, useShortcuts } from '../api/queries';
 import { useDo } from '../acts/useDo';
 import { useDesk } from './desk';
 
 export const inField = (target: EventTarget | null) =>
   target instanceof HTMLElement && (/^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) || target.isContentEditable);
+
+/** A filter as the catalogue's address holds it. */
+const addressOf = (filter: CatalogueFilter) => new URLSearchParams(filter as Record<string, string>).toString();
 
 /** How long the second of two keys in a row is waited for. */
 const SECOND_MS = 1200;
@@ -16,6 +20,8 @@ const SECOND_MS = 1200;
 function useOwnKeys(): (event: KeyboardEvent) => (() => void) | 'begun' | undefined {
   const shortcuts = useShortcuts().data;
   const collections = useCollections().data;
+  const quickFilters = useQuickFilters().data;
+  const searches = useSearches().data;
   const d = useDo();
   const navigate = useNavigate();
   const first = useRef<{ stroke: string; at: number } | undefined>(undefined);
@@ -28,8 +34,14 @@ function useOwnKeys(): (event: KeyboardEvent) => (() => void) | 'begun' | undefi
         ...(collections ?? []).flatMap((c) =>
           c.keys ? [[c.keys, () => void navigate(`/collections/${c.id}`)] as const] : [],
         ),
+        ...(searches ?? []).flatMap((s) =>
+          s.keys ? [[s.keys, () => void navigate(`/searches/${s.id}`)] as const] : [],
+        ),
+        ...(quickFilters ?? []).flatMap((f) =>
+          f.keys ? [[f.keys, () => void navigate(`/catalogue?${addressOf(f.filter)}`)] as const] : [],
+        ),
       ]),
-    [shortcuts, collections, d, navigate],
+    [shortcuts, collections, quickFilters, searches, d, navigate],
   );
   return useCallback(
     (event) => {

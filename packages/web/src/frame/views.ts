@@ -4,6 +4,7 @@ export const VIEWS = [
   { name: 'Catalogue', path: '/catalogue', group: 1 },
   { name: 'Originals', path: '/originals', group: 1 },
   { name: 'Collections', path: '/collections', group: 1 },
+  { name: 'Searches', path: '/searches', group: 1 },
   { name: 'Journal', path: '/journal', group: 2 },
   { name: 'Bin', path: '/bin', group: 2 },
   { name: 'Settings', path: '/settings', group: 3 },

@@ -1,9 +1,11 @@
 /** Looking at a thing in place: the real bytes, shown inert. */
-import { lazy, Suspense, useEffect, useState } from 'react';
+import { lazy, Suspense, useEffect, useState, type KeyboardEvent } from 'react';
 import Button from '@mui/material/Button';
 import Dialog from '@mui/material/Dialog';
 import DialogContent from '@mui/material/DialogContent';
 import IconButton from '@mui/material/IconButton';
+import ChevronLeft from '@mui/icons-material/ChevronLeft';
+import ChevronRight from '@mui/icons-material/ChevronRight';
 import Close from '@mui/icons-material/Close';
 import type { LookKind } from '@rellin/contract';
 import { shown } from '@rellin/core/paths';
@@ -11,6 +13,7 @@ import { formatBytes } from '@rellin/core/units';
 import { useOriginal } from '../api/queries';
 import { useDesk, type DialogRequest } from '../frame/desk';
 import { useDo } from '../acts/useDo';
+import { PictureLook } from './PictureLook';
 import './look.css';
 
 const TextLook = lazy(() => import('./TextLook'));
@@ -65,7 +68,7 @@ export function Look({ placeId, originalId, name }: { placeId: number; originalI
   const address = `/api/originals/${placeId}/${originalId}/content?v=${Math.round(modified)}`;
   switch (look) {
     case 'picture':
-      return <img className="look-picture" src={address} alt={shown(name)} />;
+      return <PictureLook address={address} name={shown(name)} />;
     case 'sound':
       return <audio controls src={address} aria-label={shown(name)} />;
     case 'video':
@@ -89,16 +92,49 @@ export function Look({ placeId, originalId, name }: { placeId: number; originalI
 }
 
 export function LookDialog({ request }: { request: Extract<DialogRequest, { kind: 'look' }> }) {
-  const { closeDialog } = useDesk();
+  const { closeDialog, openDialog, select, walk } = useDesk();
   const d = useDo();
   const original = useOriginal(request.placeId, request.originalId);
+  const list = walk.current;
+  const at = list.findIndex((t) => t.placeId === request.placeId && t.originalId === request.originalId);
+  const walkBy = (step: number) => {
+    const next = at < 0 ? undefined : list[at + step];
+    if (!next) return;
+    select(next.selects);
+    openDialog({ kind: 'look', placeId: next.placeId, originalId: next.originalId, name: next.name });
+  };
+  const onKeyDown = (event: KeyboardEvent) => {
+    // sound and video wind by the arrows; fields have them too
+    if ((event.target as HTMLElement).closest('audio, video, input, textarea')) return;
+    if (event.ctrlKey || event.metaKey || event.altKey) return;
+    if (event.key === 'ArrowRight') walkBy(1);
+    else if (event.key === 'ArrowLeft') walkBy(-1);
+    else return;
+    event.preventDefault();
+  };
   return (
-    <Dialog open onClose={closeDialog} maxWidth="lg" aria-labelledby="look-title">
+    <Dialog open onClose={closeDialog} maxWidth="lg" aria-labelledby="look-title" onKeyDown={onKeyDown}>
       <div className="look-head">
         <h2 id="look-title" className="cut">
           {shown(request.name)}
         </h2>
         <span className="small cut mono">{original.data ? shown(original.data.path) : ''}</span>
+        {at >= 0 && list.length > 1 && (
+          <span className="look-walk small">
+            <IconButton aria-label="The one before (←)" disabled={at === 0} onClick={() => walkBy(-1)} size="small">
+              <ChevronLeft fontSize="small" />
+            </IconButton>
+            {at + 1} of {list.length}
+            <IconButton
+              aria-label="The next one (→)"
+              disabled={at === list.length - 1}
+              onClick={() => walkBy(1)}
+              size="small"
+            >
+              <ChevronRight fontSize="small" />
+            </IconButton>
+          </span>
+        )}
         <IconButton aria-label="Close" onClick={closeDialog} size="small">
           <Close fontSize="small" />
         </IconButton>

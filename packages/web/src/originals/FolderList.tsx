@@ -10,9 +10,10 @@ import { formatBytes } from '@rellin/core/units';
 import { usePlaces } from '../api/queries';
 import { runKey, useActs } from '../acts/useActs';
 import { useDo } from '../acts/useDo';
-import { useDesk } from '../frame/desk';
+import { useDesk, useWalk } from '../frame/desk';
 import { shortDate } from '../parts/dates';
 import { DragHandle } from '../parts/DragRow';
+import { CannotRead } from '../parts/CannotRead';
 import { EmptyState } from '../parts/EmptyState';
 import { Grid, type Column } from '../parts/Grid';
 import { KindIcon } from '../parts/KindIcon';
@@ -144,13 +145,23 @@ export function FolderList({ placeId, folderId, to, top }: FolderListProps) {
   const sort = params.get('sort') ?? 'name';
   const order = params.get('order') ?? 'up';
   const at = params.get('at');
-  const { first, entry, onRange } = usePagedFolder(placeId, folderId, sort, order, at);
+  const { first, entry, known, onRange } = usePagedFolder(placeId, folderId, sort, order, at);
   const { selected, select, openMenu } = useDesk();
   const acts = useActs('originals');
   const place = usePlaces().data?.find((p) => p.id === placeId);
   const navigate = useNavigate();
   const byList = (useLocation().state as { byList?: boolean } | null)?.byList === true;
   const d = useDo();
+
+  useWalk(
+    useMemo(
+      () =>
+        known
+          .filter((e) => e.type === 'file')
+          .map((e) => ({ placeId, originalId: e.id, name: e.name, selects: { type: 'original', placeId, id: e.id } })),
+      [known, placeId],
+    ),
+  );
 
   // whoever was led here by "Show where it is" finds the thing selected
   useEffect(() => {
@@ -170,18 +181,7 @@ export function FolderList({ placeId, folderId, to, top }: FolderListProps) {
           This happens once; it shows in a moment. How far it is stands in the header.
         </EmptyState>
       );
-    return (
-      <EmptyState
-        title="This folder cannot be shown"
-        action={
-          <Button variant="contained" onClick={() => void first.refetch()}>
-            Try again
-          </Button>
-        }
-      >
-        {first.error.message}
-      </EmptyState>
-    );
+    return <CannotRead title="This folder cannot be shown" error={first.error} onAgain={first.refetch} />;
   }
   const folder = first.data;
   if (!folder) return null;

@@ -2,7 +2,7 @@
 import { useState } from 'react';
 import { useParams } from 'react-router';
 import Button from '@mui/material/Button';
-import { usePlaces } from '../api/queries';
+import { usePlaces, useSettings } from '../api/queries';
 import { post } from '../api/client';
 import { useDo } from '../acts/useDo';
 import { EmptyState } from '../parts/EmptyState';
@@ -18,7 +18,15 @@ export default function OriginalsView() {
   const first = places.data?.find((p) => p.state === 'here') ?? places.data?.[0];
   const [root, setRoot] = useState('');
   const programs = placeId === 'programs';
-  const id = programs ? undefined : placeId === undefined ? first?.id : Number(placeId);
+  const settings = useSettings();
+  const start = placeId === undefined ? settings.data?.startFolder : undefined;
+  const id = programs
+    ? undefined
+    : placeId !== undefined
+      ? Number(placeId)
+      : settings.isPending
+        ? undefined
+        : (start?.placeId ?? first?.id);
   return (
     <main className="view fills" id="view">
       <h1 className="hidden-text">Originals</h1>
@@ -26,9 +34,15 @@ export default function OriginalsView() {
       {programs ? (
         <ProgramList />
       ) : id !== undefined ? (
-        <FolderList key={id} placeId={id} folderId={folderId ?? '1'} to={(folder) => `/originals/${id}/${folder}`} />
+        <FolderList
+          key={id}
+          placeId={id}
+          folderId={folderId ?? String(start?.originalId ?? 1)}
+          to={(folder) => `/originals/${id}/${folder}`}
+        />
       ) : (
-        places.isSuccess && (
+        places.isSuccess &&
+        places.data.length === 0 && (
           <EmptyState
             title="Rellin looks into no folder yet"
             action={

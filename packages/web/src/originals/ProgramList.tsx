@@ -7,8 +7,12 @@ import { useDo } from '../acts/useDo';
 import { useDesk } from '../frame/desk';
 import { DragHandle } from '../parts/DragRow';
 import { EmptyState } from '../parts/EmptyState';
+import { FilterChip } from '../parts/FilterChip';
+import { Picture } from '../parts/Picture';
+import { asPictured } from '../parts/pictured';
+import { compareNatural } from '@rellin/core/units';
+import { useSearchParams } from 'react-router';
 import { Grid, type Column } from '../parts/Grid';
-import { KindIcon } from '../parts/KindIcon';
 import { Tether } from '../parts/Tether';
 
 const COLUMNS: Column<ProgramView>[] = [
@@ -22,7 +26,7 @@ const COLUMNS: Column<ProgramView>[] = [
         <span className="tether-slot">
           {p.shortcut && <Tether state={p.shortcut.state as ShortcutState} title="Has a shortcut" />}
         </span>
-        <KindIcon kind="program" />
+        <Picture of={asPictured(p.id)} size={20} />
         <span className="name cut">{p.name}</span>
       </DragHandle>
     ),
@@ -52,26 +56,58 @@ const COLUMNS: Column<ProgramView>[] = [
 export function ProgramList() {
   const programs = usePrograms();
   const [descending, setDescending] = useState(false);
-  const { selected, select, openMenu } = useDesk();
+  const { selected, select, openMenu, openDialog } = useDesk();
   const acts = useActs('originals');
   const d = useDo();
-  const list = programs.data ?? [];
+  const [params, setParams] = useSearchParams();
+  const category = params.get('category') ?? undefined;
+  const all = programs.data ?? [];
+  const categories = [...new Set(all.flatMap((p) => p.categories))].sort(compareNatural);
+  const list = category === undefined ? all : all.filter((p) => p.categories.includes(category));
   return (
-    <Grid
-      label="Programs"
-      columns={COLUMNS}
-      rowHeight={37}
-      count={list.length}
-      item={(i) => (descending ? list[list.length - 1 - i] : list[i])}
-      keyOf={(p) => p.id}
-      sort={{ by: 'name', descending }}
-      onSort={() => setDescending(!descending)}
-      selectedKey={selected?.type === 'program' ? selected.id : undefined}
-      onSelect={(p) => select({ type: 'program', id: p.id })}
-      onOpen={(p) => void d.open({ programId: p.id, route: 'originals' })}
-      onMenu={(p, at) => openMenu({ type: 'program', program: p }, at)}
-      onKey={(event, p) => runKey(acts({ type: 'program', program: p }), event.key)}
-      empty={<EmptyState title="No programs">No desktop entries were found in this machine’s data folders.</EmptyState>}
-    />
+    <>
+      <div className="program-facets">
+        <FilterChip
+          title="Category"
+          value={category}
+          options={categories.map((c) => ({ value: c, label: c }))}
+          onChange={(c) => setParams(c === undefined ? {} : { category: c }, { replace: true })}
+        />
+        {category !== undefined && list.length > 0 && (
+          <button
+            type="button"
+            className="chip"
+            onClick={() =>
+              openDialog({
+                kind: 'new-collection',
+                collectionType: 'plain',
+                name: category,
+                gathered: { shortcuts: [], programs: list.map((p) => ({ programId: p.id, name: p.name })) },
+              })
+            }
+          >
+            Make a collection of {list.length === 1 ? 'this one' : `these ${list.length}`}…
+          </button>
+        )}
+      </div>
+      <Grid
+        label="Programs"
+        columns={COLUMNS}
+        rowHeight={37}
+        count={list.length}
+        item={(i) => (descending ? list[list.length - 1 - i] : list[i])}
+        keyOf={(p) => p.id}
+        sort={{ by: 'name', descending }}
+        onSort={() => setDescending(!descending)}
+        selectedKey={selected?.type === 'program' ? selected.id : undefined}
+        onSelect={(p) => select({ type: 'program', id: p.id })}
+        onOpen={(p) => void d.open({ programId: p.id, route: 'originals' })}
+        onMenu={(p, at) => openMenu({ type: 'program', program: p }, at)}
+        onKey={(event, p) => runKey(acts({ type: 'program', program: p }), event.key)}
+        empty={
+          <EmptyState title="No programs">No desktop entries were found in this machine’s data folders.</EmptyState>
+        }
+      />
+    </>
   );
 }

@@ -6,7 +6,7 @@ import { shown } from '@rellin/core/paths';
 import { useDo } from '../acts/useDo';
 import { inField } from '../frame/useKeys';
 import { KeyCap } from '../parts/KeyCap';
-import { PathField } from '../shortcuts/dialogs';
+import { PathField } from '../shortcuts/PathField';
 
 export function TrailBar({ trail, path, to }: { trail: TrailStep[]; path: string; to(folderId: string): string }) {
   const [typing, setTyping] = useState<string>();

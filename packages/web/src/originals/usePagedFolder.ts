@@ -1,5 +1,5 @@
 /** A folder of any size, read in pages as they come into sight. */
-import { useCallback, useState } from 'react';
+import { useCallback, useMemo, useState } from 'react';
 import { keepPreviousData, useQueries, useQuery } from '@tanstack/react-query';
 import type { EntryView, FolderView } from '@rellin/contract';
 import { get } from '../api/client';
@@ -34,5 +34,13 @@ export function usePagedFolder(placeId: number, folderId: string, sort: string, 
     const page = Math.floor(index / PAGE);
     return (page === 0 ? first.data : more.get(page))?.entries[index % PAGE];
   };
-  return { first, entry, onRange };
+  const known = useMemo(
+    () => [
+      ...(first.data?.entries ?? []),
+      ...[...more.entries()].sort(([a], [b]) => a - b).flatMap(([, p]) => p.entries),
+    ],
+    [first.data, more],
+  );
+  /** `known`: the entries that were read so far, in order. */
+  return { first, entry, known, onRange };
 }

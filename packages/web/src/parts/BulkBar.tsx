@@ -9,7 +9,7 @@ import './BulkBar.css';
 interface Member {
   id: string;
   itemId: string;
-  type: 'shortcut' | 'collection';
+  type: 'shortcut' | 'collection' | 'search';
 }
 
 export function BulkBar({ within }: { within?: { collection: CollectionView; rows: readonly Member[] | undefined } }) {
@@ -34,6 +34,24 @@ export function BulkBar({ within }: { within?: { collection: CollectionView; row
       <button type="button" className="chip" onClick={() => openDialog({ kind: 'rename-many', shortcuts: some })}>
         Rename…
       </button>
+      {some.some((s) => s.pinSlot === null) && (
+        <button
+          type="button"
+          className="chip"
+          onClick={() => void d.pinMany(some.filter((s) => s.pinSlot === null).map((s) => s.id))}
+        >
+          Pin
+        </button>
+      )}
+      {some.some((s) => s.target === 'original') && (
+        <button
+          type="button"
+          className="chip"
+          onClick={() => openDialog({ kind: 'open-with', shortcuts: some.filter((s) => s.target === 'original') })}
+        >
+          Program…
+        </button>
+      )}
       {within && members.length > 0 && (
         <button
           type="button"

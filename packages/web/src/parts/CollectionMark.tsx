@@ -24,6 +24,17 @@ export function CollectionMark({
   );
 }
 
+/** The mark of a saved search: a ring that closes round what it finds. Silent as well. */
+export function SearchMark({ colour }: { colour: string }) {
+  return (
+    <svg className="collection-mark" viewBox="0 0 18 16" width="18" height="16" aria-hidden data-colour={colour}>
+      <path d="M13.6 5.2A6 6 0 1 0 14.9 8" />
+      <circle cx="9" cy="8" r="1.5" />
+      <circle cx="15" cy="4" r="1.5" />
+    </svg>
+  );
+}
+
 /** A tag's colour as a dot; its name stands beside it. */
 export function TagDot({ colour }: { colour: string }) {
   return <span className="tag-dot" data-colour={colour} aria-hidden />;

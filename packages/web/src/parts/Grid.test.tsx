@@ -1,5 +1,5 @@
 import { describe, expect, it, jest } from '@jest/globals';
-import { fireEvent, render, screen, within } from '@testing-library/react';
+import { act, fireEvent, render, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { Grid, type Column, type GridProps } from './Grid';
 
@@ -52,7 +52,7 @@ describe('the grid', () => {
     const { calls, rows } = show(12);
     const inOrder = () => screen.getAllByRole('row').filter((r) => r.tabIndex === 0 && r.hasAttribute('data-index'));
     expect(inOrder()).toEqual([row(0)]);
-    row(0).focus();
+    act(() => row(0).focus());
     await userEvent.keyboard('{ArrowDown}{ArrowDown}');
     expect(calls.select).toHaveBeenLastCalledWith(rows[2]);
     expect(inOrder()).toEqual([row(2)]);
@@ -66,7 +66,7 @@ describe('the grid', () => {
 
   it('opens with Enter or a double click, selects with Space or a click, hands other keys on', async () => {
     const { calls, rows } = show(5);
-    row(0).focus();
+    act(() => row(0).focus());
     await userEvent.keyboard('{Enter}');
     expect(calls.open).toHaveBeenLastCalledWith(rows[0]);
     await userEvent.keyboard(' ');
@@ -81,7 +81,7 @@ describe('the grid', () => {
 
   it('leaves chords to whoever else wants them', async () => {
     const { calls } = show(5);
-    row(0).focus();
+    act(() => row(0).focus());
     await userEvent.keyboard('{Control>}z{/Control}{Alt>}{ArrowDown}{/Alt}');
     expect(calls.key).not.toHaveBeenCalled();
     expect(calls.select).not.toHaveBeenCalled();
@@ -91,7 +91,7 @@ describe('the grid', () => {
     const { calls, rows } = show(5);
     fireEvent.contextMenu(row(2), { clientX: 40, clientY: 90 });
     expect(calls.menu).toHaveBeenLastCalledWith(rows[2], { x: 40, y: 90 });
-    row(2).focus();
+    act(() => row(2).focus());
     await userEvent.keyboard('{Shift>}{F10}{/Shift}');
     expect(calls.menu).toHaveBeenCalledTimes(2);
   });
@@ -113,7 +113,7 @@ describe('the grid', () => {
 
   it('keeps a row for what is still on its way, and does nothing with it', async () => {
     const { calls } = show(3, { item: () => undefined });
-    row(0).focus();
+    act(() => row(0).focus());
     await userEvent.keyboard('{Enter}');
     await userEvent.click(row(1));
     expect(calls.open).not.toHaveBeenCalled();

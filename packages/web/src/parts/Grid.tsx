@@ -4,13 +4,17 @@
  */
 import { useEffect, useRef, useState, type KeyboardEvent, type MouseEvent, type ReactNode } from 'react';
 import { useVirtualizer } from '@tanstack/react-virtual';
+import { ColumnEdge } from './ColumnEdge';
+import { useChoice } from './useChoice';
 import './Grid.css';
 
 export interface Column<T> {
   id: string;
   title: string;
-  /** CSS grid track. */
+  /** CSS grid track, unless the person gave it a width. */
   width: string;
+  /** Pixels below which it is not made narrower. */
+  least?: number;
   align?: 'right';
   /** Sorting by this column, where it can be. */
   sortable?: boolean;
@@ -29,6 +33,9 @@ export interface GridProps<T> {
   chosen?: ReadonlySet<string>;
   onChoose?(keys: string[]): void;
   sort?: { by: string; descending: boolean };
+  /** Widths in pixels that the person gave to columns; with `onResize` each has an edge to be drawn. */
+  widths?: Readonly<Record<string, number>>;
+  onResize?(id: string, width: number | undefined): void;
   rowHeight?: number;
   /** A row to bring into sight when it changes: where something was just added, or where one was led. */
   reveal?: number;
@@ -46,6 +53,9 @@ export interface GridProps<T> {
   empty?: ReactNode;
 }
 
+const GAP = 10;
+const LEAST_WIDTH = 56;
+
 export function Grid<T>(props: GridProps<T>) {
   const { columns, count, item, keyOf, selectedKey, chosen, sort, rowHeight = 42 } = props;
   const scroller = useRef<HTMLDivElement>(null);
@@ -55,7 +65,7 @@ export function Grid<T>(props: GridProps<T>) {
     count,
     getScrollElement: () => scroller.current,
     estimateSize: () => rowHeight,
-    overscan: 8,
+    overscan: 4,
     initialRect: { width: 800, height: 700 },
   });
   const visible = rows.getVirtualItems();
@@ -91,44 +101,28 @@ export function Grid<T>(props: GridProps<T>) {
     return it !== undefined && keyOf(it) === selectedKey;
   })?.index;
   const current = Math.min(selectedIndex ?? focused, Math.max(0, count - 1));
+  // whoever comes by Tab finds a row also where the current one was scrolled away
+  const top = Math.ceil((rows.scrollOffset ?? 0) / rowHeight);
+  const tabbable = visible.some((v) => v.index === current) ? current : Math.min(Math.max(first, top), last);
 
-  // where a range begins: the row chosen last without Shift
-  const anchor = useRef(0);
-  const sweep = useRef<number | undefined>(undefined);
-  const choose = (from: number, to: number) => {
-    const keys: string[] = [];
-    for (let i = Math.min(from, to); i <= Math.max(from, to); i++) {
-      const it = item(i);
-      if (it !== undefined) keys.push(keyOf(it));
-    }
-    props.onChoose?.(keys);
-  };
-  /** A click, with Ctrl for one more or less, with Shift for all from the anchor. */
+  const choice = useChoice({
+    item,
+    keyOf,
+    selectedKey,
+    chosen,
+    onSelect: props.onSelect,
+    onChoose: props.onChoose,
+  });
   const onPick = (index: number, it: T, how: { ctrl: boolean; shift: boolean }) => {
     setFocused(index);
-    props.onSelect(it);
-    if (!props.onChoose) return;
-    if (how.shift) return choose(anchor.current, index);
-    anchor.current = index;
-    if (!how.ctrl) return props.onChoose([keyOf(it)]);
-    const next = new Set(chosen?.size ? chosen : selectedKey === undefined ? [] : [selectedKey]);
-    if (!next.delete(keyOf(it))) next.add(keyOf(it));
-    props.onChoose([...next]);
+    choice.pick(index, it, how);
   };
 
   const goTo = (index: number, extend = false) => {
     const next = Math.max(0, Math.min(count - 1, index));
     setFocused(next);
     rows.scrollToIndex(next, { align: 'auto' });
-    const target = item(next);
-    if (target !== undefined) {
-      props.onSelect(target);
-      if (extend) choose(anchor.current, next);
-      else {
-        anchor.current = next;
-        props.onChoose?.([keyOf(target)]);
-      }
-    }
+    choice.moveTo(next, extend);
     requestAnimationFrame(() => {
       scroller.current?.querySelector<HTMLElement>(`[data-index="${next}"]`)?.focus({ preventScroll: true });
     });
@@ -138,7 +132,7 @@ export function Grid<T>(props: GridProps<T>) {
     const here = item(current);
     const page = Math.max(1, Math.floor(height / rowHeight) - 1);
     if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'a' && props.onChoose) {
-      choose(0, count - 1);
+      choice.range(0, count - 1);
       event.preventDefault();
       return;
     }
@@ -169,7 +163,16 @@ export function Grid<T>(props: GridProps<T>) {
     event.stopPropagation();
   };
 
-  const template = columns.map((c) => c.width).join(' ');
+  const [drawn, setDrawn] = useState<{ id: string; width: number }>();
+  const widthOf = (c: Column<T>) => (drawn?.id === c.id ? drawn.width : props.widths?.[c.id]);
+  const template = columns
+    .map((c) => {
+      const width = widthOf(c);
+      return width === undefined ? c.width : `${width}px`;
+    })
+    .join(' ');
+  // too many or too wide columns are scrolled to, not squeezed
+  const least = columns.reduce((sum, c) => sum + (widthOf(c) ?? Number(/\d+/.exec(c.width)?.[0] ?? 0)) + GAP, GAP);
   return (
     <div
       className="grid sheet"
@@ -179,16 +182,29 @@ export function Grid<T>(props: GridProps<T>) {
       aria-rowcount={count + 1}
       aria-colcount={columns.length}
     >
-      <div role="rowgroup">
+      <div role="rowgroup" style={{ minWidth: least }}>
         <div className="grid-head" role="row" aria-rowindex={1} style={{ gridTemplateColumns: template }}>
           {columns.map((c, i) => (
             <div
               key={c.id}
               role="columnheader"
               aria-colindex={i + 1}
+              aria-label={props.onResize ? c.title : undefined}
               className={c.align}
               aria-sort={sort?.by === c.id ? (sort.descending ? 'descending' : 'ascending') : undefined}
             >
+              {props.onResize && (
+                <ColumnEdge
+                  title={c.title}
+                  width={widthOf(c)}
+                  least={c.least ?? LEAST_WIDTH}
+                  onDraw={(width) => setDrawn(width === undefined ? undefined : { id: c.id, width })}
+                  onResize={(width) => {
+                    setDrawn(undefined);
+                    props.onResize!(c.id, width);
+                  }}
+                />
+              )}
               {c.sortable ? (
                 <button type="button" onClick={() => props.onSort?.(c.id)}>
                   {c.title}
@@ -208,7 +224,7 @@ export function Grid<T>(props: GridProps<T>) {
           </div>
         </div>
       ) : (
-        <div ref={scroller} className="grid-body" role="rowgroup" onKeyDown={onKeyDown}>
+        <div ref={scroller} className="grid-body" role="rowgroup" style={{ minWidth: least }} onKeyDown={onKeyDown}>
           <div role="presentation" style={{ height: rows.getTotalSize(), position: 'relative' }}>
             {visible.map((v) => {
               const it = item(v.index);
@@ -221,7 +237,8 @@ export function Grid<T>(props: GridProps<T>) {
                   data-index={v.index}
                   aria-rowindex={v.index + 2}
                   aria-selected={selected}
-                  tabIndex={v.index === current ? 0 : -1}
+                  tabIndex={v.index === tabbable ? 0 : -1}
+                  onFocus={() => setFocused(v.index)}
                   className={`grid-row${selected ? ' selected' : ''}`}
                   style={{ gridTemplateColumns: template, height: rowHeight, transform: `translateY(${v.start}px)` }}
                   onClick={(event: MouseEvent) => {
@@ -232,13 +249,10 @@ export function Grid<T>(props: GridProps<T>) {
                   onPointerDown={(event) => {
                     if (!props.onChoose || event.button !== 0 || event.shiftKey || event.ctrlKey) return;
                     if ((event.target as HTMLElement).closest('.drag-handle, button, a')) return;
-                    sweep.current = v.index;
-                    window.addEventListener('pointerup', () => (sweep.current = undefined), { once: true });
+                    choice.beginSweep(v.index);
                   }}
                   onPointerEnter={(event) => {
-                    if (sweep.current === undefined || event.buttons !== 1 || sweep.current === v.index) return;
-                    anchor.current = sweep.current;
-                    choose(sweep.current, v.index);
+                    if (event.buttons === 1) choice.sweepTo(v.index);
                   }}
                   onDoubleClick={() => it !== undefined && props.onOpen(it)}
                   onContextMenu={(event: MouseEvent) => {

@@ -34,7 +34,7 @@ const ICONS: Record<Kind, typeof ArticleOutlined> = {
 };
 
 /** The icon of a kind; always beside its word, so it is silent for screen readers. */
-export function KindIcon({ kind }: { kind: Kind }) {
+export function KindIcon({ kind, size = 18 }: { kind: Kind; size?: number }) {
   const Icon = ICONS[kind];
-  return <Icon aria-hidden sx={{ fontSize: 18, color: 'var(--second)', flex: 'none' }} />;
+  return <Icon aria-hidden sx={{ fontSize: size, color: 'var(--second)', flex: 'none' }} />;
 }

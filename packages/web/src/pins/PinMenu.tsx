@@ -12,7 +12,7 @@ import { Finder } from '@rellin/core/match';
 import { useCollections } from '../api/queries';
 import { useDesk, type Item } from '../frame/desk';
 import { ChoiceList } from '../parts/ChoiceList';
-import { CollectionMark } from '../parts/CollectionMark';
+import { CollectionMark, SearchMark } from '../parts/CollectionMark';
 import { KindIcon } from '../parts/KindIcon';
 import { Tether } from '../parts/Tether';
 import { folderOf } from '../filing/folderOf';
@@ -36,7 +36,9 @@ function Line({ line, path }: { line: MenuLine; path: string }) {
   const outside = useOutsideDrop(folderOf(line.item));
   return (
     <span ref={setNodeRef} {...outside} className={`menu-line ${line.state}${isOver ? ' over' : ''}`}>
-      {line.item?.type === 'collection' ? (
+      {line.item?.type === 'search' ? (
+        <SearchMark colour={line.item.search.colour} />
+      ) : line.item?.type === 'collection' ? (
         <CollectionMark colour={line.item.collection.colour} type={line.item.collection.type} />
       ) : line.item?.type === 'shortcut' ? (
         <Tether state={line.item.shortcut.state} />
@@ -56,7 +58,7 @@ export function PinMenu({ pin, anchor }: { pin: PinView; anchor: HTMLElement | n
   const { openPin, openMenu } = useDesk();
   const navigate = useNavigate();
   const [levels, setLevels] = useState<MenuLevel[]>([
-    { kind: pin.target === 'tag' ? 'tag' : 'collection', id: pin.targetId, name: pin.name },
+    { kind: pin.target === 'shortcut' ? 'collection' : pin.target, id: pin.targetId, name: pin.name },
   ]);
   const [query, setQuery] = useState('');
   const level = levels[levels.length - 1]!;
@@ -141,7 +143,9 @@ export function PinMenu({ pin, anchor }: { pin: PinView; anchor: HTMLElement | n
                 void navigate(
                   level.kind === 'folder'
                     ? `/originals/${level.placeId}/${level.id}`
-                    : `/collections/${level.kind === 'tag' ? 'tag/' : ''}${level.id}`,
+                    : level.kind === 'search'
+                      ? `/searches/${level.id}`
+                      : `/collections/${level.kind === 'tag' ? 'tag/' : ''}${level.id}`,
                 );
               }}
             >

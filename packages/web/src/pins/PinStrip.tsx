@@ -11,12 +11,12 @@ import ExpandMore from '@mui/icons-material/ExpandMore';
 import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
 import type { PinView } from '@rellin/contract';
-import { useCollections, usePins, useSettings, useShortcuts, useTags } from '../api/queries';
+import { useCollections, usePins, useSearches, useSettings, useShortcuts, useTags } from '../api/queries';
 import { actItems } from '../acts/ActMenu';
 import { useActs } from '../acts/useActs';
 import { useDo } from '../acts/useDo';
 import { useDesk, type Item } from '../frame/desk';
-import { CollectionMark, TagDot } from '../parts/CollectionMark';
+import { CollectionMark, SearchMark, TagDot } from '../parts/CollectionMark';
 import { KeyCap } from '../parts/KeyCap';
 import { Tether } from '../parts/Tether';
 import { folderOf } from '../filing/folderOf';
@@ -31,6 +31,7 @@ function usePinned(): (pin: PinView) => Item | undefined {
   const shortcuts = useShortcuts().data;
   const collections = useCollections().data;
   const tags = useTags().data;
+  const searches = useSearches().data;
   return (pin) => {
     const own = <T extends { id: string }>(list: T[] | undefined) => list?.find((x) => x.id === pin.targetId);
     if (pin.target === 'shortcut') {
@@ -40,6 +41,10 @@ function usePinned(): (pin: PinView) => Item | undefined {
     if (pin.target === 'collection') {
       const collection = own(collections);
       return collection && { type: 'collection', collection };
+    }
+    if (pin.target === 'search') {
+      const search = own(searches);
+      return search && { type: 'search', search };
     }
     const tag = own(tags);
     return tag && { type: 'tag', tag };
@@ -54,6 +59,8 @@ function PinLabel({ pin }: { pin: PinView }) {
         <Tether state={pin.state} />
       ) : pin.target === 'collection' ? (
         <CollectionMark colour={pin.colour} />
+      ) : pin.target === 'search' ? (
+        <SearchMark colour={pin.colour} />
       ) : (
         <TagDot colour={pin.colour} />
       )}
@@ -61,7 +68,12 @@ function PinLabel({ pin }: { pin: PinView }) {
       {pin.count !== null && (
         <>
           <span className="pin-count">{pin.count}</span>
-          <ExpandMore aria-hidden sx={{ fontSize: 17, color: 'var(--third)', ml: '-2px' }} />
+          {pin.fresh > 0 && (
+            <span className="fresh" title={`${pin.fresh} new since you looked`}>
+              +{pin.fresh}
+            </span>
+          )}
+          <ExpandMore aria-hidden className="chevron" />
         </>
       )}
     </>
@@ -154,59 +166,61 @@ function More({ pins, pinned }: { pins: PinView[]; pinned: (pin: PinView) => Ite
         onClick={(event) => setAnchor(event.currentTarget)}
       >
         <span>{pins.length} more</span>
-        <ExpandMore aria-hidden sx={{ fontSize: 17, color: 'var(--third)' }} />
+        <ExpandMore aria-hidden className="chevron" />
       </button>
-      <Menu
-        anchorEl={anchor}
-        open={anchor !== null}
-        onClose={() => {
-          setAnchor(null);
-          setOwn(undefined);
-        }}
-        slotProps={{ list: { dense: true, 'aria-label': 'More pins' } }}
-      >
-        {own && item
-          ? [
-              <MenuItem key="back" onClick={() => setOwn(undefined)}>
-                ‹ {own.name}
-              </MenuItem>,
-              <Divider key="line" />,
-              own.aside && (
+      {anchor && (
+        <Menu
+          anchorEl={anchor}
+          open
+          onClose={() => {
+            setAnchor(null);
+            setOwn(undefined);
+          }}
+          slotProps={{ list: { dense: true, 'aria-label': 'More pins' } }}
+        >
+          {own && item
+            ? [
+                <MenuItem key="back" onClick={() => setOwn(undefined)}>
+                  ‹ {own.name}
+                </MenuItem>,
+                <Divider key="line" />,
+                own.aside && (
+                  <MenuItem
+                    key="aside"
+                    onClick={() => {
+                      setAnchor(null);
+                      setOwn(undefined);
+                      void d.putPinAside(own, false);
+                    }}
+                  >
+                    Put it back on the strip
+                  </MenuItem>
+                ),
+                ...actItems(acts(item), () => {
+                  setAnchor(null);
+                  setOwn(undefined);
+                }),
+              ]
+            : pins.map((pin) => (
                 <MenuItem
-                  key="aside"
+                  key={pin.id}
                   onClick={() => {
                     setAnchor(null);
-                    setOwn(undefined);
-                    void d.putPinAside(own, false);
+                    if (pin.target === 'shortcut') void d.open({ shortcutId: pin.targetId, route: 'pin-more' });
+                    else openPin(pin.id);
                   }}
+                  onContextMenu={(event) => {
+                    event.preventDefault();
+                    setOwn(pin);
+                  }}
+                  onKeyDown={(event) => event.key === 'ArrowRight' && setOwn(pin)}
+                  sx={{ gap: 1 }}
                 >
-                  Put it back on the strip
+                  <PinLabel pin={pin} />
                 </MenuItem>
-              ),
-              ...actItems(acts(item), () => {
-                setAnchor(null);
-                setOwn(undefined);
-              }),
-            ]
-          : pins.map((pin) => (
-              <MenuItem
-                key={pin.id}
-                onClick={() => {
-                  setAnchor(null);
-                  if (pin.target === 'shortcut') void d.open({ shortcutId: pin.targetId, route: 'pin-more' });
-                  else openPin(pin.id);
-                }}
-                onContextMenu={(event) => {
-                  event.preventDefault();
-                  setOwn(pin);
-                }}
-                onKeyDown={(event) => event.key === 'ArrowRight' && setOwn(pin)}
-                sx={{ gap: 1 }}
-              >
-                <PinLabel pin={pin} />
-              </MenuItem>
-            ))}
-      </Menu>
+              ))}
+        </Menu>
+      )}
       {shown && (
         <Suspense fallback={null}>
           <PinMenu pin={shown} anchor={button.current} />

@@ -1,7 +1,7 @@
 /** What a level of a pin's menu holds: members of a collection, bearers of a tag, entries of a mirrored folder. */
 import { useMemo } from 'react';
 import { useQuery } from '@tanstack/react-query';
-import type { EntryView, FolderView, ShortcutView } from '@rellin/contract';
+import type { AnswersView, EntryView, FolderView, ShortcutView } from '@rellin/contract';
 import { kindWord, type Kind } from '@rellin/core/kinds';
 import { shown } from '@rellin/core/paths';
 import { get } from '../api/client';
@@ -13,7 +13,7 @@ import type { Item } from '../frame/desk';
 import { STATE_WORDS } from '../parts/Tether';
 
 export type MenuLevel =
-  | { kind: 'collection' | 'tag'; id: string; name: string }
+  | { kind: 'collection' | 'tag' | 'search'; id: string; name: string }
   | { kind: 'folder'; id: string; placeId: number; name: string };
 
 export interface MenuLine {
@@ -78,7 +78,13 @@ export function useMenuLines(level: MenuLevel): MenuLine[] | undefined {
     queryFn: () => get<FolderView>(`/originals/${folder!.placeId}/folder/${folder!.id}?limit=${MOST_ENTRIES}`),
     enabled: folder !== undefined,
   }).data?.entries;
+  const answers = useQuery({
+    queryKey: ['searches', 'answers', 'menu', level.id],
+    queryFn: () => get<AnswersView>(`/searches/${level.id}/answers?limit=${MOST_ENTRIES}`),
+    enabled: level.kind === 'search',
+  }).data?.answers;
   return useMemo(() => {
+    if (level.kind === 'search') return answers?.map((e) => ofEntry(e, d));
     if (folder) return entries?.map((e) => ofEntry(e, d));
     if (level.kind === 'tag')
       return (
@@ -95,18 +101,29 @@ export function useMenuLines(level: MenuLevel): MenuLine[] | undefined {
     return rows?.map((row): MenuLine =>
       row.type === 'shortcut'
         ? ofShortcut(row.shortcut, d)
-        : {
-            id: row.collection.id,
-            name: row.collection.name,
-            kind: 'folder',
-            state: '',
-            note: String(row.collection.count),
-            item: { type: 'collection', collection: row.collection },
-            inside: { kind: 'collection', id: row.collection.id, name: row.collection.name },
-            run: () => undefined,
-          },
+        : row.type === 'search'
+          ? {
+              id: row.search.id,
+              name: row.search.name,
+              kind: 'folder',
+              state: '',
+              note: String(row.search.count),
+              item: { type: 'search', search: row.search },
+              inside: { kind: 'search', id: row.search.id, name: row.search.name },
+              run: () => undefined,
+            }
+          : {
+              id: row.collection.id,
+              name: row.collection.name,
+              kind: 'folder',
+              state: '',
+              note: String(row.collection.count),
+              item: { type: 'collection', collection: row.collection },
+              inside: { kind: 'collection', id: row.collection.id, name: row.collection.name },
+              run: () => undefined,
+            },
     );
     // the folder is part of the level
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [level, entries, bearing, shortcuts, rows, d]);
+  }, [level, entries, answers, bearing, shortcuts, rows, d]);
 }

@@ -5,15 +5,17 @@ import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import { useForm } from 'react-hook-form';
 import { useQueryClient } from '@tanstack/react-query';
-import type { PlaceView, SettingsView as Settings } from '@rellin/contract';
+import type { LocatedView, PlaceView, SettingsView as Settings } from '@rellin/contract';
 import { REACH_CONSTANTS, REACH_SOURCES, REACH_WORDS, type ReachConstants } from '@rellin/core/reach';
+import { KINDS, kindWord } from '@rellin/core/kinds';
 import { shown } from '@rellin/core/paths';
 import { formatBytes } from '@rellin/core/units';
 import { call, patch, post, remove } from '../api/client';
-import { usePlaces, useSession, useSettings } from '../api/queries';
+import { useOriginal, usePlaces, usePrograms, useSession, useSettings } from '../api/queries';
 import { useDo } from '../acts/useDo';
 import { useDesk } from '../frame/desk';
 import { Tether } from '../parts/Tether';
+import { PathField } from '../shortcuts/PathField';
 import './settings.css';
 
 function Place({ place }: { place: PlaceView }) {
@@ -28,7 +30,9 @@ function Place({ place }: { place: PlaceView }) {
     `${place.entries.toLocaleString('en-GB')} entries`,
     ...(place.freeBytes === null ? [] : [`${formatBytes(place.freeBytes)} free`]),
     ...(place.state === 'away' ? [`away: ${place.awayReason}`] : []),
-    ...(place.watching === 'limited' ? ['too many folders to watch them all'] : []),
+    ...(place.watching === 'limited'
+      ? ['more folders than the system lets Rellin watch: those in use are looked at every two seconds']
+      : []),
   ];
   return (
     <li>
@@ -127,6 +131,91 @@ function Places() {
   );
 }
 
+/** The folder that Originals opens in. */
+function StartFolder({ settings }: { settings: Settings }) {
+  const d = useDo();
+  const folder = settings.startFolder;
+  const original = useOriginal(folder?.placeId, folder ? String(folder.originalId) : undefined);
+  const [typed, setTyped] = useState('');
+  const path = original.data ? shown(original.data.path) : original.isError ? 'a folder that is not there now' : '…';
+  const keep = () =>
+    d.attempt(async () => {
+      const at = await post<LocatedView>('/originals/locate', { path: typed });
+      const name = shown(typed.replace(/\/+$/, '').split('/').pop() ?? typed);
+      if (await d.startHere({ placeId: at.placeId, originalId: Number(at.folderId) }, name)) setTyped('');
+    });
+  return (
+    <section>
+      <h2>Originals opens in</h2>
+      <p className="small">
+        {folder ? <span className="mono">{path}</span> : 'The first place.'} Any folder’s menu sets it too.
+      </p>
+      <form
+        className="line"
+        onSubmit={(event) => {
+          event.preventDefault();
+          void keep();
+        }}
+      >
+        <div className="path-line">
+          <PathField label="Another folder" help="A path: /… or ~/…" value={typed} onChange={setTyped} />
+        </div>
+        <Button variant="contained" type="submit" disabled={typed.trim() === ''}>
+          Keep
+        </Button>
+        {folder && (
+          <Button variant="outlined" onClick={() => void d.startHere(null, '')}>
+            The first place
+          </Button>
+        )}
+      </form>
+    </section>
+  );
+}
+
+/** Kinds that a program can be chosen for; a program and an address start by themselves. */
+const OPENED = KINDS.filter((k) => k !== 'program' && k !== 'web' && k !== 'link');
+
+function ProgramsByKind({ settings }: { settings: Settings }) {
+  const d = useDo();
+  const programs = (usePrograms().data ?? []).filter((p) => p.takesFiles);
+  if (programs.length === 0) return null;
+  return (
+    <section>
+      <h2>Programs by kind</h2>
+      <p className="small">
+        What opens things of a kind in Rellin. A shortcut may have its own program, by its act “Open with…”; there the
+        system’s list can be told too.
+      </p>
+      <div className="by-kind">
+        {OPENED.map((kind) => {
+          const own = settings.openWith[kind];
+          return (
+            <TextField
+              key={kind}
+              select
+              size="small"
+              label={kindWord(kind)}
+              value={programs.some((p) => p.id === own) ? own : ''}
+              onChange={(event) =>
+                void d.setProgramFor(kind, programs.find((p) => p.id === event.target.value) ?? null)
+              }
+              slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
+            >
+              <MenuItem value="">the system’s choice</MenuItem>
+              {programs.map((p) => (
+                <MenuItem key={p.id} value={p.id}>
+                  {p.name}
+                </MenuItem>
+              ))}
+            </TextField>
+          );
+        })}
+      </div>
+    </section>
+  );
+}
+
 function Constants({ settings }: { settings: Settings }) {
   const d = useDo();
   const client = useQueryClient();
@@ -181,6 +270,54 @@ function Constants({ settings }: { settings: Settings }) {
           </Button>
         </div>
       )}
+    </section>
+  );
+}
+
+/** Kinds whose files may hold text. */
+const CONTENT_KINDS = ['text', 'document', 'pdf', 'table', 'web', 'source', 'map'] as const;
+const MEGABYTE = 1_000_000;
+
+function Contents({ settings, onChange }: { settings: Settings; onChange(change: Partial<Settings>): void }) {
+  const { contentKinds, contentLimit } = settings;
+  return (
+    <section>
+      <h2>Contents of files</h2>
+      <p className="small">
+        Searches find what files hold (<span className="mono">text:"hand net"</span>). What is read stays in Rellin’s
+        own database on this machine.
+      </p>
+      <div className="line" role="group" aria-label="Kinds whose content is read">
+        {CONTENT_KINDS.map((kind) => {
+          const on = contentKinds.includes(kind);
+          return (
+            <button
+              key={kind}
+              type="button"
+              className={`chip${on ? ' on' : ''}`}
+              aria-pressed={on}
+              onClick={() =>
+                onChange({ contentKinds: on ? contentKinds.filter((k) => k !== kind) : [...contentKinds, kind] })
+              }
+            >
+              {kindWord(kind)}
+            </button>
+          );
+        })}
+      </div>
+      <div className="line">
+        <TextField
+          type="number"
+          label="Up to (MB)"
+          key={contentLimit}
+          defaultValue={contentLimit / MEGABYTE}
+          slotProps={{ htmlInput: { min: 0, max: 1000, step: 1 } }}
+          onBlur={(event) => {
+            const limit = Math.round(Number(event.target.value) * MEGABYTE);
+            if (event.target.value !== '' && limit !== contentLimit) onChange({ contentLimit: limit });
+          }}
+        />
+      </div>
     </section>
   );
 }
@@ -294,7 +431,10 @@ export default function SettingsView() {
           </TextField>
         </div>
       </section>
+      <StartFolder settings={s} />
+      <ProgramsByKind settings={s} />
       <Constants settings={s} />
+      <Contents settings={s} onChange={change} />
       <PassphraseForm />
     </main>
   );

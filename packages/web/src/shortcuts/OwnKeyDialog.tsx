@@ -3,7 +3,7 @@ import { useState } from 'react';
 import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import { checkKeys, shownKeys, strokeOf } from '@rellin/core/keys';
-import { useCollections, useShortcuts } from '../api/queries';
+import { useCollections, useQuickFilters, useSearches, useShortcuts } from '../api/queries';
 import { useDo } from '../acts/useDo';
 import type { DialogRequest } from '../frame/desk';
 import { FormDialog } from '../parts/FormDialog';
@@ -19,9 +19,13 @@ export function OwnKeyDialog({
   const d = useDo();
   const shortcuts = useShortcuts().data ?? [];
   const collections = useCollections().data ?? [];
+  const quickFilters = useQuickFilters().data ?? [];
+  const searches = useSearches().data ?? [];
   const [strokes, setStrokes] = useState<string[]>(request.keys?.split(' ') ?? []);
   const taken = new Map(
-    [...shortcuts, ...collections].flatMap((x) => (x.keys && x.id !== id ? [[x.keys, x.name]] : [])),
+    [...shortcuts, ...collections, ...quickFilters, ...searches].flatMap((x) =>
+      x.keys && x.id !== id ? [[x.keys, x.name]] : [],
+    ),
   );
   const keys = strokes.join(' ');
   const checked = checkKeys(keys, taken);

@@ -5,56 +5,17 @@ import Checkbox from '@mui/material/Checkbox';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import TextField from '@mui/material/TextField';
 import { useEffect, useState } from 'react';
-import { get } from '../api/client';
+import { PathField } from './PathField';
 import { useShortcuts } from '../api/queries';
 import { useDo } from '../acts/useDo';
 import { useDesk, type DialogRequest } from '../frame/desk';
 import { useGather } from '../collections/useGather';
 import { FormDialog } from '../parts/FormDialog';
+import { QuickFilterDialog } from '../catalogue/QuickFilterDialog';
+import { OpenWithDialog } from './OpenWithDialog';
 import { OwnKeyDialog } from './OwnKeyDialog';
+import { PictureDialog } from './PictureDialog';
 import { RenameManyDialog } from './RenameManyDialog';
-
-/** A path field that continues what is typed from the folders there are. */
-export function PathField(props: {
-  value: string;
-  onChange(value: string): void;
-  label: string;
-  error?: string;
-  autoFocus?: boolean;
-}) {
-  const [options, setOptions] = useState<string[]>([]);
-  useEffect(() => {
-    if (!/^[/~]/.test(props.value)) {
-      setOptions([]);
-      return;
-    }
-    const abort = new AbortController();
-    get<string[]>(`/originals/complete?path=${encodeURIComponent(props.value)}`, abort.signal).then(
-      setOptions,
-      () => undefined,
-    );
-    return () => abort.abort();
-  }, [props.value]);
-  return (
-    <Autocomplete
-      freeSolo
-      fullWidth
-      options={options}
-      filterOptions={(x) => x}
-      inputValue={props.value}
-      onInputChange={(_, value) => props.onChange(value)}
-      renderInput={(params) => (
-        <TextField
-          {...params}
-          label={props.label}
-          autoFocus={props.autoFocus}
-          error={props.error !== undefined}
-          helperText={props.error ?? 'A path (/… or ~/…), a file address, or https://, http:// or mailto:'}
-        />
-      )}
-    />
-  );
-}
 
 function AddDialog({ request, onClose }: { request: Extract<DialogRequest, { kind: 'add' }>; onClose: () => void }) {
   const d = useDo();
@@ -284,6 +245,12 @@ export function ShortcutDialogs() {
       return <EmptyBinDialog count={dialog.count} onClose={closeDialog} />;
     case 'rename-many':
       return <RenameManyDialog shortcuts={dialog.shortcuts} onClose={closeDialog} />;
+    case 'quick-filter':
+      return <QuickFilterDialog request={dialog} onClose={closeDialog} />;
+    case 'picture':
+      return <PictureDialog request={dialog} onClose={closeDialog} />;
+    case 'open-with':
+      return <OpenWithDialog request={dialog} onClose={closeDialog} />;
     case 'goes-with':
       return <GoesWithDialog request={dialog} onClose={closeDialog} />;
     default:

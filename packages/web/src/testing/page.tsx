@@ -33,9 +33,24 @@ const BASE: Answers = {
   'GET /collections': [],
   'GET /collections?from=bin': [],
   'GET /tags': [],
+  'GET /searches': [],
+  'GET /searches?from=bin': [],
   'GET /places': [],
   'GET /programs': [],
-  'GET /settings': { pinLimit: 9, appearance: 'light', halfLifeDays: 14, startView: 'reach', reachConstants: {} },
+  'GET /quick-filters': [],
+  'GET /settings': {
+    pinLimit: 9,
+    appearance: 'light',
+    halfLifeDays: 14,
+    startView: 'reach',
+    startFolder: null,
+    openWith: {},
+    catalogueColumns: [],
+    catalogueShape: 'table',
+    reachConstants: {},
+    contentKinds: ['text'],
+    contentLimit: 8_000_000,
+  },
   'GET /openings?limit=30': [],
 };
 
@@ -65,7 +80,8 @@ export async function renderPage(ui: React.ReactNode, answers: Answers = {}, at 
     const request = { method, path, body };
     asked.push(request);
     const entry = table[`${method} ${path}`] ?? table[`${method} ${path.split('?')[0]}`];
-    const answer = typeof entry === 'function' ? (entry as (a: Asked) => unknown)(request) : entry;
+    // a promise is an answer that takes its time
+    const answer = await (typeof entry === 'function' ? (entry as (a: Asked) => unknown)(request) : entry);
     if (answer instanceof Refusal)
       return reply(answer.status, { type: `urn:rellin:problem:${answer.kind}`, detail: answer.detail });
     if (answer === undefined && method === 'GET')
@@ -129,6 +145,8 @@ export function aShortcut(more: Partial<ShortcutView> & { id: string; name: stri
     description: '',
     alsoCalled: [],
     keys: null,
+    picture: '',
+    openWith: null,
     collections: [],
     tags: [],
     target: 'original',
@@ -163,6 +181,7 @@ export const aPin = (slot: number, shortcut: ShortcutView): PinView => ({
   kind: shortcut.kind,
   state: shortcut.state,
   count: null,
+  fresh: 0,
   colour: '',
   aside: false,
 });
@@ -172,7 +191,7 @@ export function aCollection(more: Partial<CollectionView> & { id: string; name: 
     description: '',
     type: 'plain',
     colour: '',
-    icon: '',
+    picture: '',
     sortBy: 'own',
     showAs: 'auto',
     mirror: null,

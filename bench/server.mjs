@@ -1,0 +1,68 @@
+/** A server as built on a database, with what a bench asks of it. */
+import { spawn } from 'node:child_process';
+import { mkdirSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { createInterface } from 'node:readline';
+import { privateCluster } from '../scripts/lib/postgres.mjs';
+import { DATA, postgresBin, ROOT } from '../scripts/lib/prepare.mjs';
+
+/** Without `url` on a fresh database of its own. */
+export async function withServer({ url, places = [] }, use) {
+  let cluster;
+  if (!url) {
+    const folder = join(DATA, 'bench');
+    mkdirSync(folder, { recursive: true });
+    cluster = await privateCluster({ bin: postgresBin(), folder });
+    cluster.dropDatabase('benchserver');
+    cluster.ensureDatabase('benchserver');
+  }
+  const data = mkdtempSync(join(tmpdir(), 'rellin-bench-'));
+  const child = spawn(process.execPath, [join(ROOT, 'packages/server/dist/main.js')], {
+    env: {
+      PATH: process.env.PATH,
+      HOME: data,
+      DATABASE_URL: url ?? cluster.url('benchserver'),
+      RELLIN_DATA: data,
+      RELLIN_OPENER: 'viewer',
+      RELLIN_LOG: 'info',
+      RELLIN_PLACES: JSON.stringify(places),
+    },
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
+  try {
+    const address = await new Promise((resolve, reject) => {
+      child.once('exit', (code) => reject(new Error(`the server ended with ${code}`)));
+      createInterface({ input: child.stdout }).on('line', (line) => {
+        const { listening } = JSON.parse(line);
+        if (listening) resolve(listening);
+      });
+    });
+    const token = readFileSync(join(data, 'command-token'), 'utf8').trim();
+    const call = async (method, path, body) => {
+      const answer = await fetch(`${address}/api${path}`, {
+        method,
+        headers: { authorization: `Bearer ${token}`, ...(body && { 'content-type': 'application/json' }) },
+        body: body && JSON.stringify(body),
+      });
+      if (!answer.ok) throw new Error(`${method} ${path}: ${answer.status}`);
+      return answer.json();
+    };
+    const until = async (ask, isIt, ms = 120_000) => {
+      const end = performance.now() + ms;
+      for (;;) {
+        const answer = await ask();
+        if (isIt(answer)) return answer;
+        if (performance.now() > end) throw new Error(`waited ${ms} ms in vain`);
+      }
+    };
+    return await use({ call, until, pid: child.pid });
+  } finally {
+    child.removeAllListeners('exit');
+    const gone = new Promise((resolve) => child.once('exit', resolve));
+    child.kill();
+    await gone;
+    cluster?.stop();
+    rmSync(data, { recursive: true, force: true });
+  }
+}

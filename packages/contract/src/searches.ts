@@ -1,0 +1,86 @@
+import type { EntryView } from './originals.js';
+
+export type SearchOrder = 'name' | 'kind' | 'size' | 'modified' | 'created' | 'opened';
+
+/** How an answer is laid out: plain, or grouped. "folders" are columns side by side, one a folder. */
+export type SearchShape = 'table' | 'tiles' | 'folders' | 'by-kind' | 'by-month' | 'by-place';
+
+/** A named question whose answer keeps itself up to date. */
+export interface SearchView {
+  id: string;
+  name: string;
+  description: string;
+  /** In the language of docs/query.md. */
+  query: string;
+  /** Looks only into these places; null for all. */
+  places: number[] | null;
+  showAs: SearchShape;
+  sortBy: SearchOrder;
+  descending: boolean;
+  /** At most so many are shown; all are counted. */
+  most: number;
+  colour: string;
+  keys: string | null;
+  /** Its count of what is new is not shown. */
+  muted: boolean;
+  tags: string[];
+  /** Ids of the collections it is a member of. */
+  collections: string[];
+  pinned: boolean;
+  count: number;
+  /** Since last looked, and still so. */
+  came: number;
+  went: number;
+  /** Came since the beginning of today. */
+  today: number;
+  lookedAt: string;
+  addedAt: string;
+  removedAt: string | null;
+}
+
+/** One original of an answer. */
+export interface AnswerView extends EntryView {
+  created: number;
+  /** Absolute path text. */
+  path: string;
+  /** Folders from the place down. */
+  trail: string[];
+  /** Where its content holds what was asked, matched words between « and »; null where content was not asked. */
+  snippet: string | null;
+}
+
+export interface QueryTroubleView {
+  at: number;
+  length: number;
+  message: string;
+  suggestion?: string;
+}
+
+export interface AnswersView {
+  /** All that fulfil the query, shown or not. */
+  count: number;
+  answers: AnswerView[];
+  /** For each row of the builder, depth first: how many it lets through, and how many it alone shuts out. */
+  rows: { through: number; alone: number }[] | null;
+  /** Set where the text cannot be read; nothing is answered then. */
+  trouble: QueryTroubleView | null;
+}
+
+export interface SearchChange {
+  at: string;
+  placeId: number;
+  originalId: string;
+  name: string;
+  trail: string[];
+}
+
+/** What became of a saved search's answer. */
+export interface SearchChangesView {
+  lookedAt: string;
+  /** Since last looked, latest first; what came and went again is in neither. */
+  came: SearchChange[];
+  went: SearchChange[];
+  today: SearchChange[];
+  /** Its size at the end of each day, oldest first. */
+  sizes: { day: string; count: number }[];
+}

@@ -1,0 +1,22 @@
+/** What the server and the thread that reads contents say to each other. */
+export interface ReadPlace {
+  placeId: number;
+  root: string;
+  kinds: string[];
+  /** Bytes; larger files are left out. */
+  limit: number;
+}
+
+export type ToReader =
+  | { kind: 'place'; place: ReadPlace }
+  /** Only these originals, and those newer than any seen. */
+  | { kind: 'changed'; place: ReadPlace; ids: number[] }
+  | { kind: 'stop' };
+
+export type FromReader =
+  | { kind: 'begun'; placeId: number; total: number }
+  /** The file that is being read: whoever waits too long for the next word ends the thread. */
+  | { kind: 'reading'; placeId: number; id: number }
+  | { kind: 'written'; placeId: number; ids: number[]; done: number }
+  | { kind: 'done'; placeId: number }
+  | { kind: 'trouble'; message: string };

@@ -1,0 +1,76 @@
+/** What the server and its thread with the memory index say to each other. */
+import type { FewestCharacters, FindItem } from '@rellin/core/match';
+import type { AnswerOrder, RowCount } from '@rellin/core/memoryIndex';
+import type { QueryNode } from '@rellin/core/query';
+import type { Reply } from '../threads/questions.js';
+
+/** A shortcut or collection as find knows it. */
+export interface CatalogueItem extends FindItem {
+  /** The original a shortcut points to. */
+  original?: { placeId: number; id: number };
+}
+
+export interface FoundAnswer {
+  id: string;
+  group: FindItem['group'];
+}
+
+export interface AskFor {
+  tree: QueryNode;
+  places: number[] | null;
+  order: AnswerOrder;
+  descending: boolean;
+  offset: number;
+  limit: number;
+  /** Whether to count what each row of the builder does. */
+  rows: boolean;
+}
+
+export interface Asked {
+  count: number;
+  answers: { placeId: number; id: number }[];
+  rows: RowCount[] | null;
+}
+
+export interface WatchedSearch {
+  id: string;
+  tree: QueryNode;
+  places: number[] | null;
+  /** When its answer was last written down, epoch milliseconds; null for one that is new. */
+  askedAt: number | null;
+}
+
+/** An original that came to a search's answer or went from it, as it was called then. */
+export interface MovedEntry {
+  placeId: number;
+  id: number;
+  name: string;
+  trail: string[];
+}
+
+export interface MovedAnswer {
+  searchId: string;
+  came: MovedEntry[];
+  went: MovedEntry[];
+}
+
+export type ToIndex =
+  | { kind: 'find'; ask: number; query: string; limit: number; within: QueryNode | null }
+  | { kind: 'ask'; ask: number; for: AskFor }
+  | { kind: 'settled'; ask: number }
+  | { kind: 'catalogue'; items: CatalogueItem[] }
+  | { kind: 'place'; placeId: number; name: string }
+  | { kind: 'forget-place'; placeId: number }
+  | { kind: 'changed'; placeId: number; touched: number[]; folders: boolean }
+  | { kind: 'facts'; away: number[] }
+  | { kind: 'content'; placeId: number; ids: number[] }
+  | { kind: 'search'; search: WatchedSearch }
+  | { kind: 'forget-search'; id: string }
+  | { kind: 'fewest'; ids: string[] };
+
+export type FromIndex =
+  | Reply
+  | { kind: 'fewest'; found: [string, FewestCharacters | undefined][]; left: number }
+  | { kind: 'counts'; counts: [string, number][] }
+  | { kind: 'moved'; moved: MovedAnswer[]; at: number }
+  | { kind: 'trouble'; message: string };

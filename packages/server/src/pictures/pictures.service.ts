@@ -1,0 +1,141 @@
+/** Pictures given by the person, kept by the digest of their bytes; icons of programs; thumbnails of originals. */
+import { createHash } from 'node:crypto';
+import { readFileSync, statSync } from 'node:fs';
+import { readFile, stat } from 'node:fs/promises';
+import type { Readable } from 'node:stream';
+import { join } from 'node:path';
+import { Inject, Injectable } from '@nestjs/common';
+import { DataSource } from 'typeorm';
+import { iconLookup } from '@rellin/core/desktop';
+import { formatBytes } from '@rellin/core/units';
+import { CONFIG, type Config } from '../config/config.js';
+import { diskPath } from '../disk/paths.js';
+import { OriginalsService } from '../originals/originals.service.js';
+import { realInside, refusalOf } from '../originals/resolve.js';
+import { Refusal } from '../problems/refusal.js';
+import { ProgramsService } from '../programs/programs.service.js';
+import { PICTURE_LIMIT, smallPng } from './raster.js';
+
+/** How large a picture is kept; shown at most at half of it, for dense screens. */
+const SIDE = 256;
+/** Originals beyond this have no thumbnail. */
+const ORIGINAL_LIMIT = 100_000_000;
+
+@Injectable()
+export class PicturesService {
+  private readonly icons = new Map<string, Promise<Buffer | undefined>>();
+  private find: ReturnType<typeof iconLookup>;
+
+  constructor(
+    @Inject(CONFIG) private readonly config: Config,
+    private readonly db: DataSource,
+    private readonly originals: OriginalsService,
+    private readonly programs: ProgramsService,
+  ) {
+    this.find = this.finder();
+    programs.onChange(() => {
+      this.icons.clear();
+      this.find = this.finder();
+    });
+  }
+
+  /** Takes bytes from outside; the id they are kept by. */
+  async add(body: Readable): Promise<string> {
+    const chunks: Buffer[] = [];
+    let size = 0;
+    for await (const chunk of body as AsyncIterable<Buffer>) {
+      size += chunk.length;
+      // read to its end, or the browser would say only that the connection broke
+      if (size <= PICTURE_LIMIT) chunks.push(chunk);
+    }
+    if (size > PICTURE_LIMIT)
+      throw new Refusal(
+        'too-large',
+        `That picture is ${formatBytes(size)}; up to ${formatBytes(PICTURE_LIMIT)} are taken.`,
+        {
+          remedy: 'Make it smaller first. Nothing was changed.',
+        },
+      );
+    const png = await smallPng(Buffer.concat(chunks), SIDE);
+    const id = createHash('sha256').update(png).digest('hex');
+    await this.db.query(
+      `INSERT INTO picture (id, bytes) VALUES ($1, $2) ON CONFLICT (id) DO UPDATE SET added_at = now()`,
+      [id, png],
+    );
+    return id;
+  }
+
+  async get(id: string): Promise<Buffer> {
+    const rows = (await this.db.query(`SELECT bytes FROM picture WHERE id = $1`, [id])) as { bytes: Buffer }[];
+    if (!rows[0]) throw new Refusal('not-found', 'That picture is not kept any more.');
+    return rows[0].bytes;
+  }
+
+  /** The icon that a program's entry names, from the icon themes of this machine. */
+  async ofProgram(id: string): Promise<Buffer> {
+    const icon = this.programs.find(id)?.icon;
+    if (icon === undefined) throw new Refusal('not-found', 'That program has no icon.');
+    let png = this.icons.get(icon);
+    if (!png) {
+      const path = this.find({ name: icon, size: 64 });
+      // an icon that cannot be read is none; the kind's stands in for it
+      png =
+        path === undefined || path.endsWith('.xpm')
+          ? Promise.resolve(undefined)
+          : readFile(path)
+              .then((bytes) => smallPng(bytes, 128, true))
+              .catch(() => undefined);
+      this.icons.set(icon, png);
+    }
+    const found = await png;
+    if (!found) throw new Refusal('not-found', 'The icon of that program is not on this machine.');
+    return found;
+  }
+
+  async thumbnail(placeId: number, originalId: number, side: number): Promise<Buffer> {
+    const { row, path, roots } = await this.originals.whereabouts(placeId, originalId);
+    const real = diskPath(await realInside(path, roots));
+    const size = await stat(real).then(
+      (s) => s.size,
+      (error: unknown) => {
+        throw refusalOf(error, path);
+      },
+    );
+    if (row.kind !== 'picture' || size > ORIGINAL_LIMIT)
+      throw new Refusal('not-found', `${row.name} is nothing that Rellin can make small.`);
+    return smallPng(await readFile(real), side);
+  }
+
+  /** Bytes that nothing points to any more, not even by an undo of the last `days`. Returns how many went. */
+  async sweep(days: number): Promise<number> {
+    const [{ n }] = (await this.db.query(
+      `WITH gone AS (
+         DELETE FROM picture p WHERE added_at <= now() - make_interval(days => $1)
+           AND NOT EXISTS (SELECT 1 FROM shortcut WHERE picture = 'image:' || p.id)
+           AND NOT EXISTS (SELECT 1 FROM collection WHERE picture = 'image:' || p.id)
+         RETURNING 1)
+       SELECT count(*)::int AS n FROM gone`,
+      [days],
+    )) as [{ n: number }];
+    return n;
+  }
+
+  private finder() {
+    const { home, dataHome, dataDirs } = this.config.xdg;
+    const data = [dataHome, ...dataDirs];
+    return iconLookup(
+      {
+        isFile: (path) => statSync(path, { throwIfNoEntry: false })?.isFile() ?? false,
+        read: (path) => {
+          try {
+            return readFileSync(path, 'utf8');
+          } catch {
+            return undefined;
+          }
+        },
+      },
+      [join(home, '.icons'), ...data.map((d) => join(d, 'icons'))],
+      data.map((d) => join(d, 'pixmaps')),
+    );
+  }
+}

@@ -1,0 +1,129 @@
+/** Which programs open what: the person's own choice, then the system's `mimeapps.list`. */
+import { mkdir, readFile, rename, writeFile } from 'node:fs/promises';
+import { randomUUID } from 'node:crypto';
+import { dirname } from 'node:path';
+import { Inject, Injectable } from '@nestjs/common';
+import { defaultIn, mimeAppsFiles, parseMimeApps, programsFor, withDefault, type MimeApps } from '@rellin/core/desktop';
+import { kindWord, type Kind } from '@rellin/core/kinds';
+import type { SuitedProgram } from '@rellin/contract';
+import { CONFIG, type Config } from '../config/config.js';
+import { kindOfMime } from '../indexing/mimeTypes.js';
+import { JournalService } from '../journal/journal.service.js';
+import { Refusal } from '../problems/refusal.js';
+import { SettingsService } from '../settings/settings.service.js';
+import { ProgramsService, type InstalledProgram } from './programs.service.js';
+
+interface Told {
+  mime: string;
+  program_id: string;
+  before: string | null;
+}
+
+@Injectable()
+export class AssociationsService {
+  private readonly files: string[];
+
+  constructor(
+    @Inject(CONFIG) config: Config,
+    private readonly programs: ProgramsService,
+    private readonly settings: SettingsService,
+    private readonly journal: JournalService,
+  ) {
+    const { configHome, configDirs, dataHome, dataDirs } = config.xdg;
+    this.files = mimeAppsFiles(configHome, configDirs, dataHome, dataDirs);
+    // the file is written by the act, by its undo and by its redo alike, before their transaction ends
+    journal.onChange(async (changes) => {
+      for (const { table, before, after } of changes) {
+        if (table !== 'told_default') continue;
+        const row = (after ?? before) as unknown as Told;
+        await this.write(row.mime, after ? row.program_id : (row.before ?? undefined));
+      }
+    });
+  }
+
+  private async read(): Promise<MimeApps[]> {
+    const texts = await Promise.all(this.files.map((f) => readFile(f, 'utf8').catch(() => '')));
+    return texts.map(parseMimeApps);
+  }
+
+  /** Installed programs that can be given files, those for the MIME type first; all of them after. */
+  async suited(mime: string): Promise<SuitedProgram[]> {
+    const taking = this.programs.list().filter((p) => /%[fFuU]/.test(p.exec));
+    const files = await this.read();
+    const known = programsFor(mime, files, this.programs.all());
+    const first = known.flatMap((id) => this.programs.find(id) ?? []);
+    const rest = taking.filter((p) => !known.includes(p.id));
+    const standing = files.map((f) => f.defaults.get(mime)?.find((id) => this.programs.find(id))).find(Boolean);
+    return [...first, ...rest].map((p) => ({
+      id: p.id,
+      name: p.name,
+      comment: p.comment ?? p.genericName ?? '',
+      suits: known.includes(p.id),
+      isDefault: p.id === standing,
+    }));
+  }
+
+  /** The program chosen for an original: by its shortcut, by its kind; undefined leaves it to the system. */
+  async chosen(own: string | null, kind: Kind): Promise<InstalledProgram | undefined> {
+    const { openWith } = await this.settings.all();
+    // one that was taken off the machine counts no more
+    const installed = (id: string | null | undefined) => (id ? this.programs.find(id) : undefined);
+    return installed(own) ?? installed(openWith[kind]);
+  }
+
+  /** Chooses a program for a whole kind in Rellin; null takes the choice away. */
+  async chooseFor(kind: Kind, programId: string | null): Promise<void> {
+    if (programId !== null) this.need(programId);
+    const openWith = { ...(await this.settings.all()).openWith };
+    if (programId === null) delete openWith[kind];
+    else openWith[kind] = programId;
+    await this.settings.change({ openWith });
+  }
+
+  /**
+   * Writes a program into the user's `mimeapps.list` for every MIME type of a kind that it says it opens, and for the one
+   * at hand. Only ever on request; taken back by undo.
+   */
+  async tell(programId: string, kind: Kind, mime?: string): Promise<string[]> {
+    const program = this.need(programId);
+    const types = new Set(program.mimeTypes.filter((m) => kindOfMime(m) === kind));
+    if (mime) types.add(mime);
+    if (types.size === 0)
+      throw new Refusal('not-valid', `${program.name} does not say which types of ${kindWord(kind)} it opens.`, {
+        remedy: 'Choose it for the kind in Rellin; the system is left as it is.',
+      });
+    const text = await readFile(this.files[0]!, 'utf8').catch(() => '');
+    await this.journal.act(
+      {
+        act: 'tell-system',
+        summary: `Told the system that ${program.name} opens ${[...types].join(', ')} (${this.files[0]})`,
+      },
+      async (tx) => {
+        for (const type of types)
+          await tx.insert('told_default', {
+            id: randomUUID(),
+            mime: type,
+            program_id: programId,
+            before: defaultIn(text, type) ?? null,
+          });
+      },
+    );
+    return [...types];
+  }
+
+  private need(id: string): InstalledProgram {
+    const program = this.programs.find(id);
+    if (!program) throw new Refusal('not-found', 'That program is not installed any more.');
+    return program;
+  }
+
+  private async write(mime: string, programId: string | undefined): Promise<void> {
+    const path = this.files[0]!;
+    const text = await readFile(path, 'utf8').catch(() => '');
+    await mkdir(dirname(path), { recursive: true });
+    // beside it and over it: whoever reads meanwhile sees the one or the other, never half
+    const part = `${path}.${randomUUID()}`;
+    await writeFile(part, withDefault(text, mime, programId));
+    await rename(part, path);
+  }
+}

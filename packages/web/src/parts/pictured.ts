@@ -1,0 +1,13 @@
+import type { Pictured } from './Picture';
+
+/** A program as far as its picture goes. */
+export const asPictured = (programId: string): Pictured => ({
+  picture: '',
+  kind: 'program',
+  target: 'program',
+  location: programId,
+  placeId: null,
+  originalId: null,
+  modified: null,
+  state: 'ready',
+});

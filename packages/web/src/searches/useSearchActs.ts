@@ -1,0 +1,62 @@
+/** Acts on saved searches, each with its notice and undo. */
+import { useMemo } from 'react';
+import type { SearchView } from '@rellin/contract';
+import { patch, post, remove } from '../api/client';
+import { useDo } from '../acts/useDo';
+
+export type SearchForm = Partial<
+  Pick<
+    SearchView,
+    'name' | 'description' | 'query' | 'places' | 'showAs' | 'sortBy' | 'descending' | 'most' | 'colour' | 'muted'
+  >
+>;
+
+/** Where a new one is put in the same act. */
+export interface SearchPlacing {
+  tagIds?: string[];
+  collectionId?: string;
+  /** On the strip; without it the search is not pinned. */
+  slot?: number;
+}
+
+const TOPICS = ['searches', 'pins', 'collections', 'tags', 'journal'];
+
+export function useSearchActs() {
+  const d = useDo();
+  return useMemo(() => {
+    const { attempt, done } = d;
+    return {
+      save: (form: SearchForm & SearchPlacing) =>
+        attempt(async () => {
+          const made = await post<SearchView>('/searches', form);
+          await done(`Saved the search “${made.name}”`, TOPICS);
+          return made;
+        }),
+      change: (search: Pick<SearchView, 'id' | 'name'>, form: SearchForm) =>
+        attempt(async () => {
+          const now = await patch<SearchView>(`/searches/${search.id}`, form);
+          await done(`Changed “${now.name}”`, TOPICS);
+          return now;
+        }),
+      remove: (search: SearchView) =>
+        attempt(async () => {
+          await remove(`/searches/${search.id}`);
+          await done(`Removed the saved search “${search.name}”. What it found is untouched.`, TOPICS);
+        }),
+      putBack: (search: SearchView) =>
+        attempt(async () => {
+          await post(`/searches/${search.id}/put-back`);
+          await done(`Put back “${search.name}”`, TOPICS);
+        }),
+      /** What came and went is seen. */
+      look: (search: Pick<SearchView, 'id' | 'name'>) =>
+        attempt(async () => {
+          await post(`/searches/${search.id}/look`);
+          d.say(`Noted what changed in “${search.name}”`);
+          await d.read('searches', 'pins');
+        }),
+    };
+  }, [d]);
+}
+
+export type SearchActs = ReturnType<typeof useSearchActs>;

@@ -1,0 +1,50 @@
+import { useEffect, useState } from 'react';
+import Autocomplete from '@mui/material/Autocomplete';
+import TextField from '@mui/material/TextField';
+import { get } from '../api/client';
+
+/** A path field that continues what is typed from the folders there are. */
+export function PathField(props: {
+  value: string;
+  onChange(value: string): void;
+  label: string;
+  error?: string;
+  /** What may be typed, where it is less than anything a shortcut may point to. */
+  help?: string;
+  autoFocus?: boolean;
+}) {
+  const [options, setOptions] = useState<string[]>([]);
+  useEffect(() => {
+    if (!/^[/~]/.test(props.value)) {
+      setOptions([]);
+      return;
+    }
+    const abort = new AbortController();
+    get<string[]>(`/originals/complete?path=${encodeURIComponent(props.value)}`, abort.signal).then(
+      setOptions,
+      () => undefined,
+    );
+    return () => abort.abort();
+  }, [props.value]);
+  return (
+    <Autocomplete
+      freeSolo
+      fullWidth
+      options={options}
+      filterOptions={(x) => x}
+      inputValue={props.value}
+      onInputChange={(_, value) => props.onChange(value)}
+      renderInput={(params) => (
+        <TextField
+          {...params}
+          label={props.label}
+          autoFocus={props.autoFocus}
+          error={props.error !== undefined}
+          helperText={
+            props.error ?? props.help ?? 'A path (/… or ~/…), a file address, or https://, http:// or mailto:'
+          }
+        />
+      )}
+    />
+  );
+}
