@@ -207,6 +207,8 @@ test('makes a mirror of a folder and walks in it', async () => {
   await expect(page.getByRole('menuitem', { name: 'Make a mirror of it' })).toBeFocused();
   await press('Enter');
   await expect(page).toHaveURL(/\/collections\//);
+  await expect(page.getByRole('list', { name: 'Trail' })).toContainText('Boat');
+  await page.getByRole('tree', { name: 'Collections' }).waitFor();
   await toRow('Engine');
   await press('Enter');
   await expect(page.getByRole('list', { name: 'Trail' })).toContainText('Engine');
