@@ -13,5 +13,16 @@ export {
   wordStarts,
   type WordMatch,
 } from './wordMatch.js';
-export { FIELD_WEIGHT, Finder, nameRanges, queryWords, usageFactor, type FindAnswer, type FindItem } from './finder.js';
-export { fewestCharacters, type FewestCharacters } from './fragments.js';
+export {
+  FIELD_WEIGHT,
+  Finder,
+  nameRanges,
+  queryWords,
+  readTyped,
+  usageFactor,
+  type FindAnswer,
+  type FindItem,
+  type Ranked,
+  type Typed,
+} from './finder.js';
+export { Fewest, type FewestCharacters } from './fewest.js';

@@ -2,11 +2,13 @@ import fc from 'fast-check';
 import { distance } from 'fastest-levenshtein';
 import { describe, expect, it } from '@jest/globals';
 import {
-  fewestCharacters,
+  Fewest,
+  FIELD_WEIGHT,
   Finder,
   fold,
   foldWithMap,
   matchWord,
+  queryWords,
   usageFactor,
   withinOneSlip,
   wordStarts,
@@ -107,6 +109,77 @@ describe('one word', () => {
   });
 });
 
+const WORDS = [
+  'ringing',
+  'log',
+  'logs',
+  'tide',
+  'table',
+  'Boat',
+  'manual',
+  '2026',
+  'ringLog',
+  'tidal',
+  'a',
+  'sea',
+  'season',
+  '–x',
+];
+const someName = fc.array(fc.constantFrom(...WORDS), { minLength: 1, maxLength: 3 }).map((words) => words.join(' '));
+const oneItem: fc.Arbitrary<FindItem> = fc.record({
+  id: fc.integer({ min: 0, max: 30 }).map(String),
+  group: fc.constantFrom('shortcut' as const, 'collection' as const, 'original' as const),
+  name: someName,
+  alsoCalled: fc.array(someName, { maxLength: 1 }),
+  tags: fc.array(fc.constantFrom('boat', 'log', 'field work'), { maxLength: 2 }),
+  trail: fc.option(someName, { nil: undefined }),
+  description: fc.option(someName, { nil: undefined }),
+  weight: fc.constantFrom(0, 0, 0, 1, 3, 40),
+});
+const someItems = fc.uniqueArray(oneItem, { selector: (i) => i.id, maxLength: 20 });
+const someTyped = fc.oneof(
+  fc.string({ unit: fc.constantFrom(...'rintgdelabos 2'), minLength: 1, maxLength: 9 }),
+  someName.chain((name) => fc.integer({ min: 1, max: name.length }).map((n) => name.slice(0, n))),
+);
+
+/** models.md 4, item by item: the mean over the words of the best field, times what use makes of it. */
+function byDefinition(items: readonly FindItem[], typed: string) {
+  const words = queryWords(typed);
+  if (words.length === 0) return [];
+  const groups = ['shortcut', 'collection', 'search', 'original'];
+  const alike = (a: string, b: string) => (a < b ? -1 : a > b ? 1 : 0);
+  return items
+    .flatMap((item) => {
+      const fields: [number, string][] = [
+        [FIELD_WEIGHT.name, item.name],
+        ...(item.alsoCalled ?? []).map((text): [number, string] => [FIELD_WEIGHT.alsoCalled, text]),
+        ...(item.tags ?? []).map((text): [number, string] => [FIELD_WEIGHT.tags, text]),
+        [FIELD_WEIGHT.trail, item.trail ?? ''],
+        [FIELD_WEIGHT.description, item.description ?? ''],
+      ];
+      const ofWords = words.map((word) =>
+        Math.max(
+          ...fields.map(([weight, text]) =>
+            text === '' ? 0 : weight * (matchWord(word, fold(text), wordStarts(fold(text), text))?.quality ?? 0),
+          ),
+        ),
+      );
+      if (ofWords.some((q) => q === 0)) return [];
+      const rank = (ofWords.reduce((a, b) => a + b, 0) / words.length) * usageFactor(item.weight ?? 0);
+      return [{ item, rank, exact: fold(item.name) === fold(typed.trim()) }];
+    })
+    .sort(
+      (a, b) =>
+        Number(b.exact) - Number(a.exact) ||
+        b.rank - a.rank ||
+        groups.indexOf(a.item.group) - groups.indexOf(b.item.group) ||
+        a.item.name.length - b.item.name.length ||
+        alike(a.item.name, b.item.name) ||
+        alike(a.item.id, b.item.id),
+    )
+    .map(({ item, rank, exact }) => ({ id: item.id, rank, exact }));
+}
+
 describe('the finder', () => {
   const finder = new Finder([
     item('1', 'Ringing log', { trail: 'Marrowick › Ringing › 2026' }),
@@ -139,27 +212,30 @@ describe('the finder', () => {
     const f = new Finder([item('a', 'Émigré list')]);
     expect(f.search('emig')[0]!.ranges).toEqual([[0, 4]]);
   });
-  it('answers the same whether typed at once or letter by letter', () => {
-    const pool = [
-      'ringing log',
-      'tide table',
-      'weather record',
-      'grant draft',
-      'net positions',
-      'boat manual',
-      'moth trap form',
-      'slipway checklist',
-      'engine hours',
-      'logs',
-    ];
-    const typed = fc.string({ unit: fc.constantFrom(...'rintgdelabohmsw '), minLength: 1, maxLength: 9 });
+  it('answers as if each item were ranked by the definition, also after changes', () => {
     fc.assert(
-      fc.property(typed, (query) => {
-        const stepwise = new Finder(pool.map((name, i) => item(String(i), name)));
-        for (let n = 1; n < query.length; n++) stepwise.search(query.slice(0, n));
-        const fresh = new Finder(pool.map((name, i) => item(String(i), name)));
-        expect(stepwise.search(query)).toEqual(fresh.search(query));
-      }),
+      fc.property(
+        someItems,
+        fc.array(oneItem, { maxLength: 6 }),
+        someTyped,
+        fc.constantFrom(1, 3, 50),
+        (all, more, typed, n) => {
+          const finder = new Finder(all);
+          finder.search(typed);
+          const now = new Map(all.map((i) => [i.id, i]));
+          for (const i of more) {
+            if (now.size % 3 === 0) {
+              finder.delete(i.id);
+              now.delete(i.id);
+            } else {
+              finder.put(i);
+              now.set(i.id, i);
+            }
+          }
+          const answers = finder.search(typed, n).map(({ id, rank, exact }) => ({ id, rank, exact }));
+          expect(answers).toEqual(byDefinition([...now.values()], typed).slice(0, n));
+        },
+      ),
       { seed: 44, numRuns: 1500 },
     );
   });
@@ -174,18 +250,47 @@ describe('the finder', () => {
 });
 
 describe('the fewest characters', () => {
-  it('really bring the item into the first three, and no shorter fragment of its own does', () => {
-    const pool = ['Ringing log', 'Rings', 'Ring stock', 'Ringbook', 'Tide table', 'Tideplotter', 'Tracks', 'Today'];
-    const finder = new Finder(pool.map((name, i) => item(String(i), name)));
-    for (let i = 0; i < pool.length; i++) {
-      const found = fewestCharacters(finder, String(i))!;
-      expect(finder.search(found.typed, 3)[found.rank - 1]!.id).toBe(String(i));
-      expect(found.typed).toHaveLength(found.characters);
-      for (let n = 1; n < found.characters; n++)
-        expect(finder.search(fold(pool[i]!).slice(0, n), 3).some((a) => a.id === String(i))).toBe(false);
+  /** The definition: its own fragments, shortest first, until one brings it into the first three. */
+  const plainly = (finder: Finder, id: string) => {
+    const words = queryWords(finder.get(id)!.name.replace(/[^\p{L}\p{N}]+/gu, ' '));
+    const whole = words.join(' ');
+    const initials = words
+      .slice(0, 4)
+      .map((w) => w[0])
+      .join('');
+    for (let n = 1; n <= 10; n++) {
+      const tries = [whole, ...words, ...(n > 1 ? [initials] : [])]
+        .filter((text) => text.length >= n && text[n - 1] !== ' ')
+        .map((text) => text.slice(0, n));
+      for (const typed of tries) {
+        const place = finder.search(typed, 3).findIndex((a) => a.id === id);
+        if (place >= 0) return { characters: n, rank: place + 1, typed };
+      }
     }
+    return undefined;
+  };
+
+  it('are those of the definition, and stay so as items come, change and go', () => {
+    const change = fc.oneof(oneItem, fc.integer({ min: 0, max: 30 }).map(String));
+    fc.assert(
+      fc.property(someItems, fc.array(change, { maxLength: 8 }), (all, changes) => {
+        const finder = new Finder(all);
+        const fewest = new Fewest(finder);
+        const kept = new Map(all.map((i) => [i.id, fewest.of(i.id)]));
+        const agree = () => {
+          for (const { id } of finder.items()) expect(kept.get(id)).toEqual(plainly(finder, id));
+        };
+        agree();
+        for (const c of changes)
+          for (const id of typeof c === 'string' ? fewest.delete(c) : fewest.put(c)) kept.set(id, fewest.of(id));
+        agree();
+      }),
+      { seed: 45, numRuns: 600 },
+    );
   });
-  it('is unknown for what is not there', () => {
-    expect(fewestCharacters(new Finder(), 'x')).toBeUndefined();
+  it('are unknown for what is not there, and for more of one name than three', () => {
+    expect(new Fewest(new Finder()).of('x')).toBeUndefined();
+    const finder = new Finder(['a', 'b', 'c', 'd'].map((id) => item(id, 'Tide')));
+    expect(['a', 'b', 'c', 'd'].map((id) => new Fewest(finder).of(id)?.rank)).toEqual([1, 2, 3, undefined]);
   });
 });

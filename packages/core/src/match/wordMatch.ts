@@ -13,7 +13,10 @@ export interface WordMatch {
 }
 
 export const SLIP_FROM = 4;
-const INNER_RUN = 0.64;
+/** What no run of letters can have, at most: letters in order from a start of a word, without a gap. */
+export const MOST_FUZZY = 0.6;
+/** A run of letters within a word, before its place counts. */
+export const INNER_RUN = 0.64;
 /** What counts for standing further from the start of the text, at most. */
 const FURTHEST = 0.03;
 /** No letters in order and no slip count as much as the least run. */
@@ -50,17 +53,28 @@ export function runQuality(at: number, length: number, textLength: number, start
   return from - Math.min(FURTHEST, 0.001 * at);
 }
 
-/** A run match: the best occurrence of `word` in `text`. */
-function runMatch(word: string, text: string, starts: readonly boolean[]): WordMatch | undefined {
-  let best: WordMatch | undefined;
+let runFound = 0;
+/** Where the best occurrence of `word` in `text` begins; -1 where it has none. Its quality is left in `runFound`. */
+function bestRun(word: string, text: string, starts: readonly boolean[]): number {
+  let best = -1;
+  runFound = 0;
   for (let at = text.indexOf(word); at >= 0; at = text.indexOf(word, at + 1)) {
     const end = at + word.length;
     const wholeEnd = end === text.length || starts[end] === true || !isLetter(text.charCodeAt(end));
     const quality = runQuality(at, word.length, text.length, starts[at] === true, wholeEnd);
-    if (!best || quality > best.quality) best = { quality, ranges: [[at, end]] };
-    if (best.quality >= 0.9) break;
+    if (quality > runFound) {
+      best = at;
+      runFound = quality;
+    }
+    if (runFound >= 0.9) break;
   }
   return best;
+}
+
+/** The quality of the best occurrence of `word` in `text`; 0 where it has none. */
+export function bestRunQuality(word: string, text: string, starts: readonly boolean[]): number {
+  bestRun(word, text, starts);
+  return runFound;
 }
 
 /** Whether the letters of `word` occur in `text` in order. The cheap test before the alignment. */
@@ -85,63 +99,85 @@ export function slipWeight(first: boolean, wholeEnd: boolean, sameFirst: boolean
   return (first ? 0.5 : 0.46) + (wholeEnd ? 0.06 : 0) + (sameFirst ? 0.03 : 0);
 }
 
-/** Subsequence alignment: maximises the sum of 1 a letter + 1 at a start of word + RUN_BONUS in a run. O(|word|·|text|). */
-function subsequenceMatch(word: string, text: string, starts: readonly boolean[]): WordMatch | undefined {
+const LONGEST = 200;
+const NONE = -1e9;
+/** Of the letter before and this one: the best score with it at a position, and where the first letter of that lies. */
+let before = new Float64Array(LONGEST);
+let here = new Float64Array(LONGEST);
+let firstBefore = new Int16Array(LONGEST);
+let firstHere = new Int16Array(LONGEST);
+
+/**
+ * Subsequence alignment: maximises the sum of 1 a letter + 1 at a start of word + RUN_BONUS in a run, and gives the
+ * quality of it; 0 where there is none. Nothing is allocated, since most texts that are tried do not lead. `back` takes,
+ * row by row, the position of the letter before, for those that want to mark them. O(|word|·|text|).
+ */
+export function orderQuality(word: string, text: string, starts: readonly boolean[], back?: Int16Array): number {
   const n = word.length;
   const m = text.length;
-  if (n < 2 || n > m || m > 200 || !isSubsequence(word, text)) return undefined;
-  const NONE = -1e9;
-  // ends[i][k]: best score with letter i at position k; from[i][k]: the position of letter i − 1
-  const ends: Float64Array[] = [];
-  const from: Int16Array[] = [];
+  if (n < 2 || n > m || m > LONGEST || !isSubsequence(word, text)) return 0;
+  let [old, now, oldFirst, nowFirst] = [before, here, firstBefore, firstHere];
   for (let i = 0; i < n; i++) {
-    const row = new Float64Array(m).fill(NONE);
-    const back = new Int16Array(m).fill(-1);
+    const letter = word.charCodeAt(i);
     let bestBefore = NONE;
     let bestAt = -1;
+    now.fill(NONE, 0, m);
     for (let k = i; k < m; k++) {
-      if (i > 0 && k > 0) {
-        const earlier = ends[i - 1]![k - 1]!;
-        if (earlier > bestBefore) {
-          bestBefore = earlier;
-          bestAt = k - 1;
-        }
+      if (i > 0 && k > 0 && old[k - 1]! > bestBefore) {
+        bestBefore = old[k - 1]!;
+        bestAt = k - 1;
       }
-      if (text.charCodeAt(k) !== word.charCodeAt(i)) continue;
+      if (text.charCodeAt(k) !== letter) continue;
       const own = 1 + (starts[k] ? 1 : 0);
       if (i === 0) {
         // people begin with the beginning of a word; letters from its middle on are chance, not meaning
-        if (starts[k]) row[k] = own;
+        if (starts[k]) {
+          now[k] = own;
+          nowFirst[k] = k;
+        }
         continue;
       }
-      const run = ends[i - 1]![k - 1]! + RUN_BONUS;
-      if (k > 0 && run >= bestBefore && run > NONE / 2) {
-        row[k] = own + run;
-        back[k] = k - 1;
+      const run = k > 0 ? old[k - 1]! + RUN_BONUS : NONE;
+      let from = -1;
+      if (run >= bestBefore && run > NONE / 2) {
+        now[k] = own + run;
+        from = k - 1;
       } else if (bestBefore > NONE / 2) {
-        row[k] = own + bestBefore;
-        back[k] = bestAt;
+        now[k] = own + bestBefore;
+        from = bestAt;
       }
+      if (from >= 0) nowFirst[k] = oldFirst[from]!;
+      if (back) back[i * m + k] = from;
     }
-    ends.push(row);
-    from.push(back);
+    [old, now, oldFirst, nowFirst] = [now, old, nowFirst, oldFirst];
   }
+  [before, here, firstBefore, firstHere] = [old, now, oldFirst, nowFirst];
+  const at = bestEnd(m);
+  return at < 0 ? 0 : orderWeight(old[at]!, n, at - oldFirst[at]! + 1, m);
+}
+
+/** Where the last letter of the best alignment lies, after `orderQuality`; -1 where there is none. */
+function bestEnd(length: number): number {
   let at = -1;
   let score = NONE;
-  const last = ends[n - 1]!;
-  for (let k = 0; k < m; k++)
-    if (last[k]! > score) {
-      score = last[k]!;
+  for (let k = 0; k < length; k++)
+    if (before[k]! > score) {
+      score = before[k]!;
       at = k;
     }
-  if (at < 0) return undefined;
-  const positions: number[] = [];
-  for (let i = n - 1; i >= 0; i--) {
-    positions.unshift(at);
-    at = from[i]![at]!;
-  }
-  const quality = orderWeight(score, n, positions[n - 1]! - positions[0]! + 1, m);
+  return at;
+}
+
+function subsequenceMatch(word: string, text: string, starts: readonly boolean[]): WordMatch | undefined {
+  const [n, m] = [word.length, text.length];
+  const back = new Int16Array(n * m);
+  const quality = orderQuality(word, text, starts, back);
   if (quality === 0) return undefined;
+  const positions: number[] = [];
+  for (let i = n - 1, at = bestEnd(m); i >= 0; i--) {
+    positions.unshift(at);
+    at = back[i * m + at]!;
+  }
   return { quality, ranges: toRanges(positions) };
 }
 
@@ -157,32 +193,60 @@ function toRanges(positions: readonly number[]): [number, number][] {
 
 /** Whether two strings are within one insertion, deletion, substitution or transposition of neighbours. */
 export function withinOneSlip(a: string, b: string): boolean {
-  if (Math.abs(a.length - b.length) > 1) return false;
-  let i = 0;
-  const shorter = Math.min(a.length, b.length);
-  while (i < shorter && a[i] === b[i]) i++;
-  if (a.length === b.length) {
-    if (i === a.length) return true;
-    if (a.slice(i + 1) === b.slice(i + 1)) return true;
-    return a[i] === b[i + 1] && a[i + 1] === b[i] && a.slice(i + 2) === b.slice(i + 2);
-  }
-  return a.length > b.length ? a.slice(i + 1) === b.slice(i) : a.slice(i) === b.slice(i + 1);
+  return Math.abs(a.length - b.length) <= 1 && slips(a, b, 0, b.length);
 }
 
-/** One slip against the start of any word of the text. The first letter may be wrong only where the rest agrees. */
-function slipMatch(word: string, text: string, starts: readonly boolean[]): WordMatch | undefined {
+/** Whether `word` and the `length` letters of `text` from `at` are within one slip; nothing is cut out of the text. */
+function slips(word: string, text: string, at: number, length: number): boolean {
   const n = word.length;
-  if (n < SLIP_FROM) return undefined;
-  let best: WordMatch | undefined;
+  if (at + length > text.length) return false;
+  let i = 0;
+  const shorter = Math.min(n, length);
+  while (i < shorter && word.charCodeAt(i) === text.charCodeAt(at + i)) i++;
+  const same = (ofWord: number, ofText: number) => {
+    if (n - ofWord !== length - ofText) return false;
+    for (let k = 0; ofWord + k < n; k++)
+      if (word.charCodeAt(ofWord + k) !== text.charCodeAt(at + ofText + k)) return false;
+    return true;
+  };
+  if (n > length) return same(i + 1, i);
+  if (n < length) return same(i, i + 1);
+  if (i === n || same(i + 1, i + 1)) return true;
+  return (
+    i + 1 < n &&
+    word.charCodeAt(i) === text.charCodeAt(at + i + 1) &&
+    word.charCodeAt(i + 1) === text.charCodeAt(at + i) &&
+    same(i + 2, i + 2)
+  );
+}
+
+/** Of equal slips the one of the word's own length, then the longer. */
+const LETTERS_MORE = [0, 1, -1];
+/** Where the best slip lies, after `slipQuality`. */
+let slipAt = 0;
+let slipEnd = 0;
+/** One slip against the start of any word of the text. The first letter may be wrong only where the rest agrees. */
+export function slipQuality(word: string, text: string, starts: readonly boolean[]): number {
+  const n = word.length;
+  let best = 0;
+  if (n < SLIP_FROM) return best;
+  const [first, second] = [word.charCodeAt(0), word.charCodeAt(1)];
   for (let at = 0; at < text.length; at++) {
     if (!starts[at]) continue;
-    for (const length of [n, n + 1, n - 1]) {
-      const piece = text.slice(at, at + length);
-      if (piece.length !== length || !withinOneSlip(word, piece)) continue;
+    // one slip touches one of the first two letters at most, or changes them for each other
+    const [own, next] = [text.charCodeAt(at), text.charCodeAt(at + 1)];
+    if (first !== own && first !== next && second !== next && second !== own) continue;
+    for (const more of LETTERS_MORE) {
+      const length = n + more;
+      if (!slips(word, text, at, length)) continue;
       const end = at + length;
       const whole = end === text.length || !isLetter(text.charCodeAt(end));
-      const quality = slipWeight(at === 0, whole, piece[0] === word[0]);
-      if (!best || quality > best.quality) best = { quality, ranges: [[at, end]] };
+      const quality = slipWeight(at === 0, whole, text.charCodeAt(at) === word.charCodeAt(0));
+      if (quality > best) {
+        best = quality;
+        slipAt = at;
+        slipEnd = end;
+      }
     }
   }
   return best;
@@ -190,13 +254,13 @@ function slipMatch(word: string, text: string, starts: readonly boolean[]): Word
 
 /** The best match of a folded word in a folded text, or `undefined`. Word and text not empty. */
 export function matchWord(word: string, text: string, starts: readonly boolean[]): WordMatch | undefined {
-  return runMatch(word, text, starts) ?? fuzzyMatch(word, text, starts);
+  const at = bestRun(word, text, starts);
+  return at >= 0 ? { quality: runFound, ranges: [[at, at + word.length]] } : fuzzyMatch(word, text, starts);
 }
 
 /** The best match that is no run of letters: letters in order, or one slip. */
 export function fuzzyMatch(word: string, text: string, starts: readonly boolean[]): WordMatch | undefined {
-  const slip = slipMatch(word, text, starts);
+  const slip = slipQuality(word, text, starts);
   const sub = subsequenceMatch(word, text, starts);
-  if (slip && sub) return slip.quality >= sub.quality ? slip : sub;
-  return slip ?? sub;
+  return slip > 0 && slip >= (sub?.quality ?? 0) ? { quality: slip, ranges: [[slipAt, slipEnd]] } : sub;
 }

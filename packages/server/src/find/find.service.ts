@@ -1,7 +1,8 @@
 /** The find line: the catalogue's names, kept in the memory index as they change. */
-import { Injectable } from '@nestjs/common';
+import { Injectable, Logger } from '@nestjs/common';
 import { DataSource, In, IsNull } from 'typeorm';
 import type { FewestCharacters } from '@rellin/core/match';
+import type { Change } from '@rellin/core/journal';
 import { parentOf, segmentsOf, shown } from '@rellin/core/paths';
 import type { QueryNode } from '@rellin/core/query';
 import { NO_WEIGHT, weightAt } from '@rellin/core/usage';
@@ -15,11 +16,11 @@ import { SettingsService } from '../settings/settings.service.js';
 import { ShortcutEntity } from '../shortcuts/shortcut.entity.js';
 import { TagsService } from '../tags/tags.service.js';
 
-/** Tables whose rows the find line finds things by. */
-const FOUND_BY = new Set(['shortcut', 'opening', 'collection', 'tag', 'tagging', 'saved_search']);
-
 @Injectable()
 export class FindService {
+  private readonly log = new Logger('find');
+  private sending: Promise<void> = Promise.resolve();
+
   constructor(
     private readonly db: DataSource,
     private readonly index: MemoryIndexService,
@@ -29,15 +30,17 @@ export class FindService {
     journal: JournalService,
   ) {
     journal.onCommitted((changes) => {
-      if (changes.some((c) => FOUND_BY.has(c.table))) void this.sendCatalogue(changes);
+      const touched = touchedBy(changes);
+      const told = touched === 'all' ? this.sendAll() : touched.length > 0 ? this.send(touched) : undefined;
+      told?.catch((error: Error) => this.log.warn(error.message));
     });
     places.onEvent(async (event) => {
-      if (event.kind === 'state') await this.sendCatalogue([]);
+      if (event.kind === 'state') await this.sendAll();
     });
   }
 
-  async start(): Promise<void> {
-    await this.sendCatalogue();
+  start(): Promise<void> {
+    return this.sendAll();
   }
 
   find(query: string, limit: number, within: QueryNode | null): Promise<FoundAnswer[]> {
@@ -48,17 +51,41 @@ export class FindService {
     return this.index.fewest(shortcutId);
   }
 
-  private async sendCatalogue(changes?: { table: string; id: string; after: unknown }[]): Promise<void> {
-    const rows = await this.db.getRepository(ShortcutEntity).findBy({ removedAt: IsNull() });
-    const usage = await this.db.getRepository(UsageEntity).findBy({ shortcutId: In(rows.map((r) => r.id)) });
+  private sendAll(): Promise<void> {
+    return this.after(async () => this.index.catalogue(await this.items(), 'others'));
+  }
+
+  private send(ids: string[]): Promise<void> {
+    return this.after(async () => {
+      const items = await this.items(ids);
+      const there = new Set(items.map((item) => item.id));
+      this.index.catalogue(
+        items,
+        ids.filter((id) => !there.has(id)),
+      );
+    });
+  }
+
+  /** One after another, so that what was read first is not said last. */
+  private after(work: () => Promise<void>): Promise<void> {
+    return (this.sending = this.sending.catch(() => undefined).then(work));
+  }
+
+  /** What the find line finds: all of it, or those with these ids that are there. */
+  private async items(ids?: string[]): Promise<CatalogueItem[]> {
+    const among = ids && { id: In(ids) };
+    const rows = await this.db.getRepository(ShortcutEntity).findBy({ removedAt: IsNull(), ...among });
+    const usage = await this.db.getRepository(UsageEntity).findBy(ids ? { shortcutId: In(ids) } : {});
     const usageOf = new Map(usage.map((u) => [u.shortcutId, u]));
     const { halfLifeDays } = await this.settings.all();
     const now = Date.now();
-    const tagsOf = await this.tags.ofShortcuts(undefined);
+    const tagsOf = await this.tags.ofShortcuts(ids);
     const tagNames = await this.tags.names([...new Set([...tagsOf.values()].flat())]);
-    const collections = await this.db.getRepository(CollectionEntity).findBy({ removedAt: IsNull() });
+    const collections = await this.db.getRepository(CollectionEntity).findBy({ removedAt: IsNull(), ...among });
     const searches = (await this.db.query(
-      `SELECT id::text, name, description FROM saved_search WHERE removed_at IS NULL`,
+      `SELECT id::text, name, description FROM saved_search
+       WHERE removed_at IS NULL AND ($1::uuid[] IS NULL OR id = ANY($1))`,
+      [ids ?? null],
     )) as { id: string; name: string; description: string }[];
     const shortcuts = rows.map((s): CatalogueItem => ({
       id: s.id,
@@ -86,8 +113,20 @@ export class FindService {
       })),
       ...searches.map((s): CatalogueItem => ({ ...s, group: 'search' })),
     ];
-    this.index.catalogue([...shortcuts, ...gathered]);
-    // one more opening hardly changes what must be typed; a new or renamed shortcut does
-    if (!changes || changes.some((c) => c.table === 'shortcut')) this.index.askFewest(rows.map((r) => r.id));
+    return [...shortcuts, ...gathered];
   }
+}
+
+/** The items whose names, tags or use a change may be seen in; all of them where a tag they bear changed. */
+function touchedBy(changes: readonly Change[]): string[] | 'all' {
+  const ids = new Set<string>();
+  for (const { table, id, before, after } of changes) {
+    if (table === 'tag' && before && after) return 'all';
+    if (table === 'shortcut' || table === 'collection' || table === 'saved_search') ids.add(id);
+    else if (table === 'opening' || table === 'tagging') {
+      const shortcut = (after ?? before)!['shortcut_id'];
+      if (typeof shortcut === 'string') ids.add(shortcut);
+    }
+  }
+  return [...ids];
 }

@@ -100,8 +100,9 @@ export class MemoryIndexService implements OnApplicationShutdown {
     if (this.factsTimer) this.sendFacts();
     return this.ask({ kind: 'settled' });
   }
-  catalogue(items: CatalogueItem[]): void {
-    this.send({ kind: 'catalogue', items });
+  /** Takes these in, and drops those that are gone, or all others. */
+  catalogue(items: CatalogueItem[], gone: string[] | 'others'): void {
+    this.send({ kind: 'catalogue', items, gone });
   }
   watch(search: WatchedSearch): void {
     this.send({ kind: 'search', search });
@@ -113,9 +114,6 @@ export class MemoryIndexService implements OnApplicationShutdown {
     this.send({ kind: 'content', placeId, ids });
   }
 
-  askFewest(ids: string[]): void {
-    this.send({ kind: 'fewest', ids });
-  }
   /** Known once the thread came to it; reach leaves the route out until then. */
   fewest(shortcutId: string): FewestCharacters | undefined {
     return this.known.get(shortcutId);

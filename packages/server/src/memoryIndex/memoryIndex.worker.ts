@@ -3,7 +3,7 @@
  * their answers. It reads PostgreSQL by itself and can be made anew from it at any time.
  */
 import { parentPort, workerData } from 'node:worker_threads';
-import { fewestCharacters, Finder, queryWords } from '@rellin/core/match';
+import { Fewest, Finder, queryWords, usageFactor, type FewestCharacters } from '@rellin/core/match';
 import {
   askColumns,
   Bits,
@@ -38,7 +38,8 @@ const port = parentPort!;
 const post = (message: FromIndex) => port.postMessage(message);
 
 const finder = new Finder();
-let catalogue = new Map<string, CatalogueItem>();
+const fewest = new Fewest(finder);
+const catalogue = new Map<string, CatalogueItem>();
 const places = new Map<number, PlaceIndex>();
 let facts: Map<number, PlaceFacts> | undefined;
 /** Whether it was told which places are away. */
@@ -48,9 +49,10 @@ const contents = new Map<string, Map<number, Set<number>>>();
 const live = new LiveSearches(SYSTEM_ZONE);
 const searches = new Map<string, WatchedSearch>();
 let work: Promise<unknown> = Promise.resolve();
-let waiting: string[] = [];
-/** The first three answers to texts already tried for the fewest characters. */
-let tried = new Map<string, string[]>();
+/** Shortcuts whose fewest characters are to be found. */
+const waiting = new Set<string>();
+/** So long at a stretch, so that a query never waits for more. */
+const FEWEST_MS = 10;
 const client = lastingClient(databaseUrl);
 let day = SYSTEM_ZONE.dayOf(Date.now()).day;
 const DAY_LOOK_MS = 20_000;
@@ -299,11 +301,48 @@ async function watch(search: WatchedSearch): Promise<void> {
   tellCounts([search.id]);
 }
 
-/** One shortcut at a time, so that a query never waits for more than one. */
+/** When more than so many change at once, all fewest characters are found anew. */
+const FEW_CHANGED = 200;
+
+function takeCatalogue(items: CatalogueItem[], gone: string[] | 'others'): void {
+  const idle = waiting.size === 0;
+  const now = gone === 'others' ? new Set(items.map((item) => item.id)) : undefined;
+  const left = now ? [...catalogue.keys()].filter((id) => !now.has(id)) : (gone as string[]);
+  const changed = items.filter((item) => {
+    const before = catalogue.get(item.id);
+    return !before || !isAlike(before, item);
+  });
+  for (const id of left) catalogue.delete(id);
+  for (const item of items) catalogue.set(item.id, item);
+  if (left.length + changed.length > FEW_CHANGED) {
+    for (const id of left) finder.delete(id);
+    for (const item of changed) finder.put(item);
+    fewest.forget();
+    for (const id of catalogue.keys()) waiting.add(id);
+  } else {
+    for (const id of left) for (const other of fewest.delete(id)) waiting.add(other);
+    for (const item of changed) for (const other of fewest.put(item)) waiting.add(other);
+  }
+  for (const id of waiting) if (catalogue.get(id)?.group !== 'shortcut') waiting.delete(id);
+  if (idle) pump();
+}
+
+/** Use fades for all together: a hundredth of what it makes of a rank changes no order that one would notice. */
+function isAlike(a: CatalogueItem, b: CatalogueItem): boolean {
+  if (Math.abs(usageFactor(a.weight ?? 0) - usageFactor(b.weight ?? 0)) >= 0.01) return false;
+  return JSON.stringify({ ...a, weight: 0 }) === JSON.stringify({ ...b, weight: 0 });
+}
+
 function pump(): void {
-  const id = waiting.shift();
-  if (id === undefined) return;
-  post({ kind: 'fewest', found: [[id, fewestCharacters(finder, id, undefined, tried)]], left: waiting.length });
+  if (waiting.size === 0) return;
+  const found: [string, FewestCharacters | undefined][] = [];
+  const until = performance.now() + FEWEST_MS;
+  for (const id of waiting) {
+    waiting.delete(id);
+    found.push([id, fewest.of(id)]);
+    if (performance.now() > until) break;
+  }
+  post({ kind: 'fewest', found, left: waiting.size });
   setImmediate(pump);
 }
 
@@ -329,14 +368,9 @@ port.on('message', (message: ToIndex) => {
     case 'settled':
       answer(message.ask, () => work);
       break;
-    case 'catalogue': {
-      const now = new Map(message.items.map((item) => [item.id, item]));
-      for (const id of catalogue.keys()) if (!now.has(id)) finder.delete(id);
-      for (const item of message.items) finder.put(item);
-      catalogue = now;
-      tried = new Map();
+    case 'catalogue':
+      takeCatalogue(message.items, message.gone);
       break;
-    }
     case 'place':
       after(() => load(message.placeId, message.name));
       break;
@@ -363,13 +397,6 @@ port.on('message', (message: ToIndex) => {
       after(async () => {
         live.delete(message.id);
         searches.delete(message.id);
-      });
-      break;
-    case 'fewest':
-      after(async () => {
-        const idle = waiting.length === 0;
-        waiting = message.ids;
-        if (idle) pump();
       });
       break;
   }

@@ -58,15 +58,14 @@ export type ToIndex =
   | { kind: 'find'; ask: number; query: string; limit: number; within: QueryNode | null }
   | { kind: 'ask'; ask: number; for: AskFor }
   | { kind: 'settled'; ask: number }
-  | { kind: 'catalogue'; items: CatalogueItem[] }
+  | { kind: 'catalogue'; items: CatalogueItem[]; gone: string[] | 'others' }
   | { kind: 'place'; placeId: number; name: string }
   | { kind: 'forget-place'; placeId: number }
   | { kind: 'changed'; placeId: number; touched: number[]; folders: boolean }
   | { kind: 'facts'; away: number[] }
   | { kind: 'content'; placeId: number; ids: number[] }
   | { kind: 'search'; search: WatchedSearch }
-  | { kind: 'forget-search'; id: string }
-  | { kind: 'fewest'; ids: string[] };
+  | { kind: 'forget-search'; id: string };
 
 export type FromIndex =
   | Reply

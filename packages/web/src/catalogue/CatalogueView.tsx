@@ -18,7 +18,7 @@ import { KeyCap } from '../parts/KeyCap';
 import { STATE_WORDS } from '../parts/Tether';
 import { allColumns, resized, shownColumns, widthsOf } from './columns';
 import { FilterLine, useLayoutChoice } from './FilterLine';
-import { filterShortcuts, nameRanks, sortShortcuts, SORTS, type Filter, type SortBy } from './order';
+import { filterShortcuts, sortShortcuts, SORTS, type Filter, type SortBy } from './order';
 import { ShortcutTiles } from './ShortcutTiles';
 
 const NONE: ShortcutView[] = [];
@@ -60,8 +60,7 @@ export default function CatalogueView() {
   const used = params.get('used');
   const rows = useMemo(() => {
     const filter: Filter = { kind, state, place, tag, collection, used };
-    const all = shortcuts.data ?? NONE;
-    return sortShortcuts(filterShortcuts(all, filter), sortBy, descending, nameRanks(all));
+    return filterShortcuts(sortShortcuts(shortcuts.data ?? NONE, sortBy, descending), filter);
   }, [shortcuts.data, kind, state, place, tag, collection, used, sortBy, descending]);
   useWalk(useMemo(() => lookTargets(rows), [rows]));
   /** Several at once: the router's updates do not queue, a second one would undo the first. */

@@ -66,39 +66,31 @@ export function filterShortcuts(all: readonly ShortcutView[], filter: Filter, no
 }
 
 /**
- * Where each stands among all by name. Comparing names by the language's rules is a hundred times dearer than comparing
- * numbers, so that it is done once for each list the server sends, not for each press on a title.
+ * All of them by name. Comparing names by the language's rules is a hundred times dearer than comparing numbers, so that
+ * it is done once for each list the server sends, not for each press on a title.
  */
-let latest: { all: readonly ShortcutView[]; ranks: Map<string, number> } | undefined;
+let latest: { all: readonly ShortcutView[]; order: number[]; named: readonly ShortcutView[] } | undefined;
 
-export function nameRanks(all: readonly ShortcutView[]): ReadonlyMap<string, number> {
-  if (latest?.all === all) return latest.ranks;
+function inNameOrder(all: readonly ShortcutView[]): readonly ShortcutView[] {
+  if (latest?.all === all) return latest.named;
   // most lists the server sends anew differ in figures, not in names
   const before = latest?.all;
   const same =
     before?.length === all.length && all.every((s, i) => s.id === before[i]!.id && s.name === before[i]!.name);
-  let ranks = same ? latest!.ranks : undefined;
-  if (!ranks) {
-    const sorted = [...all].sort((a, b) => compareNatural(a.name, b.name) || (a.id < b.id ? -1 : 1));
-    ranks = new Map(sorted.map((s, i) => [s.id, i]));
-  }
-  latest = { all, ranks };
-  return ranks;
+  const order = same
+    ? latest!.order
+    : all
+        .map((_, i) => i)
+        .sort((a, b) => compareNatural(all[a]!.name, all[b]!.name) || (all[a]!.id < all[b]!.id ? -1 : 1));
+  latest = { all, order, named: order.map((i) => all[i]!) };
+  return latest.named;
 }
 
-/**
- * Sorted; equal ones by name, so that the order is total. An unknown sort falls back to the name. `ranks` are those of a
- * list that holds all of them.
- */
-export function sortShortcuts(
-  all: readonly ShortcutView[],
-  by: SortBy,
-  descending: boolean,
-  ranks = nameRanks(all),
-): ShortcutView[] {
-  const sign = descending ? -1 : 1;
-  const rank = (s: ShortcutView) => ranks.get(s.id)!;
-  const compare = by === 'name' || !(by in SORTS) ? undefined : SORTS[by].compare;
-  if (!compare) return [...all].sort((a, b) => sign * (rank(a) - rank(b)));
-  return [...all].sort((a, b) => sign * compare(a, b) || rank(a) - rank(b));
+/** Sorted; equal ones by name, so that the order is total. An unknown sort falls back to the name. */
+export function sortShortcuts(all: readonly ShortcutView[], by: SortBy, descending: boolean): ShortcutView[] {
+  const named = [...inNameOrder(all)];
+  if (by === 'name' || !(by in SORTS)) return descending ? named.reverse() : named;
+  const { compare } = SORTS[by];
+  // the sort keeps the order of equal ones
+  return named.sort(descending ? (a, b) => compare(b, a) : compare);
 }
