@@ -9,12 +9,14 @@ import { CollectionsService } from './collections/collections.service.js';
 import { CONFIG, type Config } from './config/config.js';
 import { ContentsService } from './contents/contents.service.js';
 import { DatabaseModule } from './database/database.module.js';
+import { DiskService } from './disk/disk.service.js';
 import { FilingController } from './filing/filing.controller.js';
 import { FilingService } from './filing/filing.service.js';
 import { FindController } from './find/find.controller.js';
 import { FindService } from './find/find.service.js';
 import { HealthController } from './health/health.controller.js';
 import { IdentityService } from './identity/identity.service.js';
+import { LookingService } from './identity/looking.service.js';
 import { IndexerService } from './indexing/indexer.service.js';
 import { KeysService } from './keys/keys.service.js';
 import { JournalModule } from './journal/journal.module.js';
@@ -88,6 +90,7 @@ export class AppModule {
         CollectionsRepository,
         CollectionsService,
         ContentsService,
+        DiskService,
         GoesWithService,
         TagsService,
         FilingService,
@@ -95,6 +98,7 @@ export class AppModule {
         IdentityService,
         IndexerService,
         KeysService,
+        LookingService,
         MemoryIndexService,
         OpeningsService,
         OriginalsRepository,

@@ -36,7 +36,7 @@ export class ActTx {
   /** The row as JSON, locked to the end of the act. */
   async load(table: string, id: string): Promise<Row | undefined> {
     const rows = (await this.manager.query(
-      `SELECT to_jsonb(t) AS row FROM ${checked(table)} t WHERE id::text = $1 FOR UPDATE`,
+      `SELECT to_jsonb(t) AS row FROM ${checked(table)} t WHERE id = $1 FOR UPDATE`,
       [id],
     )) as { row: Row }[];
     return rows[0]?.row;
@@ -70,9 +70,35 @@ export class ActTx {
     if (change?.after) await this.write(change);
   }
 
+  /** Changes the same columns of many rows at once. */
+  async updateMany(table: string, patches: readonly [string, Row][]): Promise<void> {
+    const [first] = patches;
+    if (!first) return;
+    const patchOf = new Map(patches.map(([id, patch]) => [id, normalised(patch)]));
+    const columns = Object.keys(first[1]);
+    const found = (await this.manager.query(
+      `SELECT t.id::text, to_jsonb(t) AS row FROM ${checked(table)} t
+       JOIN jsonb_populate_recordset(null::${table}, $1) r ON t.id = r.id FOR UPDATE OF t`,
+      [JSON.stringify([...patchOf.keys()].map((id) => ({ id })))],
+    )) as { id: string; row: Row }[];
+    const changes = found.flatMap(({ id, row }) => {
+      const change = changeOf(table, id, pick(row, columns), patchOf.get(id)!);
+      return change?.after ? [change] : [];
+    });
+    const quoted = columns.map((c) => `"${c}"`);
+    const written = (await this.manager.query(
+      `UPDATE ${table} t SET (${quoted.join(', ')}) = ROW(${quoted.map((c) => `r.${c}`).join(', ')})
+       FROM jsonb_populate_recordset(null::${table}, $1) r WHERE t.id = r.id RETURNING t.id::text, to_jsonb(t) AS row`,
+      [JSON.stringify(changes.map(({ id }) => ({ ...patchOf.get(id)!, id })))],
+    )) as [{ id: string; row: Row }[], number];
+    const now = new Map(written[0].map((w) => [w.id, w.row]));
+    for (const { id, before, after } of changes)
+      this.changes.push({ table, id, before, after: pick(now.get(id)!, Object.keys(after!)) });
+  }
+
   async remove(table: string, id: string): Promise<void> {
     const before = await this.need(table, id, 'This');
-    await this.manager.query(`DELETE FROM ${checked(table)} WHERE id::text = $1`, [id]);
+    await this.manager.query(`DELETE FROM ${checked(table)} WHERE id = $1`, [id]);
     this.changes.push({ table, id, before, after: null });
   }
 
@@ -101,7 +127,7 @@ export class ActTx {
     const rows = (await this.manager.query(
       `UPDATE ${checked(table)} t SET (${columns.join(', ')}) =
          (SELECT ${columns.map((c) => `r.${c}`).join(', ')} FROM jsonb_populate_record(null::${table}, $2) r)
-       WHERE t.id::text = $1 RETURNING to_jsonb(t) AS row`,
+       WHERE t.id = $1 RETURNING to_jsonb(t) AS row`,
       [id, JSON.stringify(after)],
     )) as [{ row: Row }[], number];
     // as PostgreSQL spells it: a time written as "…Z" is read back as "…+00:00"

@@ -85,6 +85,16 @@ export class OriginalsRepository {
     return new Map(rows.map((r) => [Number(r.leaf), r.names ?? []]));
   }
 
+  /** Rows by id with their paths below the place. */
+  async located(placeId: number, ids: number[]): Promise<Map<number, { row: OriginalRecord; path: string }>> {
+    if (ids.length === 0) return new Map();
+    const rows = await this.some(placeId, ids);
+    const trails = await this.trails(placeId, ids);
+    return new Map(
+      rows.map((row) => [row.id, { row, path: [...(trails.get(row.id) ?? []), row.name].filter(Boolean).join('/') }]),
+    );
+  }
+
   async childrenOf(placeId: number, id: number): Promise<OriginalRecord[]> {
     const rows = (await this.db.query(`SELECT ${COLUMNS} FROM original o WHERE place_id = $1 AND parent_id = $2`, [
       placeId,

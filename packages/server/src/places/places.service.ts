@@ -1,6 +1,5 @@
 /** Places: which there are, whether they are here, and keeping the index after them. */
 import { lstatSync, mkdirSync, readdirSync, renameSync } from 'node:fs';
-import { statfs } from 'node:fs/promises';
 import { basename, dirname } from 'node:path';
 import { Inject, Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
 import { DataSource } from 'typeorm';
@@ -9,6 +8,7 @@ import type { PlaceView } from '@rellin/contract';
 import { ActivityService } from '../activity/activity.service.js';
 import { CONFIG, type Config } from '../config/config.js';
 import { partitionName, dropPartition } from '../database/partition.js';
+import { DiskHangs, DiskService } from '../disk/disk.service.js';
 import { diskPath } from '../disk/paths.js';
 import { EventsService } from '../events/events.service.js';
 import { IndexerService } from '../indexing/indexer.service.js';
@@ -56,6 +56,7 @@ export class PlacesService implements OnApplicationShutdown {
     @Inject(CONFIG) private readonly config: Config,
     private readonly db: DataSource,
     private readonly indexer: IndexerService,
+    private readonly disk: DiskService,
     private readonly journal: JournalService,
     private readonly events: EventsService,
     private readonly activity: ActivityService,
@@ -150,6 +151,7 @@ export class PlacesService implements OnApplicationShutdown {
     await this.indexer.stop(placeId).catch(() => undefined);
     await this.indexer.unwatch(placeId).catch(() => undefined);
     await this.scans.get(placeId);
+    await this.disk.drop(placeId);
     await this.db.query(dropPartition(placeId));
     await this.db.query(`UPDATE place_status SET next_id = 2, entries = 0, scan = 'never' WHERE place_id = $1`, [
       placeId,
@@ -196,15 +198,15 @@ export class PlacesService implements OnApplicationShutdown {
     let inode: number;
     let birth: number;
     try {
-      const s = lstatSync(diskPath(entity.root), { throwIfNoEntry: false });
-      if (!s) return entity.type === 'fixed' ? 'its folder is not there' : 'not connected';
-      if (!s.isDirectory()) return 'its path is not a folder any more';
-      inode = s.ino;
-      birth = s.birthtimeMs;
+      const seen = await this.disk.folder(entity.id, entity.root);
+      if (!seen) return entity.type === 'fixed' ? 'its folder is not there' : 'not connected';
+      if (!seen.isFolder) return 'its path is not a folder any more';
+      ({ inode, birth } = seen);
       if (entity.rootInode === inode && (entity.rootBirth === birth || birth === 0)) return undefined;
-      names = readdirSync(diskPath(entity.root));
+      names = await this.disk.names(entity.id, entity.root);
     } catch (error) {
-      return (error as NodeJS.ErrnoException).code === 'EACCES' ? 'Rellin may not read it' : 'it does not answer';
+      if (error instanceof DiskHangs) return 'it does not answer';
+      return /EACCES/.test((error as Error).message) ? 'Rellin may not read it' : 'it cannot be read';
     }
     if (entity.rootInode !== null) {
       const known = await this.knownTopNames(entity.id);
@@ -350,7 +352,8 @@ export class PlacesService implements OnApplicationShutdown {
 
   private async view(place: LivePlace): Promise<PlaceView> {
     const { entity } = place;
-    const space = place.state === 'here' ? await statfs(diskPath(entity.root)).catch(() => undefined) : undefined;
+    const space =
+      place.state === 'here' ? await this.disk.space(entity.id, entity.root).catch(() => undefined) : undefined;
     return {
       id: entity.id,
       name: entity.name,
@@ -361,8 +364,8 @@ export class PlacesService implements OnApplicationShutdown {
       lastSeenAt: place.lastSeenAt?.toISOString() ?? null,
       excludes: entity.excludes,
       entries: place.entries,
-      freeBytes: space ? space.bavail * space.bsize : null,
-      totalBytes: space ? space.blocks * space.bsize : null,
+      freeBytes: space?.free ?? null,
+      totalBytes: space?.total ?? null,
       scan: place.scan,
       watching: place.watching,
       standIn: entity.standInStore !== null,

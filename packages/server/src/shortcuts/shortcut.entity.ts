@@ -29,6 +29,8 @@ export class ShortcutEntity {
   @Column('text', { name: 'followed_from', nullable: true }) followedFrom: string | null;
   @Column('jsonb') candidates: { placeId: number; originalId: string; path: string }[];
   @Column('jsonb') rejected: RejectedCandidate[];
+  /** Lost or unsure, and the person does not want to hear of it. */
+  @Column('boolean', { name: 'left_alone' }) leftAlone: boolean;
   @Column('text') picture: string;
   @Column('text', { name: 'open_with', nullable: true }) openWith: string | null;
   @Column('text', { nullable: true }) keys: string | null;

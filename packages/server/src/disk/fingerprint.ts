@@ -1,30 +1,29 @@
 /** Fingerprints and digests of files, read with bounded memory. */
 import { createHash } from 'node:crypto';
+import { closeSync, openSync, readSync } from 'node:fs';
 import { open } from 'node:fs/promises';
 import { FULL_FINGERPRINT } from '@rellin/core/identity';
-import { diskPath } from '../disk/paths.js';
+import { diskPath } from './paths.js';
 
 const EDGE = FULL_FINGERPRINT / 2;
 
 /** Digest of the size, the first and the last 64 KiB; `undefined` where the file cannot be read. */
-export async function fingerprintOf(path: string, size: number): Promise<string | undefined> {
-  let handle;
+export function fingerprintSync(path: string, size: number): string | undefined {
+  let handle: number | undefined;
   try {
-    handle = await open(diskPath(path), 'r');
+    handle = openSync(diskPath(path), 'r');
     const hash = createHash('sha256').update(`${size}\n`);
     const buffer = Buffer.alloc(Math.min(EDGE, size));
-    const head = await handle.read(buffer, 0, buffer.length, 0);
-    hash.update(buffer.subarray(0, head.bytesRead));
+    hash.update(buffer.subarray(0, readSync(handle, buffer, 0, buffer.length, 0)));
     if (size > EDGE) {
       const from = Math.max(EDGE, size - EDGE);
-      const tail = await handle.read(buffer, 0, Math.min(EDGE, size - from), from);
-      hash.update(buffer.subarray(0, tail.bytesRead));
+      hash.update(buffer.subarray(0, readSync(handle, buffer, 0, Math.min(EDGE, size - from), from)));
     }
     return hash.digest('hex');
   } catch {
     return undefined;
   } finally {
-    await handle?.close();
+    if (handle !== undefined) closeSync(handle);
   }
 }
 

@@ -1,0 +1,12 @@
+export { jaroWinkler } from './jaroWinkler.js';
+export {
+  evidenceOf,
+  mayFollow,
+  scored,
+  type Commonness,
+  type Field,
+  type FieldEvidence,
+  type Scored,
+  type Traits,
+} from './linkage.js';
+export { folderMoves, type FolderMove, type LostPath } from './folderMoves.js';

@@ -1,0 +1,201 @@
+/** What the disk and the index say of a shortcut's original, and what core decides from that. */
+import { Injectable } from '@nestjs/common';
+import {
+  decide,
+  FULL_FINGERPRINT,
+  type Candidate,
+  type Decision,
+  type Identity,
+  type Sight,
+} from '@rellin/core/identity';
+import { DiskHangs, DiskService } from '../disk/disk.service.js';
+import { digestOf } from '../disk/fingerprint.js';
+import { absolute } from '../disk/paths.js';
+import { OriginalsRepository, type OriginalRecord } from '../originals/originals.repository.js';
+import { PlacesService, type LivePlace } from '../places/places.service.js';
+import type { ShortcutEntity } from '../shortcuts/shortcut.entity.js';
+
+/** What was copied and its original removed within this time counts as moved. */
+const MOVE_WINDOW_MS = 120_000;
+/** Larger files get their full digest in the background. */
+export const DIGEST_LIMIT = 512 * 1024 * 1024;
+const ALIKE_LIMIT = 20;
+const NOTHING_ELSE = { sameInode: [], sameSize: [], lastSeen: 0 };
+
+/** One shortcut with what was decided of it. */
+export interface Decided {
+  shortcut: ShortcutEntity;
+  decision: Decision;
+  /** The index's row for what stands at the recorded path, where that is known already. */
+  row?: OriginalRecord;
+}
+
+@Injectable()
+export class LookingService {
+  constructor(
+    private readonly disk: DiskService,
+    private readonly places: PlacesService,
+    private readonly originals: OriginalsRepository,
+  ) {}
+
+  /**
+   * All of one place. What stands where it stood, and what the index saw move within the place, is decided together; only
+   * what is left is looked for one by one.
+   */
+  async decideAll(place: LivePlace, shortcuts: readonly ShortcutEntity[]): Promise<Decided[]> {
+    if (place.state === 'away')
+      return shortcuts.map((shortcut) => ({
+        shortcut,
+        decision: decide(shortcut.identity!, { place: 'away', atPath: { seen: 'nothing' }, ...NOTHING_ELSE }),
+      }));
+    const sights = await this.sights(
+      place,
+      shortcuts.map((s) => s.identity!.path),
+    );
+    const rows = await this.originals.located(
+      place.entity.id,
+      shortcuts.flatMap((s) => (s.originalId === null ? [] : [s.originalId])),
+    );
+    const out: Decided[] = [];
+    const moved: { shortcut: ShortcutEntity; sight: Sight; row: OriginalRecord; path: string }[] = [];
+    const rest: [ShortcutEntity, Sight][] = [];
+    shortcuts.forEach((shortcut, i) => {
+      const recorded = shortcut.identity!;
+      const sight = sights[i]!;
+      const known = shortcut.originalId === null ? undefined : rows.get(shortcut.originalId);
+      if (sight.seen === 'entry' && sight.identity.inode === recorded.inode)
+        out.push({
+          shortcut,
+          decision: decide(recorded, { place: 'here', atPath: sight, ...NOTHING_ELSE }),
+          ...(known?.path === recorded.path && { row: known.row }),
+        });
+      else if (sight.seen === 'nothing' && known && wasMoved(recorded, known) && !isRejected(shortcut, known.row))
+        moved.push({ shortcut, sight, ...known });
+      else rest.push([shortcut, sight]);
+    });
+    const now = await this.sights(
+      place,
+      moved.map((m) => m.path),
+    );
+    moved.forEach(({ shortcut, sight, row }, i) => {
+      const there = now[i]!;
+      const sameInode: Candidate[] =
+        there.seen === 'entry' && place.scan !== 'running'
+          ? [{ identity: there.identity, firstSeen: row.firstSeen, placeId: row.placeId, originalId: String(row.id) }]
+          : [];
+      const observation = { ...NOTHING_ELSE, place: 'here' as const, atPath: sight, sameInode };
+      const decision = decide(shortcut.identity!, observation);
+      if (decision.state === 'followed') out.push({ shortcut, decision, row });
+      else rest.push([shortcut, sight]);
+    });
+    for (const [shortcut, sight] of rest)
+      out.push({ shortcut, decision: await this.decideFor(shortcut, shortcut.identity!, place, sight) });
+    return out;
+  }
+
+  private async decideFor(
+    shortcut: ShortcutEntity,
+    recorded: Identity,
+    place: LivePlace,
+    atPath: Sight,
+  ): Promise<Decision> {
+    const samePlace = { place: 'here' as const, atPath };
+    if (atPath.seen === 'denied' || atPath.seen === 'failed')
+      return decide(recorded, { ...samePlace, ...NOTHING_ELSE });
+    // whoever is elsewhere is known only when the place has been looked through: on start, or when it came back
+    if (place.scan === 'running') return { state: 'unchanged', reason: 'its place is being looked through' };
+    const sameInode = (await this.candidates(await this.originals.withInode(place.entity.id, recorded.inode)))
+      .filter((c) => c.identity.path !== recorded.path)
+      .filter((c) => !isRejected(shortcut, c.identity));
+    if (sameInode.some((c) => c.identity.birth === 0 && recorded.birth === 0))
+      for (const c of sameInode) await this.addContent(c);
+    const cameFrom = (await this.originals.at(place.entity.id, recorded.path))?.cameFrom ?? undefined;
+    const lastSeen = this.lastSeenIn(place);
+    const found = decide(recorded, { ...samePlace, sameInode, sameSize: [], cameFrom, lastSeen });
+    if (found.state !== 'lost' || recorded.type !== 'file' || recorded.size === 0) return found;
+    // nothing by inode: the same content somewhere, perhaps in another place
+    const here = this.places.all().filter((p) => p.state === 'here');
+    const alike = await this.originals.withSize(
+      here.map((p) => p.entity.id),
+      recorded.size,
+      ALIKE_LIMIT,
+    );
+    const sameSize = (await this.candidates(alike)).filter((c) => !isRejected(shortcut, c.identity));
+    for (const c of sameSize) await this.addContent(c, recorded.digest !== undefined);
+    // a file older than the loss cannot be where it went, however late the index met it
+    for (const c of sameSize) if (c.identity.birth > 0) c.firstSeen = Math.min(c.firstSeen, c.identity.birth);
+    return decide(recorded, { ...samePlace, sameInode, sameSize, cameFrom, lastSeen });
+  }
+
+  /** What appeared before cannot be where something went that was lost in this place. */
+  lastSeenIn(place: LivePlace): number {
+    return place.verifiedAt - MOVE_WINDOW_MS;
+  }
+
+  /** What stands at paths below a place. A disk that hangs says nothing of any. */
+  async sights(place: LivePlace, paths: readonly string[]): Promise<Sight[]> {
+    const { id, root } = place.entity;
+    try {
+      const seen = await this.disk.sights(
+        id,
+        paths.map((path) => absolute(root, path)),
+      );
+      return seen.map((s, i) =>
+        s.seen === 'entry' ? { seen: 'entry', identity: { ...s.identity, path: paths[i]! } } : s,
+      );
+    } catch (error) {
+      if (!(error instanceof DiskHangs)) throw error;
+      return paths.map(() => ({ seen: 'failed', reason: error.message }));
+    }
+  }
+
+  /** Index rows as candidates, each looked at on the disk: the index may be behind. */
+  async candidates(rows: readonly OriginalRecord[]): Promise<Candidate[]> {
+    const out: Candidate[] = [];
+    for (const placeId of new Set(rows.map((r) => r.placeId))) {
+      const place = this.places.get(placeId);
+      const located =
+        place &&
+        (await this.originals.located(
+          placeId,
+          rows.flatMap((r) => (r.placeId === placeId ? [r.id] : [])),
+        ));
+      if (!place || !located) continue;
+      const list = [...located.values()];
+      const seen = await this.sights(
+        place,
+        list.map((l) => l.path),
+      );
+      list.forEach(({ row }, i) => {
+        const s = seen[i]!;
+        if (s.seen === 'entry')
+          out.push({ identity: s.identity, firstSeen: row.firstSeen, placeId, originalId: String(row.id) });
+      });
+    }
+    return out;
+  }
+
+  async addContent({ identity, placeId }: Candidate, whole = false): Promise<void> {
+    if (identity.type !== 'file') return;
+    const place = this.places.need(placeId);
+    identity.fingerprint = await this.fingerprintOf(place, identity);
+    if (whole && identity.size > FULL_FINGERPRINT && identity.size <= DIGEST_LIMIT)
+      identity.digest = await digestOf(absolute(place.entity.root, identity.path));
+  }
+
+  async fingerprintOf(place: LivePlace, { path, size }: Identity): Promise<string | undefined> {
+    const { id, root } = place.entity;
+    const found = await this.disk.fingerprints(id, [{ path: absolute(root, path), size }]).catch(() => [null]);
+    return found[0] ?? undefined;
+  }
+}
+
+/** Whether the index went along with it to another path: the row is the same, and so is the file. */
+function wasMoved(recorded: Identity, { path, row }: { path: string; row: OriginalRecord }): boolean {
+  return path !== recorded.path && row.inode === recorded.inode && recorded.birth !== 0 && row.birth === recorded.birth;
+}
+
+/** Where the person said that this is not it. */
+function isRejected(shortcut: ShortcutEntity, found: { inode: number; birth: number }): boolean {
+  return shortcut.rejected.some((r) => r.inode === found.inode && r.birth === found.birth);
+}
