@@ -108,4 +108,5 @@ export type Topic =
   | 'tags'
   | 'quick-filters'
   | 'searches'
+  | 'check-up'
   | 'find';

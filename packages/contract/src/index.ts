@@ -8,3 +8,4 @@ export type * from './collections.js';
 export type * from './tags.js';
 export type * from './filing.js';
 export type * from './searches.js';
+export type * from './checkUp.js';

@@ -26,6 +26,8 @@ export interface ShortcutView {
   /** One sentence on the state, where there is something to say. */
   stateReason: string;
   stateSince: string;
+  /** Lost or unsure, and the person does not want to hear of it. */
+  leftAlone: boolean;
   placeId: number | null;
   originalId: string | null;
   /** Absolute path, web address or program id. */

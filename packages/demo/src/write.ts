@@ -6,6 +6,7 @@ import { catalogue, collections, MORE, openingsOf, QUICK_FILTERS, searches } fro
 import { INDEX_THEME, programIcon } from './programIcons.js';
 import { PROGRAMS } from './scenario.js';
 import { makeTree, type DemoFile } from './tree.js';
+import { trouble } from './trouble.js';
 
 export interface DemoFolders {
   home: string;
@@ -54,13 +55,14 @@ function writeFiles(root: string, files: readonly DemoFile[]): void {
   for (const [folder, time] of newest) utimesSync(folder, new Date(time), new Date(time));
 }
 
-/** Writes everything anew below `base`; returns how many files. */
-export function writeDemo(base: string, seed: number, today: Date): number {
+/** Writes everything anew below `base`; returns how many files. `troubled` begins with something for the check-up. */
+export function writeDemo(base: string, seed: number, today: Date, troubled = true): number {
   const at = demoFolders(base);
   for (const folder of [at.home, join(base, 'media'), join(base, 'unplugged'), join(base, 'system')])
     rmSync(folder, { recursive: true, force: true });
   const tree = makeTree(seed, today);
-  writeFiles(at.marrowick, tree.marrowick);
+  const gone = troubled ? trouble(today) : { files: [], shortcuts: [] };
+  writeFiles(at.marrowick, [...tree.marrowick, ...gone.files]);
   writeFiles(at.fieldDrive, tree.fieldDrive);
   writeFiles(at.stationShare, tree.stationShare);
   mkdirSync(dirname(at.fieldDriveStore), { recursive: true });
@@ -115,10 +117,21 @@ export function writeDemo(base: string, seed: number, today: Date): number {
   writeFileSync(
     at.seedFile,
     JSON.stringify(
-      { shortcuts, collections: gathered, quickFilters: QUICK_FILTERS, searches: searches(today.getUTCFullYear()) },
+      {
+        shortcuts: [
+          ...shortcuts,
+          ...gone.shortcuts.map(({ recorded, ...one }) => ({
+            ...one,
+            recorded: { ...recorded, path: join(at.marrowick, recorded.path) },
+          })),
+        ],
+        collections: gathered,
+        quickFilters: QUICK_FILTERS,
+        searches: searches(today.getUTCFullYear()),
+      },
       null,
       1,
     ),
   );
-  return tree.marrowick.length + tree.fieldDrive.length + tree.stationShare.length;
+  return gone.files.length + tree.marrowick.length + tree.fieldDrive.length + tree.stationShare.length;
 }

@@ -3,6 +3,9 @@ import { ActivityController } from './activity/activity.controller.js';
 import { ActivityService } from './activity/activity.service.js';
 import { BinController } from './bin/bin.controller.js';
 import { BinService } from './bin/bin.service.js';
+import { CandidatesService } from './checkUp/candidates.service.js';
+import { CheckUpController } from './checkUp/checkUp.controller.js';
+import { CheckUpService } from './checkUp/checkUp.service.js';
 import { CollectionsController } from './collections/collections.controller.js';
 import { CollectionsRepository } from './collections/collections.repository.js';
 import { CollectionsService } from './collections/collections.service.js';
@@ -63,6 +66,7 @@ export class AppModule {
       controllers: [
         ActivityController,
         BinController,
+        CheckUpController,
         CollectionsController,
         EnterController,
         FilingController,
@@ -87,6 +91,8 @@ export class AppModule {
         ActivityService,
         AssociationsService,
         BinService,
+        CandidatesService,
+        CheckUpService,
         CollectionsRepository,
         CollectionsService,
         ContentsService,

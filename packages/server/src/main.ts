@@ -14,6 +14,7 @@ import { pino } from 'pino';
 import { AppModule } from './app.module.js';
 import { type Config, readConfig } from './config/config.js';
 import { BinService } from './bin/bin.service.js';
+import { CheckUpService } from './checkUp/checkUp.service.js';
 import { CollectionsService } from './collections/collections.service.js';
 import { takeServerLock } from './database/singleServer.js';
 import { FilingService } from './filing/filing.service.js';
@@ -193,6 +194,7 @@ async function main(): Promise<void> {
   await app.get(FindService).start();
   await app.get(CollectionsService).start();
   await app.get(BinService).start();
+  app.get(CheckUpService).start();
   if (config.seedFile) await app.get(SeedService).fill(config.seedFile);
   log.info({ listening: `http://127.0.0.1:${port}` }, 'listening');
 }

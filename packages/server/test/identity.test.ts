@@ -386,7 +386,7 @@ describe('further', () => {
       () => rellin.shortcut(made.id),
       (s) => s.state === 'followed',
     );
-    await rellin.post(`/shortcuts/${made.id}/acknowledge`);
+    await rellin.post('/shortcuts/acknowledge', { ids: [made.id] });
     expect(await rellin.shortcut(made.id)).toMatchObject({ state: 'ready', followedFrom: null });
   });
 

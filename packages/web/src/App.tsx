@@ -14,6 +14,7 @@ const CatalogueView = lazy(() => import('./catalogue/CatalogueView'));
 const OriginalsView = lazy(() => import('./originals/OriginalsView'));
 const CollectionsView = lazy(() => import('./collections/CollectionsView'));
 const SearchesView = lazy(() => import('./searches/SearchesView'));
+const CheckUpView = lazy(() => import('./checkUp/CheckUpView'));
 const JournalView = lazy(() => import('./journal/JournalView'));
 const BinView = lazy(() => import('./bin/BinView'));
 const SettingsView = lazy(() => import('./settings/SettingsView'));
@@ -85,6 +86,7 @@ const router = createBrowserRouter([
       { path: 'collections/tag/:tagId', element: <CollectionsView /> },
       { path: 'collections/:collectionId/:folderId?', element: <CollectionsView /> },
       { path: 'searches/:searchId?', element: <SearchesView /> },
+      { path: 'check-up', element: <CheckUpView /> },
       { path: 'journal', element: <JournalView /> },
       { path: 'bin', element: <BinView /> },
       { path: 'settings', element: <SettingsView /> },

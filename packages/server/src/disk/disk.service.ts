@@ -1,6 +1,6 @@
 /** Looking at the disk of a place, in a thread of the place's own and within a time limit. */
 import { Worker } from 'node:worker_threads';
-import { Injectable, type OnApplicationShutdown } from '@nestjs/common';
+import { Injectable, Optional, type OnApplicationShutdown } from '@nestjs/common';
 import type { Sight } from '@rellin/core/identity';
 import { Questions, type Reply } from '../threads/questions.js';
 import type { DiskAnswers, DiskTask, FolderSight } from './diskMessages.js';
@@ -24,6 +24,9 @@ interface Thread {
 @Injectable()
 export class DiskService implements OnApplicationShutdown {
   private readonly threads = new Map<number, Thread>();
+
+  /** How long an answer is waited for, in milliseconds. */
+  constructor(@Optional() private readonly limit = ANSWER_MS) {}
 
   /** What stands at these absolute paths, in their order. The paths of what was seen are as they were asked. */
   async sights(placeId: number, paths: readonly string[]): Promise<Sight[]> {
@@ -53,7 +56,7 @@ export class DiskService implements OnApplicationShutdown {
     return this.ask(placeId, { kind: 'space', path });
   }
 
-  private async ask<T extends DiskTask>(placeId: number, task: T, limit = ANSWER_MS): Promise<DiskAnswers[T['kind']]> {
+  private async ask<T extends DiskTask>(placeId: number, task: T): Promise<DiskAnswers[T['kind']]> {
     const thread = this.thread(placeId);
     let timer: NodeJS.Timeout | undefined;
     const late = new Promise<never>((_, reject) => {
@@ -63,7 +66,7 @@ export class DiskService implements OnApplicationShutdown {
         thread.worker.unref();
         void thread.worker.terminate();
         reject(new DiskHangs());
-      }, limit);
+      }, this.limit);
     });
     try {
       const answer = thread.questions.ask((ask) => thread.worker.postMessage({ ...task, ask }));

@@ -252,7 +252,7 @@ export class IdentityService {
     );
     const words = `Followed ${followed.length} shortcuts (${evidence})`;
     if (!move || move.explains.length < followed.length) return words;
-    return `${words}: ${shown(`/${move.from.join('/')}`)} is now ${shown(`/${move.to.join('/')}`)}`;
+    return `${words}: ${shown(move.from.join('/'))} is now ${shown(move.to.join('/'))}`;
   }
 
   /** Keeps identity, content and the index's id after the file at the recorded path. */
@@ -309,7 +309,7 @@ export class IdentityService {
        FROM jsonb_to_recordset($1) o(id uuid, state text, reason text, candidates jsonb) WHERE s.id = o.id`,
       [JSON.stringify(rows)],
     );
-    this.events.changed('shortcuts', 'pins', 'originals');
+    this.events.changed('shortcuts', 'pins', 'originals', 'check-up');
   }
 
   /** Whether the very file it is known by stands at its recorded path. */

@@ -145,6 +145,16 @@ export class OriginalsRepository {
     return rows.map(record);
   }
 
+  /** What bears one of these names, and files of one of these sizes. One look through the place. */
+  async namedOrSized(placeId: number, names: string[], sizes: number[]): Promise<OriginalRecord[]> {
+    const rows = (await this.db.query(
+      `SELECT ${COLUMNS} FROM original o WHERE place_id = $1
+         AND (name = ANY($2) OR (type = 'file' AND size > 0 AND size = ANY($3))) LIMIT 50000`,
+      [placeId, names, sizes],
+    )) as Raw[];
+    return rows.map(record);
+  }
+
   /** From the place's root down to the original, with the number of entries on each level. */
   async ancestors(placeId: number, ids: number[]): Promise<Map<number, Ancestor[]>> {
     const rows = (await this.db.query(

@@ -7,8 +7,13 @@ import { readFile } from 'node:fs/promises';
 import { Injectable, Logger } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import type { CatalogueFilter } from '@rellin/contract';
+import type { Identity } from '@rellin/core/identity';
+import { nameOf } from '@rellin/core/paths';
 import { NO_WEIGHT, withOpening } from '@rellin/core/usage';
 import { CollectionsService } from '../collections/collections.service.js';
+import { IdentityService } from '../identity/identity.service.js';
+import { describe } from '../indexing/mimeTypes.js';
+import { JournalService } from '../journal/journal.service.js';
 import { OriginalsService } from '../originals/originals.service.js';
 import { PinsService } from '../pins/pins.service.js';
 import { PlacesService } from '../places/places.service.js';
@@ -26,6 +31,8 @@ interface Seed {
     path?: string;
     url?: string;
     programId?: string;
+    /** What stood at a path and may not any more, and what was known of it. */
+    recorded?: { path: string; size: number; mtime: number; fingerprint: string };
     pin?: boolean;
     /** Epoch milliseconds. */
     openings?: number[];
@@ -75,6 +82,8 @@ export class SeedService {
     private readonly pins: PinsService,
     private readonly quickFilters: QuickFiltersService,
     private readonly searches: SearchesService,
+    private readonly identity: IdentityService,
+    private readonly journal: JournalService,
   ) {}
 
   /** Returns how many shortcuts were made; 0 where the catalogue was not empty. */
@@ -82,19 +91,17 @@ export class SeedService {
     const [{ n }] = (await this.db.query(`SELECT count(*)::int AS n FROM shortcut`)) as [{ n: number }];
     if (n > 0) return 0;
     const seed = JSON.parse(await readFile(file, 'utf8')) as Seed;
-    await Promise.all(this.places.all().map((p) => this.places.scan(p.entity.id)));
+    const here = this.places.all().filter((p) => p.state === 'here');
+    await Promise.all(here.map((p) => this.places.scan(p.entity.id)));
     const { halfLifeDays } = await this.settings.all();
     let made = 0;
     const idOf = new Map<string, string>();
     for (const item of seed.shortcuts) {
       const target = item.programId ? { programId: item.programId } : { typed: item.path ?? item.url! };
       try {
-        const id = await this.shortcuts.add({
-          ...target,
-          name: item.name,
-          description: item.description,
-          pin: item.pin,
-        });
+        const id = item.recorded
+          ? await this.lost(item.name, item.recorded)
+          : await this.shortcuts.add({ ...target, name: item.name, description: item.description, pin: item.pin });
         if (item.picture) await this.shortcuts.change(id, { picture: item.picture });
         if (item.alsoCalled) await this.shortcuts.change(id, { alsoCalled: item.alsoCalled });
         await this.openings(id, item.name, item.openings ?? [], halfLifeDays);
@@ -108,6 +115,25 @@ export class SeedService {
     // a person would not want to undo the seed line by line
     await this.db.query(`UPDATE journal SET in_stack = false`);
     return made;
+  }
+
+  /** A shortcut to what was there once: no inode of this disk is its. */
+  private async lost(
+    name: string,
+    { path, ...known }: NonNullable<Seed['shortcuts'][number]['recorded']>,
+  ): Promise<string> {
+    const place = this.places.placeOf(path);
+    if (!place) throw new Error('its place is not there');
+    const relative = path.slice(place.entity.root.length + 1);
+    const identity: Identity = { ...known, type: 'file', path: relative, inode: 0, birth: 1 };
+    const { kind } = describe('file', nameOf(relative));
+    const row = { target: 'original', kind, place_id: place.entity.id, original_id: null, identity };
+    const id = randomUUID();
+    await this.journal.act({ act: 'add-shortcut', summary: `Added “${name}”` }, (tx) =>
+      this.shortcuts.insert(tx, { id, name, description: '', row }),
+    );
+    await this.identity.examine([id]);
+    return id;
   }
 
   private async gatherings(seed: Seed, idOf: ReadonlyMap<string, string>): Promise<void> {

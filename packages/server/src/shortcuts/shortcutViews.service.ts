@@ -94,6 +94,7 @@ export class ShortcutViewsService {
         state: s.state,
         stateReason: s.stateReason,
         stateSince: s.stateSince.toISOString(),
+        leftAlone: s.leftAlone,
         placeId: s.placeId,
         originalId: s.originalId === null ? null : String(s.originalId),
         location,

@@ -145,10 +145,10 @@ export class ShortcutsController {
     return this.shortcuts.putBack(id);
   }
 
-  @Post(':id/acknowledge')
+  @Post('acknowledge')
   @HttpCode(204)
-  acknowledge(@Param('id', ParseUUIDPipe) id: string) {
-    return this.shortcuts.acknowledge(id);
+  acknowledge(@Body() body: ShortcutIds) {
+    return this.shortcuts.acknowledge(body.ids);
   }
 
   @Post(':id/goes-with')

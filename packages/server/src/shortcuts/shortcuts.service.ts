@@ -273,30 +273,44 @@ export class ShortcutsService {
     if (pin && (await this.pins.isFull())) await tx.remove('pin', pin.id);
   }
 
-  /** The person has seen that it was followed or saved over. */
-  async acknowledge(id: string): Promise<void> {
-    const shortcut = await this.need(id);
-    await this.journal.act({ act: 'acknowledge', summary: `Noted the change of “${shortcut.name}”` }, (tx) =>
-      tx.update('shortcut', id, { state: 'ready', state_reason: '', followed_from: null }),
+  /** The person has seen that these were followed or saved over. */
+  async acknowledge(ids: string[]): Promise<void> {
+    const found = await this.db
+      .getRepository(ShortcutEntity)
+      .findBy({ id: In(ids), state: In(['followed', 'saved-over']), removedAt: IsNull() });
+    if (found.length === 0) throw new Refusal('not-found', 'There is nothing to note any more.');
+    const what = found.length === 1 ? `“${found[0]!.name}”` : `${found.length} shortcuts`;
+    const noted = { state: 'ready', state_reason: '', followed_from: null };
+    await this.journal.act({ act: 'acknowledge', summary: `Noted the change of ${what}` }, (tx) =>
+      tx.updateMany(
+        'shortcut',
+        found.map(({ id }) => [id, noted]),
+      ),
     );
   }
 
   /** Gives a shortcut another original. */
   async repoint(id: string, typed: string): Promise<void> {
     const shortcut = await this.need(id);
-    const { row } = await this.targetOf({ typed });
-    const empty = { place_id: null, original_id: null, program_id: null, url: null, identity: null };
+    const row = await this.pointed({ typed });
     await this.journal.act({ act: 'repoint', summary: `Repointed “${shortcut.name}”` }, (tx) =>
-      tx.update('shortcut', id, {
-        ...empty,
-        ...row,
-        state: 'ready',
-        state_reason: '',
-        state_since: new Date().toISOString(),
-        followed_from: null,
-        candidates: [],
-      }),
+      tx.update('shortcut', id, row),
     );
+  }
+
+  /** The columns of a shortcut that from now on points there. */
+  async pointed(request: NewShortcutRequest): Promise<Row> {
+    const { row } = await this.targetOf(request);
+    return {
+      ...{ place_id: null, original_id: null, program_id: null, url: null, identity: null },
+      ...row,
+      state: 'ready',
+      state_reason: '',
+      state_since: new Date().toISOString(),
+      followed_from: null,
+      candidates: [],
+      left_alone: false,
+    };
   }
 
   /** Absolute path, address or program id. */

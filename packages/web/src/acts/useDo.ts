@@ -57,6 +57,7 @@ const EVERYTHING = [
   'find',
   'quick-filters',
   'searches',
+  'check-up',
 ];
 
 export function useDo() {
@@ -246,7 +247,7 @@ export function useDo() {
         }),
       acknowledge: (id: string) =>
         attempt(async () => {
-          await post(`/shortcuts/${id}/acknowledge`);
+          await post('/shortcuts/acknowledge', { ids: [id] });
           await read('shortcuts', 'journal');
         }),
       pin: (target: PinTarget, targetId: string, name: string, slot?: number) =>

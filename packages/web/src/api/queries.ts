@@ -2,6 +2,7 @@
 import { useQuery } from '@tanstack/react-query';
 import type {
   ActivityView,
+  CheckUpView,
   CollectionView,
   FindView,
   JournalLine,
@@ -12,6 +13,7 @@ import type {
   PlaceView,
   ProgramView,
   QuickFilterView,
+  ReviewGroupView,
   SearchView,
   SessionView,
   SettingsView,
@@ -83,6 +85,10 @@ export const useSearches = () =>
   useQuery({ queryKey: ['searches', 'list'], queryFn: () => get<SearchView[]>('/searches') });
 export const useSearchesBin = () =>
   useQuery({ queryKey: ['searches', 'bin'], queryFn: () => get<SearchView[]>('/searches?from=bin') });
+export const useCheckUp = () =>
+  useQuery({ queryKey: ['check-up', 'view'], queryFn: () => get<CheckUpView>('/check-up') });
+export const useReview = () =>
+  useQuery({ queryKey: ['check-up', 'review'], queryFn: () => get<ReviewGroupView[]>('/check-up/review') });
 export const useTags = () => useQuery({ queryKey: ['tags', 'list'], queryFn: () => get<TagView[]>('/tags') });
 export const useTagged = (id: string | undefined) =>
   useQuery({

@@ -73,7 +73,7 @@ function Dialogs() {
 }
 
 /** The views whose items have a card; the others have the whole width. */
-const WITH_CARD = /^\/(reach|catalogue|originals|collections|searches)/;
+const WITH_CARD = /^\/(reach|catalogue|originals|collections|searches|check-up)/;
 
 function Inside() {
   const line = useEvents();

@@ -1,6 +1,7 @@
 import { NavLink } from 'react-router';
 import {
   useBin,
+  useCheckUp,
   useCollections,
   useCollectionsBin,
   usePlaces,
@@ -20,11 +21,13 @@ export function SideNav() {
   const searches = useSearches().data;
   const binned = useCollectionsBin().data;
   const searchesBinned = useSearchesBin().data;
+  const checkUp = useCheckUp().data;
   const counts: Record<string, number | undefined> = {
     Catalogue: shortcuts?.length,
     Originals: places?.reduce((sum, p) => sum + p.entries, 0),
     Collections: collections?.length,
     Searches: searches?.length,
+    'Check-up': (checkUp && checkUp.folderMoves.length + checkUp.needs.length) || undefined,
     Bin: bin && binned && searchesBinned && bin.length + binned.length + searchesBinned.length,
   };
   return (
@@ -34,7 +37,11 @@ export function SideNav() {
           <li key={view.path} className={i > 0 && VIEWS[i - 1]!.group !== view.group ? 'new-group' : ''}>
             <NavLink to={view.path}>
               <span>{view.name}</span>
-              {counts[view.name] !== undefined && <span className="count">{number.format(counts[view.name]!)}</span>}
+              {counts[view.name] !== undefined && (
+                <span className={view.name === 'Check-up' ? 'count attention' : 'count'}>
+                  {number.format(counts[view.name]!)}
+                </span>
+              )}
             </NavLink>
           </li>
         ))}

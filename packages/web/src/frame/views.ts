@@ -5,7 +5,8 @@ export const VIEWS = [
   { name: 'Originals', path: '/originals', group: 1 },
   { name: 'Collections', path: '/collections', group: 1 },
   { name: 'Searches', path: '/searches', group: 1 },
-  { name: 'Journal', path: '/journal', group: 2 },
-  { name: 'Bin', path: '/bin', group: 2 },
-  { name: 'Settings', path: '/settings', group: 3 },
+  { name: 'Check-up', path: '/check-up', group: 2 },
+  { name: 'Journal', path: '/journal', group: 3 },
+  { name: 'Bin', path: '/bin', group: 3 },
+  { name: 'Settings', path: '/settings', group: 4 },
 ] as const;

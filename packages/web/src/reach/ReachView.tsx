@@ -3,7 +3,7 @@ import { Link, useNavigate } from 'react-router';
 import Button from '@mui/material/Button';
 import type { OpeningRecord, ShortcutView } from '@rellin/contract';
 import { shown } from '@rellin/core/paths';
-import { useRecent, useShortcuts } from '../api/queries';
+import { useCheckUp, useRecent, useShortcuts } from '../api/queries';
 import { runKey, useActs } from '../acts/useActs';
 import { useDo } from '../acts/useDo';
 import { useDesk } from '../frame/desk';
@@ -74,9 +74,8 @@ export default function ReachView() {
   const d = useDo();
   const all = shortcuts.data ?? [];
   const often = [...all].sort((a, b) => b.weight - a.weight).slice(0, MOST);
-  const trouble = (['followed', 'unsure', 'lost', 'no-access'] as const)
-    .map((state) => ({ state, n: all.filter((s) => s.state === state).length }))
-    .filter(({ n }) => n > 0);
+  const checkUp = useCheckUp().data;
+  const needs = checkUp ? checkUp.folderMoves.length + checkUp.needs.length : 0;
   if (shortcuts.isSuccess && all.length === 0)
     return (
       <main className="view" id="view">
@@ -144,14 +143,11 @@ export default function ReachView() {
           })}
         </ul>
       )}
-      {trouble.length > 0 && (
+      {needs > 0 && (
         <div className="view-head">
-          <span className="chip attention">{trouble.reduce((sum, t) => sum + t.n, 0)} need a look</span>
-          {trouble.map(({ state, n }) => (
-            <Link key={state} className="chip" to={`/catalogue?state=${state}`}>
-              <Tether state={state} /> {n} {STATE_WORDS[state].toLowerCase()}
-            </Link>
-          ))}
+          <Link className="chip attention" to="/check-up">
+            {needs === 1 ? 'One thing needs you' : `${needs} things need you`}
+          </Link>
         </div>
       )}
     </main>

@@ -1,0 +1,59 @@
+/** Acts of the check-up, each with its notice and undo. */
+import { useMemo } from 'react';
+import type { FolderMoveView, NeedView, ShortcutView } from '@rellin/contract';
+import { post } from '../api/client';
+import { useDo } from '../acts/useDo';
+
+const TOPICS = ['shortcuts', 'pins', 'originals', 'check-up', 'journal'];
+
+export function useCheckUpActs() {
+  const d = useDo();
+  return useMemo(() => {
+    const { attempt, done } = d;
+    const many = (n: number) => (n === 1 ? 'one shortcut' : `${n} shortcuts`);
+    return {
+      checkNow: () =>
+        attempt(async () => {
+          await post('/check-up/now');
+          await d.read('activity');
+        }),
+      /** This one is it. */
+      point: (name: string, shortcutId: string, to: NeedView['candidates'][number]) =>
+        attempt(async () => {
+          const point = { shortcutId, placeId: to.placeId, originalId: Number(to.originalId) };
+          await post('/check-up/point', { points: [point] });
+          await done(`“${name}” points to ${to.path.split('/').pop()} now`, TOPICS);
+        }),
+      followFolder: (move: FolderMoveView) =>
+        attempt(async () => {
+          await post('/check-up/point', {
+            points: move.explains.map(({ shortcutId, placeId, originalId }) => ({
+              shortcutId,
+              placeId,
+              originalId: Number(originalId),
+            })),
+            moved: { from: move.from.path || move.from.placeName, to: move.to.path || move.to.placeName },
+          });
+          await done(`Followed ${many(move.explains.length)} to “${move.to.path || move.to.placeName}”`, TOPICS);
+        }),
+      leave: (shortcutIds: string[], leftAlone: boolean) =>
+        attempt(async () => {
+          await post('/check-up/leave', { shortcutIds, leftAlone });
+          const what = many(shortcutIds.length);
+          await done(leftAlone ? `Left ${what} alone` : `Looks after ${what} again`, TOPICS);
+        }),
+      /** What was followed or saved over is seen. */
+      note: (shortcuts: readonly ShortcutView[]) =>
+        attempt(async () => {
+          await post('/shortcuts/acknowledge', { ids: shortcuts.map((s) => s.id) });
+          await done(`Noted the change of ${many(shortcuts.length)}`, TOPICS);
+        }),
+      silence: (id: string) =>
+        attempt(async () => {
+          await post('/check-up/silence', { id });
+          await d.read('check-up');
+          d.say('It is not brought up again');
+        }),
+    };
+  }, [d]);
+}
