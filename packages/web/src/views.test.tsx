@@ -77,14 +77,15 @@ describe('Reach', () => {
     shortcutId,
   });
 
-  it('begins with what is opened most, and counts what needs a look', async () => {
+  it('begins with what is opened most, and counts what needs a person', async () => {
+    const need = { shortcutId: 's9', placeName: 'Marrowick', was: 'a', candidates: [] };
     await renderPage(<ReachView />, {
       'GET /shortcuts': all,
       'GET /openings?limit=30': [record('o', 'Tide table', 's1')],
+      'GET /check-up': { checkedAt: null, nextAt: '', among: 0, folderMoves: [], needs: [need], leftAlone: [] },
     });
     expect(rowNames().slice(0, 2)).toEqual(['Tide table', 'Ringbook']);
-    expect(screen.getByText('1 need a look')).toBeTruthy();
-    expect(screen.getByRole('link', { name: /1 lost/ }).getAttribute('href')).toBe('/catalogue?state=lost');
+    expect(screen.getByRole('link', { name: 'One thing needs you' }).getAttribute('href')).toBe('/check-up');
   });
 
   it('shows each thing once among the recent, the latest first, no more than asked', () => {

@@ -1,0 +1,86 @@
+/** The check-up: what went wrong at the observatory, and how a person sets it right. */
+import { existsSync, renameSync } from 'node:fs';
+import { join } from 'node:path';
+import { expect, type Page, test } from '@playwright/test';
+import { App } from './app';
+
+let app: App;
+let page: Page;
+test.describe.configure({ mode: process.env['LOOSE'] ? 'default' : 'serial' });
+test.beforeAll(async ({ browser }) => {
+  app = await App.start(undefined, true);
+  page = await app.enter(await browser.newContext({ viewport: { width: 1280, height: 800 } }));
+});
+test.afterAll(() => app.end());
+
+const part = (name: string) => page.getByRole('tab', { name: new RegExp(`^${name}`) });
+const card = (name: string) => page.getByRole('region', { name, exact: true });
+const notice = () => page.locator('.MuiSnackbar-root');
+const navCount = () => page.getByRole('navigation', { name: 'Views' }).getByRole('link', { name: /^Check-up/ });
+
+test('the start says how much needs a person, and leads there', async () => {
+  await page.goto(`${app.address}/reach`);
+  await page.getByRole('link', { name: '4 things need you' }).click();
+  await expect(page.getByRole('heading', { name: 'Check-up', level: 1 })).toBeVisible();
+  await expect(part('Needs you')).toContainText('4');
+  await expect(navCount()).toContainText('4');
+});
+
+test('a folder that moved is followed in one act, shown each first, and undone', async () => {
+  const moved = card('A folder seems to have moved');
+  await expect(moved).toContainText('explains 7 of 8');
+  await moved.getByRole('button', { name: 'Show each' }).click();
+  await expect(moved).toContainText('Archive/Survey 2025/Transects/transect 3 skerry.csv');
+  await moved.getByRole('button', { name: 'Follow all 7' }).click();
+  await expect(notice()).toContainText('Followed 7 shortcuts');
+  await expect(moved).toBeHidden();
+  await expect(part('Needs you')).toContainText('3');
+  await page.keyboard.press('Control+Z');
+  await expect(moved).toBeVisible();
+  await page.keyboard.press('Control+Shift+Z');
+  await expect(moved).toBeHidden();
+});
+
+test('of two that may be it the chosen one is pointed to, by keyboard', async () => {
+  const form = card('Trap form');
+  await expect(form).toContainText('same content, same name, same date, other folder');
+  await form.getByRole('radio').first().focus();
+  await page.keyboard.press('ArrowDown');
+  await expect(form.getByRole('radio').nth(1)).toBeChecked();
+  await page.keyboard.press('ArrowUp');
+  await form.getByRole('button', { name: 'Point to the chosen' }).focus();
+  await page.keyboard.press('Enter');
+  await expect(notice()).toContainText('“Trap form” points to trap-form.odt now');
+  await expect(form).toBeHidden();
+});
+
+test('what is gone for good is left alone or removed, and can be looked after again', async () => {
+  await card('Rota 2025').getByRole('button', { name: 'Leave' }).click();
+  await expect(card('Rota 2025')).toBeHidden();
+  await card('Transect Marram').getByRole('button', { name: 'Remove shortcut' }).click();
+  await expect(page.getByRole('heading', { name: 'Nothing needs you' })).toBeVisible();
+  await part('Left alone').click();
+  await expect(page.getByRole('grid')).toContainText('Rota 2025');
+  await page.getByRole('button', { name: 'Look after all again' }).click();
+  await part('Needs you').click();
+  await expect(card('Rota 2025')).toBeVisible();
+});
+
+test('a drive is pulled and a folder renamed: away and followed, at once and here as everywhere', async () => {
+  renameSync(join(app.files, 'media/Field drive'), join(app.files, 'drive elsewhere'));
+  await expect(part('Away')).toContainText('2');
+  renameSync(join(app.place, 'Survey/Maps/Tracks'), join(app.place, 'Survey/Tracks'));
+  await part('Followed').click();
+  await expect(page.getByRole('grid')).toContainText('Its original moved here');
+  renameSync(join(app.files, 'drive elsewhere'), join(app.files, 'media/Field drive'));
+  await expect(part('Away')).toBeHidden();
+  await page.getByRole('button', { name: 'Note all' }).click();
+  await expect(notice()).toContainText('Noted the change of one shortcut');
+  expect(existsSync(join(app.place, 'Survey/Tracks'))).toBe(true);
+});
+
+test('all is looked at anew on command', async () => {
+  await page.getByRole('button', { name: 'Check now' }).click();
+  await expect(page.getByRole('button', { name: 'Check now' })).toBeEnabled();
+  await expect(page.getByText(/checked today/)).toBeVisible();
+});
