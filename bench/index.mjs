@@ -2,6 +2,7 @@
 import { catalogueFilter, catalogueOpen, menuType, pageLoad, pageScript } from './page.mjs';
 import { findHit5, findMrr, findRanked, findSubstring } from './find.mjs';
 import { indexLoad, searchContent, searchCount, searchesUpdate, searchFirst, serverMemory } from './searches.mjs';
+import { repairEvent, repairFirst, repairFolder, repairRecall, repairWrong } from './repair.mjs';
 import { watchEvent, watchReady } from './watch.mjs';
 import { scanAgain, scanFirst, walkLarge, walkUsr } from './index.walks.mjs';
 
@@ -22,6 +23,11 @@ export const BENCHES = [
   { name: 'search.content', run: searchContent },
   { name: 'searches.update', run: searchesUpdate },
   { name: 'server.memory', run: serverMemory },
+  { name: 'repair.recall', run: repairRecall },
+  { name: 'repair.wrong', run: repairWrong },
+  { name: 'repair.first', run: repairFirst },
+  { name: 'repair.event', run: repairEvent },
+  { name: 'repair.folder', run: repairFolder },
   { name: 'catalogue.open', run: catalogueOpen },
   { name: 'catalogue.filter', run: catalogueFilter },
   { name: 'menu.type', run: menuType },

@@ -7,6 +7,21 @@ import { createInterface } from 'node:readline';
 import { privateCluster } from '../scripts/lib/postgres.mjs';
 import { DATA, postgresBin, ROOT } from '../scripts/lib/prepare.mjs';
 
+/** Waits until a process has hardly used its time for a second: what a start sets going is done. */
+async function idle(pid) {
+  const used = () => {
+    const fields = readFileSync(`/proc/${pid}/stat`, 'utf8').split(') ')[1].split(' ');
+    return Number(fields[11]) + Number(fields[12]);
+  };
+  for (let before = used(), quiet = 0; quiet < 2;) {
+    await new Promise((resolve) => setTimeout(resolve, 1000));
+    const now = used();
+    // a hundred ticks are a second
+    quiet = now - before < 5 ? quiet + 1 : 0;
+    before = now;
+  }
+}
+
 /** Without `url` on a fresh database of its own. */
 export async function withServer({ url, places = [] }, use) {
   let cluster;
@@ -54,9 +69,11 @@ export async function withServer({ url, places = [] }, use) {
         const answer = await ask();
         if (isIt(answer)) return answer;
         if (performance.now() > end) throw new Error(`waited ${ms} ms in vain`);
+        // asking again at once would take a core from what is waited for
+        await new Promise((resolve) => setTimeout(resolve, 5));
       }
     };
-    return await use({ call, until, pid: child.pid });
+    return await use({ call, until, idle: () => idle(child.pid), pid: child.pid });
   } finally {
     child.removeAllListeners('exit');
     const gone = new Promise((resolve) => child.once('exit', resolve));

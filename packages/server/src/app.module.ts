@@ -34,6 +34,7 @@ import { PicturesController } from './pictures/pictures.controller.js';
 import { PicturesService } from './pictures/pictures.service.js';
 import { PinsController } from './pins/pins.controller.js';
 import { PinsService } from './pins/pins.service.js';
+import { PlaceSearchService } from './places/placeSearch.service.js';
 import { PlacesController } from './places/places.controller.js';
 import { PlacesService } from './places/places.service.js';
 import { AssociationsService } from './programs/associations.service.js';
@@ -111,6 +112,7 @@ export class AppModule {
         OriginalsService,
         PicturesService,
         PinsService,
+        PlaceSearchService,
         PlacesService,
         ProgramsService,
         QuickFiltersService,

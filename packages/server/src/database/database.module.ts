@@ -9,6 +9,7 @@ import { Folded1700000500000 } from './migrations/1700000500000-folded.js';
 import { FilingProgress1700000400000 } from './migrations/1700000400000-filing-progress.js';
 import { Searches1700000600000 } from './migrations/1700000600000-searches.js';
 import { CheckUp1700000700000 } from './migrations/1700000700000-check-up.js';
+import { FileSystems1700000800000 } from './migrations/1700000800000-file-systems.js';
 import { Pictures1700000300000 } from './migrations/1700000300000-pictures.js';
 
 export function dataSourceFor(databaseUrl: string): DataSource {
@@ -25,6 +26,7 @@ export function dataSourceFor(databaseUrl: string): DataSource {
       Folded1700000500000,
       Searches1700000600000,
       CheckUp1700000700000,
+      FileSystems1700000800000,
     ],
     synchronize: false,
     logging: false,

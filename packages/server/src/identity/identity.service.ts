@@ -18,7 +18,9 @@ import { ShortcutEntity } from '../shortcuts/shortcut.entity.js';
 import { DIGEST_LIMIT, LookingService, type Decided } from './looking.service.js';
 
 /** So many are looked at together. */
-const AT_ONCE = 2000;
+const AT_ONCE = 10_000;
+/** So many of those followed together say whether it was one folder that moved. */
+const TOLD_FROM = 200;
 
 type Followed = Decided & { decision: { state: 'followed'; to: Candidate; evidence: string } };
 
@@ -243,7 +245,7 @@ export class IdentityService {
     if (followed.length === 1)
       return `Followed “${first!.shortcut.name}” to ${shown(path(first!.decision.to))} (${evidence})`;
     const [move] = folderMoves(
-      followed.map(({ shortcut, decision }) => ({
+      followed.slice(0, TOLD_FROM).map(({ shortcut, decision }) => ({
         key: shortcut.id,
         path: segmentsOf(absolute(place.entity.root, shortcut.identity!.path)),
         found: [segmentsOf(path(decision.to))],
@@ -251,7 +253,7 @@ export class IdentityService {
       () => true,
     );
     const words = `Followed ${followed.length} shortcuts (${evidence})`;
-    if (!move || move.explains.length < followed.length) return words;
+    if (!move || move.explains.length < Math.min(followed.length, TOLD_FROM)) return words;
     return `${words}: ${shown(move.from.join('/'))} is now ${shown(move.to.join('/'))}`;
   }
 

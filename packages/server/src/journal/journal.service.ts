@@ -69,15 +69,14 @@ export class JournalService {
       const result = await work(tx);
       if (tx.changes.length > 0) {
         for (const listener of this.listeners) await listener(tx.changes, tx, context);
-        await manager.save(
-          manager.create(JournalEntity, {
-            act: options.act,
-            summary: typeof options.summary === 'string' ? options.summary : options.summary(),
-            by: options.by ?? 'person',
-            inStack: options.inStack ?? true,
-            changes: tx.changes,
-          }),
-        );
+        // plainly: what maps entities to rows looks through all the changes, of which there may be thousands
+        await manager.query(`INSERT INTO journal (act, summary, by, in_stack, changes) VALUES ($1, $2, $3, $4, $5)`, [
+          options.act,
+          typeof options.summary === 'string' ? options.summary : options.summary(),
+          options.by ?? 'person',
+          options.inStack ?? true,
+          JSON.stringify(tx.changes),
+        ]);
       }
       return { result, changes: tx.changes };
     });

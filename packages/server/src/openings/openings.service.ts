@@ -97,6 +97,11 @@ export class OpeningsService {
   private async true(s: ShortcutEntity): Promise<ShortcutEntity> {
     await this.identity.examine([s.id]);
     let now = await this.shortcuts.need(s.id);
+    // what is away is connected first, where the system can do that
+    if (now.state === 'away' && now.placeId !== null && (await this.places.connect(now.placeId))) {
+      await this.identity.examine([s.id]);
+      now = await this.shortcuts.need(s.id);
+    }
     const looking = now.placeId !== null && this.places.get(now.placeId)?.scan === 'running';
     if (looking && !(await this.identity.stands(now))) {
       await this.places.scan(now.placeId!);
@@ -133,7 +138,7 @@ export class OpeningsService {
     };
     switch (s.state) {
       case 'away':
-        refuse('original-away', 'Connect its place; the shortcut works again by itself.');
+        refuse('original-away', 'Rellin could not connect its place. Connect it; the shortcut works again by itself.');
         break;
       case 'lost':
         refuse('original-lost', 'Repoint it on its card, or leave it: if the original comes back, it works again.');

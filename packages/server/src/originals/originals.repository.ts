@@ -85,13 +85,21 @@ export class OriginalsRepository {
     return new Map(rows.map((r) => [Number(r.leaf), r.names ?? []]));
   }
 
-  /** Rows by id with their paths below the place. */
+  /** Rows by id with their paths below the place. Many lie in few folders, so that folders' paths are read once. */
   async located(placeId: number, ids: number[]): Promise<Map<number, { row: OriginalRecord; path: string }>> {
     if (ids.length === 0) return new Map();
     const rows = await this.some(placeId, ids);
-    const trails = await this.trails(placeId, ids);
+    const folders = (await this.db.query(
+      `SELECT id::float8, original_path($1, id) AS path FROM unnest($2::bigint[]) id`,
+      [placeId, [...new Set(rows.map((row) => row.parentId))].filter((id) => id > 0)],
+    )) as { id: number; path: string | null }[];
+    const folderOf = new Map(folders.map((f) => [f.id, f.path]));
     return new Map(
-      rows.map((row) => [row.id, { row, path: [...(trails.get(row.id) ?? []), row.name].filter(Boolean).join('/') }]),
+      rows.flatMap((row) => {
+        const folder = row.parentId > 0 ? folderOf.get(row.parentId) : '';
+        if (folder === undefined || folder === null) return [];
+        return [[row.id, { row, path: folder === '' ? row.name : `${folder}/${row.name}` }] as const];
+      }),
     );
   }
 

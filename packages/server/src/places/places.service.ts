@@ -7,7 +7,7 @@ import { isWithin, normalizeAbsolute, shown } from '@rellin/core/paths';
 import type { PlaceView } from '@rellin/contract';
 import { ActivityService } from '../activity/activity.service.js';
 import { CONFIG, type Config } from '../config/config.js';
-import { partitionName, dropPartition } from '../database/partition.js';
+import { dropPartition } from '../database/partition.js';
 import { DiskHangs, DiskService } from '../disk/disk.service.js';
 import { diskPath } from '../disk/paths.js';
 import { EventsService } from '../events/events.service.js';
@@ -16,7 +16,9 @@ import type { Written } from '../indexing/differences.js';
 import { compileExcludes, USUAL_EXCLUDES } from '../indexing/excludes.js';
 import { JournalService } from '../journal/journal.service.js';
 import { Refusal } from '../problems/refusal.js';
+import { connectBySystem } from './fileSystems.js';
 import { PlaceEntity } from './place.entity.js';
+import { PlaceSearchService } from './placeSearch.service.js';
 import { PlaceStatusEntity } from './placeStatus.entity.js';
 
 const CHECK_MS = 1500;
@@ -57,6 +59,7 @@ export class PlacesService implements OnApplicationShutdown {
     private readonly db: DataSource,
     private readonly indexer: IndexerService,
     private readonly disk: DiskService,
+    private readonly search: PlaceSearchService,
     private readonly journal: JournalService,
     private readonly events: EventsService,
     private readonly activity: ActivityService,
@@ -124,6 +127,10 @@ export class PlacesService implements OnApplicationShutdown {
       }
       if (place) {
         const anew = String(place.entity.excludes) !== String(entity.excludes);
+        // what was seen of the disk since this row was read is newer than the row
+        const { rootInode, rootBirth, fileSystem, fileSystemPath } = place.entity;
+        if (entity.root === place.entity.root)
+          Object.assign(entity, { rootInode, rootBirth, fileSystem, fileSystemPath });
         place.entity = entity;
         if (anew && place.state === 'here') void this.scan(entity.id);
         continue;
@@ -169,10 +176,12 @@ export class PlacesService implements OnApplicationShutdown {
   async check(placeId: number, first = false): Promise<void> {
     const place = this.live.get(placeId);
     if (!place || this.closing) return;
-    const verdict = await this.look(place);
+    let verdict = await this.look(place);
+    const moved = verdict !== undefined && (await this.findElsewhere(place));
+    if (moved) verdict = await this.look(place);
     const state = verdict === undefined ? 'here' : 'away';
     place.awayReason = verdict ?? '';
-    if (state === place.state && !first) return;
+    if (state === place.state && !first && !moved) return;
     place.state = state;
     if (state === 'here') {
       place.lastSeenAt = new Date();
@@ -208,25 +217,54 @@ export class PlacesService implements OnApplicationShutdown {
       if (error instanceof DiskHangs) return 'it does not answer';
       return /EACCES/.test((error as Error).message) ? 'Rellin may not read it' : 'it cannot be read';
     }
-    if (entity.rootInode !== null) {
-      const known = await this.knownTopNames(entity.id);
-      if (names.length === 0 && known.length > 0) return 'nothing is connected at its folder';
-      const met = known.filter((name) => names.includes(name)).length;
-      if (known.length > 0 && met * 2 < known.length) return 'something else stands at its folder';
-    }
+    const known = await this.search.knownNames(entity.id);
+    if (names.length === 0 && known.length > 0) return 'nothing is connected at its folder';
+    const met = known.filter((name) => names.includes(name)).length;
+    if (known.length > 0 && met * 2 < known.length) return 'something else stands at its folder';
     entity.rootInode = inode;
     entity.rootBirth = birth;
-    await this.db.query(`UPDATE place SET root_inode = $2, root_birth = $3 WHERE id = $1`, [entity.id, inode, birth]);
+    const identity = this.search.identityOf(entity.root);
+    entity.fileSystem = identity?.id ?? null;
+    entity.fileSystemPath = identity?.within ?? null;
+    await this.db.query(
+      `UPDATE place SET root_inode = $2, root_birth = $3, file_system = $4, file_system_path = $5 WHERE id = $1`,
+      [entity.id, inode, birth, entity.fileSystem, entity.fileSystemPath],
+    );
     return undefined;
   }
 
-  private async knownTopNames(placeId: number): Promise<string[]> {
-    const exists = (await this.db.query(`SELECT to_regclass($1) AS t`, [partitionName(placeId)])) as { t: string }[];
-    if (!exists[0]?.t) return [];
-    const rows = (await this.db.query(`SELECT name FROM original WHERE place_id = $1 AND parent_id = 1`, [
-      placeId,
-    ])) as { name: string }[];
-    return rows.map((r) => r.name);
+  /** A drive or share that appears under another path is the same place: it goes along. */
+  private async findElsewhere(place: LivePlace): Promise<boolean> {
+    const { entity } = place;
+    const taken = this.all().flatMap((p) => (p === place ? [] : [p.entity.root]));
+    const root = await this.search.elsewhere(entity, taken);
+    if (root === undefined || !this.live.has(entity.id)) return false;
+    const from = entity.root;
+    // whoever watches the old path is told first that it is gone
+    await this.indexer.unwatch(entity.id).catch(() => undefined);
+    await this.journal.act(
+      {
+        act: 'place-moved',
+        summary: `“${entity.name}” is at ${shown(root)} now, no longer at ${shown(from)}`,
+        by: 'automatic',
+        inStack: false,
+      },
+      (tx) => tx.update('place', String(entity.id), { root, root_inode: null, root_birth: null }),
+    );
+    Object.assign(entity, { root, rootInode: null, rootBirth: null });
+    return true;
+  }
+
+  /** Connects a place that is away, by the system's own means or a stand-in's switch; whether it is here then. */
+  async connect(placeId: number): Promise<boolean> {
+    const place = this.live.get(placeId);
+    if (!place) return false;
+    if (place.state === 'here') return true;
+    if (place.entity.standInStore) await this.switchStandIn(placeId, true);
+    else if (place.entity.type === 'fixed' || !(await connectBySystem(place.entity.root, place.entity.fileSystem)))
+      return false;
+    await this.check(placeId);
+    return this.live.get(placeId)?.state === 'here';
   }
 
   /** Looks through a place, then watches it. One scan a place at a time. */

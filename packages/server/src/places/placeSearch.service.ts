@@ -1,0 +1,91 @@
+/** Where a place is that is not at its path: its file system mounted elsewhere, or its tree met again beside it. */
+import { dirname, join } from 'node:path';
+import { Injectable } from '@nestjs/common';
+import { DataSource } from 'typeorm';
+import { identityOf, isNetwork, pathsOf, type FileSystemIdentity, type Mount } from '@rellin/core/mounts';
+import { partitionName } from '../database/partition.js';
+import { DiskService } from '../disk/disk.service.js';
+import { absolute } from '../disk/paths.js';
+import { numberOf, readMounts } from './fileSystems.js';
+import type { PlaceEntity } from './place.entity.js';
+
+/** Where drives and shares are mounted by custom (Filesystem Hierarchy Standard 3.0, 3.11 and 3.12). */
+const CUSTOM = /^\/(media|mnt|run\/media)\//;
+/** So much of what is known must be met again, in names and in a sample of files: a drive is worked on elsewhere, too. */
+const ENOUGH = 0.6;
+const SAMPLE = 30;
+const MOST_LOOKED_AT = 60;
+
+@Injectable()
+export class PlaceSearchService {
+  constructor(
+    private readonly db: DataSource,
+    private readonly disk: DiskService,
+  ) {}
+
+  /** By what the place is known again where it is now; undefined where only its contents tell. */
+  identityOf(root: string): FileSystemIdentity | undefined {
+    return identityOf(readMounts().mounts, root, numberOf);
+  }
+
+  /** Another path at which this very place is found now. `taken` are roots of other places. */
+  async elsewhere(place: PlaceEntity, taken: readonly string[]): Promise<string | undefined> {
+    const { mounts } = readMounts();
+    // a stand-in lies in its store while it is disconnected
+    const free = (path: string) => path !== place.root && path !== place.standInStore && !taken.includes(path);
+    if (place.fileSystem !== null) {
+      const identity = { id: place.fileSystem, within: place.fileSystemPath ?? '' };
+      for (const path of pathsOf(mounts, identity, numberOf).filter(free))
+        if ((await this.disk.folder(place.id, path).catch(() => null))?.isFolder) return path;
+      return undefined;
+    }
+    if (place.type === 'fixed') return undefined;
+    const known = await this.knownNames(place.id);
+    if (known.length === 0) return undefined;
+    for (const path of (await this.likely(place, mounts)).filter(free).slice(0, MOST_LOOKED_AT))
+      if (await this.isSameTree(place, path, known)) return path;
+    return undefined;
+  }
+
+  /** Beside where it was, and where drives are mounted. */
+  private async likely(place: PlaceEntity, mounts: readonly Mount[]): Promise<string[]> {
+    const beside = await this.disk.names(place.id, dirname(place.root)).catch(() => [] as string[]);
+    return [
+      ...beside.map((name) => join(dirname(place.root), name)),
+      ...mounts.filter((m) => CUSTOM.test(m.at) || isNetwork(m)).map((m) => m.at),
+    ];
+  }
+
+  /** The names that lie in its root, as far as it was looked through. */
+  async knownNames(placeId: number): Promise<string[]> {
+    const exists = (await this.db.query(`SELECT to_regclass($1) AS t`, [partitionName(placeId)])) as { t: string }[];
+    if (!exists[0]?.t) return [];
+    const rows = (await this.db.query(`SELECT name FROM original WHERE place_id = $1 AND parent_id = 1`, [
+      placeId,
+    ])) as { name: string }[];
+    return rows.map((r) => r.name);
+  }
+
+  /** Most names are there, and of a sample of files most have their size and date. */
+  private async isSameTree(place: PlaceEntity, path: string, known: readonly string[]): Promise<boolean> {
+    const names = new Set(await this.disk.names(place.id, path).catch(() => [] as string[]));
+    if (known.filter((name) => names.has(name)).length < ENOUGH * known.length) return false;
+    const sample = (await this.db.query(
+      `SELECT original_path(place_id, id) AS path, size::float8, mtime FROM original
+       WHERE place_id = $1 AND type = 'file' ORDER BY (id * 7919) % 10007 LIMIT ${SAMPLE}`,
+      [place.id],
+    )) as { path: string; size: number; mtime: number }[];
+    if (sample.length === 0) return false;
+    const seen = await this.disk
+      .sights(
+        place.id,
+        sample.map((s) => absolute(path, s.path)),
+      )
+      .catch(() => []);
+    const met = sample.filter((s, i) => {
+      const there = seen[i];
+      return there?.seen === 'entry' && there.identity.size === s.size && there.identity.mtime === s.mtime;
+    });
+    return met.length >= ENOUGH * sample.length;
+  }
+}

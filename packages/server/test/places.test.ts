@@ -1,0 +1,124 @@
+/** Places that come and go: known again by what they are, not by the path at which they appear. Real mounts where allowed. */
+import { spawnSync } from 'node:child_process';
+import { mkdirSync, renameSync, rmSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import type { JournalLine, PlaceView, ShortcutDetail } from '@rellin/contract';
+import { Rellin, until } from './testing/harness.js';
+
+let rellin: Rellin;
+const media = () => join(rellin.base, 'media');
+const mount = (...args: string[]) => spawnSync('mount', args).status === 0;
+let mounted = false;
+
+beforeAll(async () => {
+  rellin = await Rellin.make();
+});
+afterAll(async () => {
+  await rellin.stop();
+  if (mounted) for (const name of ['drive', 'drive 1']) spawnSync('umount', [join(media(), name)]);
+  await rellin.remove();
+});
+
+const place = async (name: string) => (await rellin.get<PlaceView[]>('/places')).find((p) => p.name === name)!;
+const state = (name: string, wanted: PlaceView['state']) =>
+  until(
+    () => place(name),
+    (p) => p.state === wanted && (wanted === 'away' || (p.scan === 'done' && p.watching !== 'off')),
+  );
+const inState = (id: string, wanted: ShortcutDetail['state']) =>
+  until(
+    () => rellin.shortcut(id),
+    (s) => s.state === wanted,
+  );
+function fill(root: string): void {
+  for (const path of ['Tracks/one.gpx', 'Tracks/two.gpx', 'Takes/cliff.wav', 'list.txt']) {
+    mkdirSync(join(root, path, '..'), { recursive: true });
+    writeFileSync(join(root, path), `what ${path} holds`);
+  }
+}
+
+describe('a drive', () => {
+  it('that appears under another path is the same place: its shortcuts are ready, what moved meanwhile followed', async () => {
+    const root = join(media(), 'walks');
+    fill(root);
+    await rellin.post('/places', { root, name: 'walks', type: 'removable' });
+    await state('walks', 'here');
+    const [one, two] = [await rellin.add(join(root, 'Tracks/one.gpx')), await rellin.add(join(root, 'Tracks/two.gpx'))];
+    const away = join(rellin.base, 'pulled');
+    renameSync(root, away);
+    expect((await inState(one.id, 'away')).stateReason).toContain('walks is away');
+    renameSync(join(away, 'Tracks/two.gpx'), join(away, 'Tracks/second.gpx'));
+    renameSync(away, join(media(), 'walks 1'));
+    expect(await inState(one.id, 'ready')).toMatchObject({ location: join(media(), 'walks 1/Tracks/one.gpx') });
+    expect(await inState(two.id, 'followed')).toMatchObject({ location: join(media(), 'walks 1/Tracks/second.gpx') });
+    expect((await place('walks')).root).toBe(join(media(), 'walks 1'));
+    const lines = await rellin.get<JournalLine[]>('/journal');
+    expect(lines.find((l) => l.act === 'place-moved')).toMatchObject({ by: 'automatic', inStack: false });
+  });
+
+  it('is not taken for another with some of the same names', async () => {
+    const root = join(media(), 'walks 1');
+    renameSync(root, join(rellin.base, 'pulled'));
+    await state('walks', 'away');
+    // the same names, other files
+    const other = join(media(), 'walks 2');
+    for (const path of ['Tracks/one.gpx', 'Tracks/second.gpx', 'Takes/cliff.wav', 'list.txt']) {
+      mkdirSync(join(other, path, '..'), { recursive: true });
+      writeFileSync(join(other, path), 'another drive of the same maker');
+    }
+    const mark = rellin.write('mark.txt');
+    await until(() => rellin.post('/originals/locate', { path: mark }).then(Boolean, () => false), Boolean);
+    expect(await place('walks')).toMatchObject({ state: 'away', root });
+    renameSync(join(rellin.base, 'pulled'), root);
+    await state('walks', 'here');
+  });
+
+  it('mounted elsewhere (a real mount, where the machine allows it)', async () => {
+    const root = join(media(), 'drive');
+    mkdirSync(root, { recursive: true });
+    mkdirSync(join(media(), 'drive 1'));
+    mounted = mount('-t', 'tmpfs', 'none', root);
+    if (!mounted) return; // mounting is not allowed here
+    fill(root);
+    await rellin.post('/places', { root, name: 'drive', type: 'removable' });
+    await state('drive', 'here');
+    const made = await rellin.add(join(root, 'Takes/cliff.wav'));
+    // the mount moves, as one that was pulled and plugged in again
+    spawnSync('mount', ['--make-private', rellin.base]);
+    if (!mount('--move', root, join(media(), 'drive 1'))) return;
+    const s = await until(
+      () => rellin.shortcut(made.id),
+      (x) => x.location.includes('drive 1') && x.state === 'ready',
+    );
+    expect(s.location).toBe(join(media(), 'drive 1/Takes/cliff.wav'));
+    await state('drive', 'here');
+    expect((await rellin.open(made.id)).look?.look).toBe('sound');
+    expect(spawnSync('umount', [join(media(), 'drive 1')]).stderr.toString()).toBe('');
+    expect((await inState(made.id, 'away')).stateReason).toContain('nothing is connected at its folder');
+  });
+});
+
+describe('opening what is away', () => {
+  it('connects the stand-in first; what cannot be connected is told', async () => {
+    const store = join(rellin.base, 'unplugged');
+    const root = join(rellin.base, 'stand-in');
+    fill(root);
+    await rellin.post('/places', { root, name: 'stand-in', type: 'removable' });
+    await state('stand-in', 'here');
+    await rellin.sql(`UPDATE place SET stand_in_store = $1 WHERE name = 'stand-in'`, [store]);
+    await rellin.stop();
+    await rellin.start();
+    const made = await rellin.add(join(root, 'list.txt'));
+    await rellin.post(`/places/${(await place('stand-in')).id}/disconnect`);
+    await inState(made.id, 'away');
+    expect(await rellin.open(made.id)).toMatchObject({ look: { look: 'text' } });
+    expect((await place('stand-in')).state).toBe('here');
+    await rellin.post(`/places/${(await place('stand-in')).id}/disconnect`);
+    rmSync(store, { recursive: true });
+    await inState(made.id, 'away');
+    const refused = await rellin.refusal(rellin.open(made.id));
+    expect(refused).toMatchObject({ kind: 'original-away' });
+    expect(refused.problem.remedy).toContain('could not connect');
+  });
+});
