@@ -1,19 +1,43 @@
 #!/usr/bin/env node
-/** rellin open|add|find|address: the running Rellin from any terminal or program. Built-ins only. */
-import { readFileSync } from 'node:fs';
+/** The running Rellin from any terminal, menu or program. Built-ins only. */
+import { spawn } from 'node:child_process';
+import { existsSync, readFileSync } from 'node:fs';
 import { homedir } from 'node:os';
 import { isAbsolute, join, resolve } from 'node:path';
-import { existsSync } from 'node:fs';
+import { fileURLToPath } from 'node:url';
+import { parseArgs } from 'node:util';
+import { removeEntries, writeEntries } from './lib/desktopEntries.mjs';
 
-const HELP = `rellin COMMAND [ARGUMENT] [--json]
+const HELP = `rellin COMMAND [ARGUMENT…] [--json]
 
   open TEXT-OR-PATH    open the shortcut or original that TEXT finds first, or the one at PATH
-  add  PATH-OR-ADDRESS [--name NAME] [--pin]
-                       make a shortcut to a file, folder or web address
+  add  PATH-OR-ADDRESS… [--name NAME] [--pin] [--show]
+                       make a shortcut to each file, folder or web address; --show shows its card
+  pin  TEXT-OR-PATH    pin the shortcut that TEXT finds first, or one to PATH
   find TEXT            list what the find line would show
+  file-into FOLDER FILE… [--copy] [--clash keep-both|replace|skip]
+                       move or copy files into the folder that FOLDER names, by a shortcut's name or a path
+  page [--find]        open the page, with --find at its find line
+  desktop on|off       write desktop entries for “open with”, the find line and each pin; off takes them away
   address              print a one-time address for a browser
 
 Exit codes: 0 done, 1 refused (the reason is printed), 2 wrong use, 3 Rellin is not running.`;
+
+const OPTIONS = {
+  help: { type: 'boolean' },
+  json: { type: 'boolean' },
+  pin: { type: 'boolean' },
+  show: { type: 'boolean' },
+  find: { type: 'boolean' },
+  copy: { type: 'boolean' },
+  name: { type: 'string' },
+  clash: { type: 'string' },
+  // written into desktop entries, where a name might mean another thing tomorrow
+  id: { type: 'string' },
+  collection: { type: 'string' },
+  tag: { type: 'string' },
+  search: { type: 'string' },
+};
 
 class Failure extends Error {
   constructor(code, message) {
@@ -21,6 +45,7 @@ class Failure extends Error {
     this.code = code;
   }
 }
+const wrong = (message) => new Failure(2, `${message}\n\n${HELP}`);
 
 function dataFolder() {
   return process.env.RELLIN_DATA ?? join(process.env.XDG_DATA_HOME ?? join(homedir(), '.local/share'), 'rellin');
@@ -53,86 +78,171 @@ async function call(method, path, body) {
   return data;
 }
 
-const looksLikePath = (text) => text.includes('/') || text === '.' || text === '..' || existsSync(text);
+const isAddress = (text) => /^(https?|mailto):/i.test(text);
+const looksLikePath = (text) =>
+  !isAddress(text) && (/^file:/i.test(text) || text.includes('/') || text === '.' || text === '..' || existsSync(text));
 const absolutePath = (text) => (isAbsolute(text) || /^(~|file:)/i.test(text) ? text : resolve(text));
 
-async function open(text) {
-  if (looksLikePath(text) && !/^(https?|mailto):/i.test(text)) {
-    const { placeId, originalId } = await call('POST', '/originals/locate', { path: absolutePath(text) });
-    return call('POST', '/openings', { placeId, originalId: Number(originalId), route: 'command' });
-  }
-  const { answers } = await call('GET', `/find?limit=1&q=${encodeURIComponent(text)}`);
-  const best = answers[0];
-  if (!best) throw new Failure(1, `Nothing is found for “${text}”.`);
-  const what = best.shortcutId
-    ? { shortcutId: best.shortcutId }
-    : { placeId: best.placeId, originalId: Number(best.originalId) };
-  return call('POST', '/openings', { ...what, route: 'command' });
+async function located(path) {
+  const { placeId, originalId } = await call('POST', '/originals/locate', { path: absolutePath(path) });
+  return { placeId, originalId: Number(originalId) };
 }
 
+async function bestFor(text) {
+  const { answers } = await call('GET', `/find?limit=1&q=${encodeURIComponent(text)}`);
+  if (!answers[0]) throw new Failure(1, `Nothing is found for “${text}”.`);
+  return answers[0];
+}
+
+async function whatIs(text) {
+  if (looksLikePath(text)) return located(text);
+  const best = await bestFor(text);
+  return best.shortcutId
+    ? { shortcutId: best.shortcutId }
+    : { placeId: best.placeId, originalId: Number(best.originalId) };
+}
+
+const typedOf = (text) => (isAddress(text) ? text : absolutePath(text));
+/** Several names that each are something, or the words of one. */
+const each = (rest) =>
+  rest.length > 1 && rest.every((r) => isAddress(r) || looksLikePath(r)) ? rest : [rest.join(' ')];
+
+/** In the person's browser, where there is one. */
+function browse(path) {
+  const { address } = connection();
+  const page = `${address}${path}`;
+  const child = spawn('xdg-open', [page], { stdio: 'ignore', detached: true });
+  child.on('error', () => process.stderr.write(`Open ${page} in a browser.\n`));
+  child.unref();
+  return page;
+}
+
+const COMMANDS = {
+  async open({ text, values, print }) {
+    const what = values.id ? { shortcutId: values.id } : await whatIs(text);
+    const done = await call('POST', '/openings', { ...what, route: 'command' });
+    print(done, [done.how === 'viewer' ? `Would start: ${done.argv.join(' ')}` : `Opened ${done.name}`]);
+  },
+
+  async add({ rest, values, print }) {
+    const made = [];
+    for (const text of each(rest))
+      made.push(
+        await call('POST', '/shortcuts', {
+          typed: typedOf(text),
+          ...(values.name && { name: values.name }),
+          ...(values.pin && { pin: true }),
+        }),
+      );
+    if (values.show) browse(`/catalogue?select=${made[made.length - 1].id}`);
+    print(
+      made.length === 1 ? made[0] : made,
+      made.map((m) => `Added “${m.name}” → ${m.location}`),
+    );
+  },
+
+  async pin({ text, print }) {
+    const what = await whatIs(text);
+    let id = what.shortcutId;
+    if (!id) {
+      const original = await call('GET', `/originals/${what.placeId}/${what.originalId}`);
+      id = original.shortcut?.id ?? (await call('POST', '/shortcuts', what)).id;
+    }
+    const pins = await call('POST', '/pins', { target: 'shortcut', targetId: id });
+    const pin = pins.find((p) => p.targetId === id);
+    print(pin, [`Pinned “${pin.name}” as ${pin.slot}`]);
+  },
+
+  async find({ text, print }) {
+    const { answers } = await call('GET', `/find?q=${encodeURIComponent(text)}`);
+    print(
+      answers,
+      answers.map((a) => `${a.group === 'shortcut' ? '→' : ' '} ${a.name}\t${a.trail}`),
+    );
+    if (answers.length === 0) throw new Failure(1, `Nothing is found for “${text}”.`);
+  },
+
+  async 'file-into'({ rest, values, print }) {
+    const [folder, ...files] = rest;
+    if (files.length === 0) throw wrong('rellin file-into needs a folder and at least one file.');
+    if (values.clash && !['keep-both', 'replace', 'skip'].includes(values.clash))
+      throw wrong('--clash takes keep-both, replace or skip.');
+    const into = await whatIs(folder);
+    const originals = [];
+    for (const file of files) originals.push(await located(file));
+    const how = values.copy ? 'copy' : 'move';
+    const done = await call('POST', '/filing', { originals, into, how, ...(values.clash && { clash: values.clash }) });
+    if (done.state === 'clashes')
+      throw new Failure(
+        1,
+        `“${done.into}” holds ${done.clashes.map((c) => `“${c.name}”`).join(', ')} already; nothing was filed. Say --clash keep-both, replace or skip.`,
+      );
+    print(done, [`${values.copy ? 'Copied' : 'Moved'} ${done.filed} into “${done.into}”`]);
+  },
+
+  async page({ values, print }) {
+    await call('GET', '/session');
+    const path = values.collection
+      ? `/collections/${values.collection}`
+      : values.tag
+        ? `/collections/tag/${values.tag}`
+        : values.search
+          ? `/searches/${values.search}`
+          : values.find
+            ? '/reach?find'
+            : '/';
+    const page = browse(path);
+    print({ page }, [page]);
+  },
+
+  async desktop({ text, print }) {
+    if (text === 'off') {
+      const removed = removeEntries();
+      return print({ removed }, [`Took away ${removed} desktop entries.`]);
+    }
+    if (text !== 'on') throw wrong('rellin desktop takes on or off.');
+    const pins = await call('GET', '/pins');
+    const command = [process.execPath, fileURLToPath(import.meta.url)];
+    // whoever starts an entry does not have our environment
+    const data = process.env.RELLIN_DATA ? ['env', `RELLIN_DATA=${process.env.RELLIN_DATA}`] : [];
+    const done = writeEntries(pins, [...data, ...command]);
+    print(done, [
+      `Wrote ${done.written} desktop entries to ${done.folder}.`,
+      ...done.foreign.map((path) => `Left ${path} as it is: Rellin did not write it.`),
+    ]);
+  },
+
+  async address({ print }) {
+    const { code } = await call('POST', '/session/code');
+    print({ code }, [`${connection().address}/enter?code=${code}`]);
+  },
+};
+const WITHOUT_TEXT = ['page', 'address'];
+
 async function main() {
-  const args = process.argv.slice(2);
-  const flag = (name) => {
-    const at = args.indexOf(name);
-    if (at >= 0) args.splice(at, 1);
-    return at >= 0;
-  };
-  const value = (name) => {
-    const at = args.indexOf(name);
-    if (at < 0) return undefined;
-    const [, text] = args.splice(at, 2);
-    if (text === undefined) throw new Failure(2, `${name} needs a value.`);
-    return text;
-  };
-  if (flag('--help') || args.length === 0) {
+  let parsed;
+  try {
+    parsed = parseArgs({ options: OPTIONS, allowPositionals: true });
+  } catch (error) {
+    throw wrong(error.message);
+  }
+  const { values, positionals } = parsed;
+  const [command, ...rest] = positionals;
+  if (values.help || command === undefined) {
     process.stdout.write(`${HELP}\n`);
     return;
   }
-  const json = flag('--json');
-  const pin = flag('--pin');
-  const name = value('--name');
-  const [command, ...rest] = args;
+  const run = Object.hasOwn(COMMANDS, command) ? COMMANDS[command] : undefined;
+  if (!run) throw wrong(`Unknown command: ${command}`);
   const text = rest.join(' ');
-  const need = () => {
-    if (!text) throw new Failure(2, `rellin ${command} needs a text, path or address.\n\n${HELP}`);
-  };
+  if (!text && !values.id && !WITHOUT_TEXT.includes(command))
+    throw wrong(`rellin ${command} needs a text, path or address.`);
   const print = (data, lines) =>
-    process.stdout.write(json ? `${JSON.stringify(data)}\n` : lines.map((l) => `${l}\n`).join(''));
-  switch (command) {
-    case 'open': {
-      need();
-      const done = await open(text);
-      print(done, [done.how === 'viewer' ? `Would start: ${done.argv.join(' ')}` : `Opened ${done.name}`]);
-      return;
-    }
-    case 'add': {
-      need();
-      const typed = /^(https?|mailto):/i.test(text) ? text : absolutePath(text);
-      const made = await call('POST', '/shortcuts', { typed, ...(name && { name }), ...(pin && { pin }) });
-      print(made, [`Added “${made.name}” → ${made.location}`]);
-      return;
-    }
-    case 'find': {
-      need();
-      const { answers } = await call('GET', `/find?q=${encodeURIComponent(text)}`);
-      print(
-        answers,
-        answers.map((a) => `${a.group === 'shortcut' ? '→' : ' '} ${a.name}\t${a.trail}`),
-      );
-      if (answers.length === 0) throw new Failure(1, `Nothing is found for “${text}”.`);
-      return;
-    }
-    case 'address': {
-      const { code } = await call('POST', '/session/code');
-      print({ code }, [`${connection().address}/enter?code=${code}`]);
-      return;
-    }
-    default:
-      throw new Failure(2, `Unknown command: ${command}\n\n${HELP}`);
-  }
+    process.stdout.write(values.json ? `${JSON.stringify(data)}\n` : lines.map((l) => `${l}\n`).join(''));
+  await run({ text, rest, values, print });
 }
 
 main().catch((error) => {
-  process.stderr.write(`${error.code ? error.message : error.stack}\n`);
-  process.exit(error.code ?? 1);
+  process.stderr.write(`${error.code !== undefined && error instanceof Failure ? error.message : error.stack}\n`);
+  process.exit(error instanceof Failure ? error.code : 1);
 });

@@ -14,7 +14,7 @@ let app: App;
 test.describe.configure({ timeout: 90_000 });
 test.beforeAll(async () => {
   rmSync(BASE, { recursive: true, force: true });
-  app = await App.start(BASE);
+  app = await App.start(BASE, true);
   const places = await app.call<{ id: number; name: string }[]>('GET', '/places');
   await app.call('POST', `/places/${places.find((p) => p.name === 'Station share')!.id}/disconnect`);
 });
@@ -80,15 +80,12 @@ const PICTURES: [name: string, scheme: 'light' | 'dark', path: string, prepare: 
     },
   ],
   [
-    'collections-dark',
+    'check-up',
     'dark',
-    '/collections',
+    '/check-up',
     async (page) => {
-      await page.locator('.tree-label').filter({ hasText: 'Today' }).click();
-      await rows(page).nth(1).click();
-      await rows(page)
-        .nth(3)
-        .click({ modifiers: ['Shift'] });
+      await page.getByRole('button', { name: 'Trap form' }).click();
+      await page.getByRole('heading', { name: 'Trap form', level: 2 }).nth(1).waitFor();
     },
   ],
   [

@@ -5,7 +5,7 @@ import { App } from './app';
 
 let app: App;
 test.beforeAll(async () => {
-  app = await App.start();
+  app = await App.start(undefined, true);
 });
 test.afterAll(() => app.end());
 
@@ -63,6 +63,8 @@ const VIEWS: [string, string, (page: Page) => Promise<void>][] = [
       await page.getByRole('option').first().waitFor();
     },
   ],
+  ['Check-up', '/check-up', (page) => page.getByRole('region', { name: 'Trap form' }).waitFor()],
+  ['Check-up, away', '/check-up?show=away', (page) => page.getByRole('tab', { selected: true }).waitFor()],
   ['Journal', '/journal', (page) => first(page).click()],
   ['Bin', '/bin', async (page) => void (await page.getByText('The bin is empty').waitFor())],
   ['Settings', '/settings', async (page) => void (await page.getByRole('heading', { name: 'Reach' }).waitFor())],

@@ -2,6 +2,7 @@
 import { existsSync, mkdirSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { homedir } from 'node:os';
 import { basename, join, resolve } from 'node:path';
+import { execArgument } from '../bin/lib/desktopEntries.mjs';
 import { runMain, say, Stop } from './lib/log.mjs';
 import { ensureBuild, ensurePackages, ROOT } from './lib/prepare.mjs';
 import { serve } from './lib/serve.mjs';
@@ -41,12 +42,6 @@ function parse(args) {
     }
   }
   return options;
-}
-
-/** Desktop Entry, section "Exec": arguments with reserved characters are quoted, then the value is escaped. */
-function execArgument(text) {
-  const quoted = /^[A-Za-z0-9_./:@+-]+$/.test(text) ? text : `"${text.replace(/["`$\\]/g, '\\$&')}"`;
-  return quoted.replaceAll('\\', '\\\\').replaceAll('%', '%%');
 }
 
 function setAtLogin(on, dataFolder) {

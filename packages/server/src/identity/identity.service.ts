@@ -36,6 +36,8 @@ interface Observed {
 export class IdentityService {
   private readonly log = new Logger('identity');
   private queue: Promise<unknown> = Promise.resolve();
+  /** Of each place the id that the next new original has: what is from there on came since. */
+  private readonly nextId = new Map<number, number>();
 
   constructor(
     private readonly db: DataSource,
@@ -83,13 +85,30 @@ export class IdentityService {
       });
       await this.examine(ids.map((s) => s.id));
     }
-    if (written.added + written.changed > 0) {
-      const waiting = await repository.find({
-        select: { id: true },
-        where: { state: In(['lost', 'unsure']), removedAt: IsNull() },
-      });
-      await this.examine(waiting.map((s) => s.id));
-    }
+    if (written.added + written.changed > 0) await this.examine(await this.waitingFor(event));
+  }
+
+  /** Lost and unsure shortcuts that what came may be: by inode, size or name; all of them after much came. */
+  private async waitingFor({ placeId, written, whole }: Extract<PlaceEvent, { kind: 'written' }>): Promise<string[]> {
+    const from = this.nextId.get(placeId);
+    const [status] = (await this.db.query(`SELECT next_id::float8 FROM place_status WHERE place_id = $1`, [
+      placeId,
+    ])) as { next_id: number }[];
+    if (status) this.nextId.set(placeId, status.next_id);
+    const few = from !== undefined && !whole && !written.foldersTouched && written.touched.length <= 2000;
+    const rows = (await this.db.query(
+      `SELECT DISTINCT s.id::text FROM shortcut s
+       ${
+         few
+           ? `JOIN original o ON o.place_id = $1 AND (o.id = ANY($2) OR o.id >= $3) AND
+                (o.inode = (s.identity->>'inode')::float8 OR o.size = (s.identity->>'size')::bigint
+                 OR o.name = regexp_replace(s.identity->>'path', '^.*/', ''))`
+           : ''
+       }
+       WHERE s.state IN ('lost', 'unsure') AND s.removed_at IS NULL`,
+      few ? [placeId, written.touched, from] : [],
+    )) as { id: string }[];
+    return rows.map((r) => r.id);
   }
 
   /** Every shortcut to a program: one may have been installed or removed, also while Rellin was stopped. */

@@ -5,6 +5,7 @@ import {
   FULL_FINGERPRINT,
   type Candidate,
   type Decision,
+  type Observation,
   type Identity,
   type Sight,
 } from '@rellin/core/identity';
@@ -88,43 +89,71 @@ export class LookingService {
       if (decision.state === 'followed') out.push({ shortcut, decision, row });
       else rest.push([shortcut, sight]);
     });
-    for (const [shortcut, sight] of rest)
-      out.push({ shortcut, decision: await this.decideFor(shortcut, shortcut.identity!, place, sight) });
+    out.push(...(await this.lookFor(place, rest)));
     return out;
   }
 
-  private async decideFor(
-    shortcut: ShortcutEntity,
-    recorded: Identity,
-    place: LivePlace,
-    atPath: Sight,
-  ): Promise<Decision> {
-    const samePlace = { place: 'here' as const, atPath };
-    if (atPath.seen === 'denied' || atPath.seen === 'failed')
-      return decide(recorded, { ...samePlace, ...NOTHING_ELSE });
-    // whoever is elsewhere is known only when the place has been looked through: on start, or when it came back
-    if (place.scan === 'running') return { state: 'unchanged', reason: 'its place is being looked through' };
-    const sameInode = (await this.candidates(await this.originals.withInode(place.entity.id, recorded.inode)))
-      .filter((c) => c.identity.path !== recorded.path)
-      .filter((c) => !isRejected(shortcut, c.identity));
-    if (sameInode.some((c) => c.identity.birth === 0 && recorded.birth === 0))
-      for (const c of sameInode) await this.addContent(c);
-    const cameFrom = (await this.originals.at(place.entity.id, recorded.path))?.cameFrom ?? undefined;
+  /** Those that do not stand where they stood, and that the index did not see move: by inode, then by content. */
+  private async lookFor(place: LivePlace, rest: readonly [ShortcutEntity, Sight][]): Promise<Decided[]> {
+    const out: Decided[] = [];
+    const missing: [ShortcutEntity, Sight][] = [];
+    for (const [shortcut, atPath] of rest) {
+      if (atPath.seen === 'denied' || atPath.seen === 'failed')
+        out.push({ shortcut, decision: decide(shortcut.identity!, { place: 'here', atPath, ...NOTHING_ELSE }) });
+      // whoever is elsewhere is known only when the place has been looked through: on start, or when it came back
+      else if (place.scan === 'running')
+        out.push({ shortcut, decision: { state: 'unchanged', reason: 'its place is being looked through' } });
+      else missing.push([shortcut, atPath]);
+    }
+    const byInode = grouped(
+      await this.candidates(
+        await this.originals.withInodes(
+          place.entity.id,
+          missing.map(([s]) => s.identity!.inode),
+        ),
+      ),
+      (c) => c.identity.inode,
+    );
     const lastSeen = this.lastSeenIn(place);
-    const found = decide(recorded, { ...samePlace, sameInode, sameSize: [], cameFrom, lastSeen });
-    if (found.state !== 'lost' || recorded.type !== 'file' || recorded.size === 0) return found;
+    const lost: { shortcut: ShortcutEntity; observation: Observation }[] = [];
+    for (const [shortcut, atPath] of missing) {
+      const recorded = shortcut.identity!;
+      const sameInode = (byInode.get(recorded.inode) ?? []).filter(
+        (c) => c.identity.path !== recorded.path && !isRejected(shortcut, c.identity),
+      );
+      if (sameInode.some((c) => c.identity.birth === 0 && recorded.birth === 0))
+        for (const c of sameInode) await this.addContent(c);
+      const cameFrom =
+        atPath.seen === 'entry'
+          ? ((await this.originals.at(place.entity.id, recorded.path))?.cameFrom ?? undefined)
+          : undefined;
+      const observation: Observation = { place: 'here', atPath, sameInode, sameSize: [], cameFrom, lastSeen };
+      const decision = decide(recorded, observation);
+      if (decision.state === 'lost' && recorded.type === 'file' && recorded.size > 0)
+        lost.push({ shortcut, observation });
+      else out.push({ shortcut, decision });
+    }
     // nothing by inode: the same content somewhere, perhaps in another place
     const here = this.places.all().filter((p) => p.state === 'here');
-    const alike = await this.originals.withSize(
-      here.map((p) => p.entity.id),
-      recorded.size,
-      ALIKE_LIMIT,
+    const bySize = grouped(
+      await this.originals.withSizes(
+        here.map((p) => p.entity.id),
+        lost.map((l) => l.shortcut.identity!.size),
+      ),
+      (r) => r.size,
     );
-    const sameSize = (await this.candidates(alike)).filter((c) => !isRejected(shortcut, c.identity));
-    for (const c of sameSize) await this.addContent(c, recorded.digest !== undefined);
-    // a file older than the loss cannot be where it went, however late the index met it
-    for (const c of sameSize) if (c.identity.birth > 0) c.firstSeen = Math.min(c.firstSeen, c.identity.birth);
-    return decide(recorded, { ...samePlace, sameInode, sameSize, cameFrom, lastSeen });
+    for (const { shortcut, observation } of lost) {
+      const recorded = shortcut.identity!;
+      const alike = await this.candidates((bySize.get(recorded.size) ?? []).slice(0, ALIKE_LIMIT));
+      const sameSize = alike.filter((c) => !isRejected(shortcut, c.identity));
+      for (const c of sameSize) {
+        await this.addContent(c, recorded.digest !== undefined);
+        // a file older than the loss cannot be where it went, however late the index met it
+        if (c.identity.birth > 0) c.firstSeen = Math.min(c.firstSeen, c.identity.birth);
+      }
+      out.push({ shortcut, decision: decide(recorded, { ...observation, sameSize }) });
+    }
+    return out;
   }
 
   /** What appeared before cannot be where something went that was lost in this place. */
@@ -188,6 +217,16 @@ export class LookingService {
     const found = await this.disk.fingerprints(id, [{ path: absolute(root, path), size }]).catch(() => [null]);
     return found[0] ?? undefined;
   }
+}
+
+function grouped<T, K>(list: readonly T[], key: (one: T) => K): Map<K, T[]> {
+  const out = new Map<K, T[]>();
+  for (const one of list) {
+    const same = out.get(key(one));
+    if (same) same.push(one);
+    else out.set(key(one), [one]);
+  }
+  return out;
 }
 
 /** Whether the index went along with it to another path: the row is the same, and so is the file. */

@@ -135,20 +135,22 @@ export class OriginalsRepository {
     return rows[0] && record(rows[0]);
   }
 
-  async withInode(placeId: number, inode: number): Promise<OriginalRecord[]> {
-    const rows = (await this.db.query(`SELECT ${COLUMNS} FROM original o WHERE place_id = $1 AND inode = $2 LIMIT 50`, [
-      placeId,
-      inode,
-    ])) as Raw[];
+  async withInodes(placeId: number, inodes: number[]): Promise<OriginalRecord[]> {
+    if (inodes.length === 0) return [];
+    const rows = (await this.db.query(
+      `SELECT ${COLUMNS} FROM original o WHERE place_id = $1 AND inode = ANY($2::float8[])`,
+      [placeId, inodes],
+    )) as Raw[];
     return rows.map(record);
   }
 
-  /** Files of this size in any of the places, newest in the index first. */
-  async withSize(placeIds: number[], size: number, limit: number): Promise<OriginalRecord[]> {
+  /** Files of these sizes in any of the places, newest in the index first. One look through them for all sizes. */
+  async withSizes(placeIds: number[], sizes: number[]): Promise<OriginalRecord[]> {
+    if (sizes.length === 0) return [];
     const rows = (await this.db.query(
-      `SELECT ${COLUMNS} FROM original o WHERE place_id = ANY($1) AND size = $2 AND type = 'file'
-       ORDER BY first_seen DESC LIMIT $3`,
-      [placeIds, size, limit],
+      `SELECT ${COLUMNS} FROM original o WHERE place_id = ANY($1) AND size = ANY($2::bigint[]) AND type = 'file'
+       ORDER BY first_seen DESC LIMIT 50000`,
+      [placeIds, sizes],
     )) as Raw[];
     return rows.map(record);
   }
