@@ -123,7 +123,7 @@ const put = (path, text) => {
 };
 
 /** Does it to the disk; returns, by the path a shortcut was made for, what became of it. */
-function perturb({ root, other, targets, random, mark }) {
+function perturb({ root, other, targets, random, mark, known }) {
   const truth = new Map();
   const at = (path) => join(root, path);
   const moved = (from, to, how = 'moved') => {
@@ -148,6 +148,9 @@ function perturb({ root, other, targets, random, mark }) {
     const to = join(root, `moved ${mark}`, basename(folder));
     mkdirSync(dirname(to), { recursive: true });
     renameSync(at(folder), to);
+    // what happened to something in it before, goes along
+    for (const fate of [...known.values(), ...truth.values()])
+      if (fate.now?.startsWith(`${at(folder)}/`)) fate.now = join(to, fate.now.slice(at(folder).length + 1));
     for (const from of targets)
       if (!truth.has(from) && from.startsWith(`${folder}/`)) {
         truth.set(from, { how: 'folder', now: join(to, from.slice(folder.length + 1)) });
@@ -221,7 +224,7 @@ const perturbed = () =>
       const half = targets.length >> 1;
       const truth = new Map();
       const take = (more) => more.forEach((value, key) => truth.set(key, value));
-      const some = (list, mark) => perturb({ root, other, targets: list, random, mark });
+      const some = (list, mark) => perturb({ root, other, targets: list, random, mark, known: truth });
       await serve(async (server) => {
         take(some(targets.slice(0, half), 'live'));
         await settle(client, server);
@@ -243,12 +246,16 @@ const perturbed = () =>
           for (const e of move.explains) candidates.set(e.shortcutId, [{ placeName: move.to.placeName, path: e.path }]);
         const count = { moved: 0, recalled: 0, wrong: 0, asked: 0, first: 0 };
         const missed = {};
+        const wrongly = {};
         for (const s of shortcuts) {
           const fate = truth.get(pathOf.get(s.id));
           if (!fate) continue;
           const right = s.location === fate.now;
           const isSure = s.state === 'followed' || s.state === 'ready' || s.state === 'saved-over';
-          if (s.state === 'followed' && !right) count.wrong++;
+          if (s.state === 'followed' && !right) {
+            count.wrong++;
+            wrongly[fate.how] = (wrongly[fate.how] ?? 0) + 1;
+          }
           if (['moved', 'folder', 'carried', 'exchanged'].includes(fate.how)) {
             count.moved++;
             if (right && isSure) count.recalled++;
@@ -262,7 +269,7 @@ const perturbed = () =>
             if (best && join(rootOf[best.placeName], best.path) === fate.now) count.first++;
           }
         }
-        return { ...count, missed: JSON.stringify(missed) };
+        return { ...count, missed: JSON.stringify(missed), wrongly: JSON.stringify(wrongly) };
       });
     },
   ));
@@ -287,8 +294,14 @@ export async function repairRecall() {
   ];
 }
 export async function repairWrong() {
-  const { wrong } = await perturbed();
-  return [{ value: wrong, unit: 'count', note: `wrong automatic follows under ${SHORTCUTS} shortcuts; bar 0` }];
+  const { wrong, wrongly } = await perturbed();
+  return [
+    {
+      value: wrong,
+      unit: 'count',
+      note: `wrong automatic follows under ${SHORTCUTS} shortcuts, by what had happened ${wrongly}; bar 0`,
+    },
+  ];
 }
 export async function repairFirst() {
   const { asked, first } = await perturbed();

@@ -14,6 +14,7 @@ import {
   ensureChromium,
   ensurePackages,
   ensurePostgres,
+  ensureReferences,
   postgresBin,
   ROOT,
 } from './lib/prepare.mjs';
@@ -80,6 +81,7 @@ runMain(async () => {
   const wants = (part) => asked.length === 0 || asked.includes(part);
   ensurePackages();
   ensurePostgres();
+  if (wants('server')) ensureReferences();
   if (wants('e2e')) ensureChromium();
   ensureBuild();
   const folder = join(DATA, 'test');

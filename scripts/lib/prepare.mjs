@@ -75,6 +75,11 @@ export function ensureChromium() {
   ensureDebian(['chromium'], () => existsSync(CHROMIUM));
 }
 
+/** Programs that the tests compare with. */
+export function ensureReferences() {
+  ensureDebian(['desktop-file-utils'], () => existsSync('/usr/bin/desktop-file-validate'));
+}
+
 /** Everything a build depends on, as one value: names, sizes and times of the sources. */
 function sourcesValue() {
   const hash = createHash('sha256');

@@ -232,34 +232,6 @@ describe('PostgreSQL stopping under us', () => {
   }
 });
 
-describe('the command', () => {
-  const command = (...args: string[]) =>
-    spawnSync(process.execPath, [join(PROJECT, 'bin/rellin.mjs'), ...args], {
-      encoding: 'utf8',
-      env: { ...process.env, RELLIN_DATA: rellin.data },
-      cwd: rellin.place,
-    });
-
-  it('adds, finds and opens; says no with a reason and an exit code', () => {
-    const added = command('add', 'here.txt', '--name', 'From the terminal', '--json');
-    expect(JSON.parse(added.stdout)).toMatchObject({
-      name: 'From the terminal',
-      location: join(rellin.place, 'here.txt'),
-    });
-    expect(command('find', 'from the term').stdout).toContain('→ From the terminal');
-    expect(command('open', 'from the terminal').stdout).toContain(`xdg-open ${join(rellin.place, 'here.txt')}`);
-    expect(command('open', './here.txt').status).toBe(0);
-    const refused = command('add', join(rellin.base, 'outside/secret.txt'));
-    expect([refused.status, refused.stderr]).toEqual([1, expect.stringContaining('outside every place')]);
-    expect(command('fly').status).toBe(2);
-    expect(command('open').status).toBe(2);
-    const none = spawnSync(process.execPath, [join(PROJECT, 'bin/rellin.mjs'), 'find', 'x'], {
-      env: { ...process.env, RELLIN_DATA: '/nonexistent' },
-    });
-    expect(none.status).toBe(3);
-  });
-});
-
 describe('starting at login', () => {
   it('writes an autostart entry that the validator accepts, and takes it away', () => {
     const env = {
@@ -272,11 +244,9 @@ describe('starting at login', () => {
     const path = join(rellin.base, 'login config/autostart/rellin.desktop');
     expect(start('on').status).toBe(0);
     expect(existsSync(path)).toBe(true);
-    if (existsSync('/usr/bin/desktop-file-validate')) {
-      // outside reference: desktop-file-utils
-      const checked = spawnSync('desktop-file-validate', [path], { encoding: 'utf8' });
-      expect(checked.stdout + checked.stderr).toBe('');
-    }
+    // outside reference: desktop-file-utils
+    const checked = spawnSync('desktop-file-validate', [path], { encoding: 'utf8' });
+    expect([checked.error, checked.stdout + checked.stderr]).toEqual([undefined, '']);
     expect(start('off').status).toBe(0);
     expect(existsSync(path)).toBe(false);
     expect(start('perhaps').status).toBe(1);

@@ -1,5 +1,5 @@
 /** All shortcuts, as a table with quick filters. */
-import { useCallback, useMemo } from 'react';
+import { useCallback, useEffect, useMemo } from 'react';
 import { useSearchParams } from 'react-router';
 import Button from '@mui/material/Button';
 import type { CatalogueFilter, CollectionView, SettingsView, ShortcutView, TagView } from '@rellin/contract';
@@ -79,6 +79,13 @@ export default function CatalogueView() {
       ),
     [setParams],
   );
+  // the shortcut that a command or a desktop entry just made
+  const wanted = params.get('select');
+  useEffect(() => {
+    if (wanted === null) return;
+    select({ type: 'shortcut', id: wanted });
+    put({ select: undefined });
+  }, [wanted, select, put]);
   const onSort = (by: string) => {
     if (by === sortBy) put({ order: descending ? undefined : 'down' });
     else put({ sort: by, order: SORTS[by as SortBy].firstDescending ? 'down' : undefined });

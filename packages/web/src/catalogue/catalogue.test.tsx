@@ -208,3 +208,11 @@ describe('shapes', () => {
     },
   );
 });
+
+describe('an address from outside', () => {
+  it('selects the shortcut it names, and is an ordinary address then', async () => {
+    await show({}, '/catalogue?select=s2&kind=picture');
+    expect(screen.getByTestId('selected').textContent).toBe('shortcut s2');
+    expect(screen.getByTestId('where').textContent).toBe('/catalogue?kind=picture');
+  });
+});

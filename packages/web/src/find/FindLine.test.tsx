@@ -185,6 +185,12 @@ describe('the find line', () => {
     act(() => void document.dispatchEvent(new Event('rellin:find')));
     await waitFor(() => expect(document.activeElement).toBe(field()));
   });
+
+  it('is entered by an address from outside, which is an ordinary one then', async () => {
+    await renderPage(<FindLine />, ANSWERS, '/reach?find');
+    await waitFor(() => expect(document.activeElement).toBe(field()));
+    expect(screen.getByTestId('where').textContent).toBe('/reach');
+  });
 });
 
 describe('marked letters', () => {

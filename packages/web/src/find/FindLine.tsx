@@ -1,5 +1,6 @@
 /** The find line: one field that finds anything and can run any command. ARIA combobox with a grouped list. */
 import { useEffect, useRef, useState, type KeyboardEvent } from 'react';
+import { useSearchParams } from 'react-router';
 import type { FindAnswerView } from '@rellin/contract';
 import type { Chip } from '@rellin/core/chips';
 import { useFind } from '../api/queries';
@@ -51,6 +52,21 @@ export function FindLine() {
     document.addEventListener('rellin:find', focus);
     return () => document.removeEventListener('rellin:find', focus);
   }, []);
+
+  // as a desktop entry or a command asks for it
+  const [params, setParams] = useSearchParams();
+  const wanted = params.has('find');
+  useEffect(() => {
+    if (!wanted) return;
+    input.current?.focus();
+    setParams(
+      (now) => {
+        now.delete('find');
+        return now;
+      },
+      { replace: true },
+    );
+  }, [wanted, setParams]);
 
   const shownRows = actsOf ? actsOf.acts.length : options.length;
   const choose = (index: number, how: 'run' | 'add' = 'run') => {
