@@ -208,6 +208,7 @@ async function settle(client, { call, until, idle }) {
       return same;
     },
     (same) => same,
+    600_000,
   );
   await call('GET', '/places');
 }
@@ -337,10 +338,10 @@ export const repairEvent = () =>
       }),
   );
 
-/** From moving a folder to every shortcut below it having followed; at 1,000, 10,000 and 100,000 of them. */
+/** From moving a folder to every shortcut below it having followed; at 1,000 and 10,000 of them. */
 export async function repairFolder() {
   const out = [];
-  for (const size of process.env.SIZES ? process.env.SIZES.split(',').map(Number) : [1000, 10_000, 100_000])
+  for (const size of [1000, 10_000])
     out.push(
       await withTree(
         size,

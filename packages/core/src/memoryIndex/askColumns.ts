@@ -3,6 +3,7 @@ import { KINDS, type EntryType } from '../kinds/index.js';
 import { fold } from '../match/index.js';
 import {
   boundsOf,
+  globBytesTest,
   globNeedles,
   globTest,
   type IsWord,
@@ -175,8 +176,17 @@ function ofIds(index: PlaceIndex, ids: Iterable<number>): Bits {
 function withWord(index: PlaceIndex, folded: string, bits: Bits): void {
   const codes = codesOf(folded);
   if (codes.length === 0) return;
+  if (codes.length === 1 && codes[0]! >= 48 && codes[0]! <= 57) {
+    const bit = 1 << (codes[0]! - 48);
+    keepIn(
+      bits,
+      index.digits,
+      Uint8Array.from({ length: 1024 }, (_, set) => Number((set & bit) !== 0)),
+    );
+    return;
+  }
   index.keepMaybe(codes, bits);
-  // a letter's own bit says it all; digits and signs share theirs
+  // a letter's own bit says it all; signs share theirs
   const set = lettersOf(codes);
   if (codes.length > 1 || set <= 0 || set >= 1 << 26) keepIf(bits, (row) => index.holds(row, codes));
 }
@@ -185,6 +195,11 @@ const codesOf = (folded: string) => Uint8Array.from(toByteText(folded), (c) => c
 
 function withGlob(index: PlaceIndex, glob: string, bits: Bits): void {
   const test = globTest(glob);
+  const bytesTest = globBytesTest(glob);
+  const fitsAll = (row: number) => {
+    const from = index.nameAt[row]!;
+    return bytesTest(index.bytes, from, from + index.nameLength[row]!) ?? test(index.foldedOf(row));
+  };
   const left = bits.copy();
   for (const needle of globNeedles(glob)) {
     const codes = codesOf(needle.text);
@@ -192,7 +207,7 @@ function withGlob(index: PlaceIndex, glob: string, bits: Bits): void {
     index.keepMaybe(codes, some);
     some.each((row) => {
       const fits = needle.atEnd ? index.endsWith(row, codes) : index.holds(row, codes);
-      if (fits && (needle.isEnd || test(index.foldedOf(row)))) left.delete(row);
+      if (fits && (needle.isAll || fitsAll(row))) left.delete(row);
     });
   }
   bits.andNot(left);

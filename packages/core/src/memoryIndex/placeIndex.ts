@@ -50,6 +50,16 @@ export function lettersOf(bytes: Uint8Array, from = 0, to = bytes.length): numbe
   return set;
 }
 
+/** Which digits some bytes hold, a bit each: in `letters` all digits share one. */
+function digitsOf(bytes: Uint8Array, from: number, to: number): number {
+  let set = 0;
+  for (let i = from; i < to; i++) {
+    const digit = bytes[i]! - 48;
+    if (digit >= 0 && digit < 10) set |= 1 << digit;
+  }
+  return set;
+}
+
 const NO_PAIRS = new Int32Array(4);
 
 /** The pairs of neighbouring bytes as a signature of 128 bits (Knuth's multiplicative hash). */
@@ -88,6 +98,8 @@ export class PlaceIndex {
   nameAt = new Uint32Array(FIRST_ROWS);
   nameLength = new Uint16Array(FIRST_ROWS);
   letters = new Int32Array(FIRST_ROWS);
+  /** The digits in the name, a bit each. */
+  digits = new Uint16Array(FIRST_ROWS);
   /** The pairs of letters in the name, each as one of 128 bits in four columns. */
   private readonly pairs = [0, 1, 2, 3].map(() => new Int32Array(FIRST_ROWS));
   sizes = new Float64Array(FIRST_ROWS);
@@ -392,6 +404,7 @@ export class PlaceIndex {
       this.nameAt = more(this.nameAt, Uint32Array);
       this.nameLength = more(this.nameLength, Uint16Array);
       this.letters = more(this.letters, Int32Array);
+      this.digits = more(this.digits, Uint16Array);
       for (let i = 0; i < 4; i++) this.pairs[i] = more(this.pairs[i]!, Int32Array);
       this.sizes = more(this.sizes, Float64Array);
       this.modified = more(this.modified, Float64Array);
@@ -434,6 +447,7 @@ export class PlaceIndex {
     this.nameAt[row] = from;
     this.nameLength[row] = text.length;
     this.letters[row] = letters;
+    this.digits[row] = digitsOf(bytes, from, from + text.length);
   }
 
   private room(more: number): void {
@@ -462,6 +476,7 @@ export class PlaceIndex {
       this.nameAt,
       this.nameLength,
       this.letters,
+      this.digits,
       this.sizes,
       this.modified,
       this.created,

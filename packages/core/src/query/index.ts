@@ -31,4 +31,4 @@ export { snippetOf } from './snippet.js';
 export { rowsOf, treeOf, type Group, type GroupOf, type Row } from './rows.js';
 export { boundsOf, spanOf, SYSTEM_ZONE, type Span, type Zone } from './times.js';
 export { parseSize, parseTime, writeSize, writeTime } from './values.js';
-export { globNeedles, globRegex, globTest, isGlob, parseGlob } from './glob.js';
+export { globBytesTest, globNeedles, globRegex, globTest, isGlob, parseGlob } from './glob.js';

@@ -9,6 +9,7 @@ import {
   compileQuery,
   countConditions,
   formatQuery,
+  globBytesTest,
   globTest,
   snippetOf,
   IS_WORDS,
@@ -378,6 +379,21 @@ describe('globs', () => {
         },
       ),
       { seed: 46, numRuns: 3000 },
+    );
+  });
+
+  it('over bytes say the same as over text, or leave it to that where a name is not plain', () => {
+    const sign = fc.constantFrom('a', 'b', 'é', '.', '*', '?', '[a-b]', '[!c]', '{a,*b}', ' ', '[]');
+    const letter = fc.constantFrom('a', 'b', 'c', 'é', '.', ' ', '海');
+    fc.assert(
+      fc.property(fc.array(sign, { minLength: 1, maxLength: 6 }), fc.array(letter, { maxLength: 8 }), (g, n) => {
+        const [glob, name] = [g.join(''), fold(n.join(''))];
+        const bytes = new TextEncoder().encode(`x${name}y`);
+        const said = globBytesTest(glob)(bytes, 1, bytes.length - 1);
+        if (bytes.every((b) => b < 128)) expect([glob, name, said]).toEqual([glob, name, globTest(glob)(name)]);
+        else expect([undefined, globTest(glob)(name)]).toContain(said);
+      }),
+      { seed: 48, numRuns: 3000 },
     );
   });
 

@@ -60,6 +60,9 @@ export class LookingService {
     const out: Decided[] = [];
     const moved: { shortcut: ShortcutEntity; sight: Sight; row: OriginalRecord; path: string }[] = [];
     const rest: [ShortcutEntity, Sight][] = [];
+    // whoever watches the whole place will hear of it in a moment; until then what else is in the index may be gone as well
+    const isHeardOf = (path: string | undefined, recorded: Identity) =>
+      place.watching !== 'all' || path !== recorded.path;
     shortcuts.forEach((shortcut, i) => {
       const recorded = shortcut.identity!;
       const sight = sights[i]!;
@@ -70,6 +73,8 @@ export class LookingService {
           decision: decide(recorded, { place: 'here', atPath: sight, ...NOTHING_ELSE }),
           ...(known?.path === recorded.path && { row: known.row }),
         });
+      else if (sight.seen === 'nothing' && !isHeardOf(known?.path, recorded))
+        out.push({ shortcut, decision: { state: 'unchanged', reason: 'the index has not heard of it yet' } });
       else if (sight.seen === 'nothing' && known && wasMoved(recorded, known) && !isRejected(shortcut, known.row))
         moved.push({ shortcut, sight, ...known });
       else rest.push([shortcut, sight]);
@@ -144,14 +149,24 @@ export class LookingService {
     );
     for (const { shortcut, observation } of lost) {
       const recorded = shortcut.identity!;
-      const alike = await this.candidates((bySize.get(recorded.size) ?? []).slice(0, ALIKE_LIMIT));
+      const ofSize = (bySize.get(recorded.size) ?? []).filter((r) => r.id !== shortcut.originalId);
+      const alike = await this.candidates(ofSize.slice(0, ALIKE_LIMIT));
       const sameSize = alike.filter((c) => !isRejected(shortcut, c.identity));
       for (const c of sameSize) {
         await this.addContent(c, recorded.digest !== undefined);
         // a file older than the loss cannot be where it went, however late the index met it
         if (c.identity.birth > 0) c.firstSeen = Math.min(c.firstSeen, c.identity.birth);
       }
-      out.push({ shortcut, decision: decide(recorded, { ...observation, sameSize }) });
+      const decision = decide(recorded, { ...observation, sameSize });
+      // "the only one" holds only where all that might be alike were looked at
+      const isOnly = alike.length === ofSize.length;
+      out.push({
+        shortcut,
+        decision:
+          decision.state === 'followed' && decision.evidence === 'same-digest' && !isOnly
+            ? { state: 'unsure', candidates: [decision.to], reason: 'several-alike' }
+            : decision,
+      });
     }
     return out;
   }

@@ -108,7 +108,8 @@ export class OpeningsService {
       await this.identity.examine([s.id]);
       now = await this.shortcuts.need(s.id);
     }
-    if (now.state === 'lost' && now.placeId !== null) {
+    // what the disk reported a moment ago may not be in the index yet
+    if (now.placeId !== null && now.state !== 'away' && !(await this.identity.stands(now))) {
       await this.indexer.settle(now.placeId);
       await this.identity.examine([s.id]);
       now = await this.shortcuts.need(s.id);

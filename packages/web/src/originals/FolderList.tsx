@@ -122,6 +122,12 @@ function useColumns(add: (entry: EntryView) => void): Column<EntryView>[] {
   );
 }
 
+/** Beside the tree of collections there is less room. */
+function narrowed(columns: readonly Column<EntryView>[]): Column<EntryView>[] {
+  const widths: Record<string, string> = { name: 'minmax(140px, 2fr)', kind: '100px' };
+  return columns.filter((c) => c.id !== 'size').map((c) => ({ ...c, width: widths[c.id] ?? c.width }));
+}
+
 /** Files dropped from outside onto the list go into the folder it shows. */
 function OutsideDrop({ into, children }: { into: FilingTarget; children: React.ReactNode }) {
   return (
@@ -173,7 +179,9 @@ export function FolderList({ placeId, folderId, to, top }: FolderListProps) {
     () => (e: EntryView) => void d.addShortcut({ placeId: e.placeId, originalId: Number(e.id) }),
     [d],
   );
-  const columns = useColumns(add);
+  const all = useColumns(add);
+  const isMirror = top !== undefined;
+  const columns = useMemo(() => (isMirror ? narrowed(all) : all), [all, isMirror]);
   if (first.isError) {
     if (place?.scan === 'running')
       return (
