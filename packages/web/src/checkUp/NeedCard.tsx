@@ -40,11 +40,9 @@ export function NeedCard({ need, shortcut: s, among }: { need: NeedView; shortcu
             <li key={`${c.placeId}/${c.originalId}`}>
               <label>
                 <input type="radio" name={`candidate ${s.id}`} checked={c === to} onChange={() => setChosen(i)} />
-                <span className="mono small cut" title={trail(c.placeName, c.path)}>
-                  {trail(c.placeName, c.path)}
-                </span>
-                <span className="small cut" title={c.evidence.join(', ')}>
-                  {c.evidence.join(', ')}
+                <span>
+                  <span className="mono small check-where">{trail(c.placeName, c.path)}</span>
+                  <span className="small check-where">{c.evidence.join(', ')}</span>
                 </span>
                 <span className="check-sure">{percent(c.sure)}</span>
               </label>

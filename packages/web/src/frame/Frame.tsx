@@ -10,7 +10,6 @@ import { BottomLine } from './BottomLine';
 import { DeskProvider, useDesk, type DialogRequest } from './desk';
 import { DragLayer } from './DragLayer';
 import { Header } from './Header';
-import { Notices } from './Notices';
 import { QuietScreen } from './QuietScreen';
 import { SideNav } from './SideNav';
 import { useKeys } from './useKeys';
@@ -22,6 +21,7 @@ const FilingDialogs = lazy(() => import('../filing/dialogs').then((m) => ({ defa
 const LookDialog = lazy(() => import('../look/LookDialog').then((m) => ({ default: m.LookDialog })));
 const StandInDialog = lazy(() => import('../look/LookDialog').then((m) => ({ default: m.StandInDialog })));
 const SearchDialogs = lazy(() => import('../searches/dialogs').then((m) => ({ default: m.SearchDialogs })));
+const Notices = lazy(() => import('./Notices').then((m) => ({ default: m.Notices })));
 const KeysDialog = lazy(() => import('./KeysDialog').then((m) => ({ default: m.KeysDialog })));
 
 const GATHER_DIALOGS = new Set<DialogRequest['kind']>([
@@ -38,6 +38,7 @@ const GATHER_DIALOGS = new Set<DialogRequest['kind']>([
 function usePreloaded() {
   useEffect(() => {
     const idle = window.requestIdleCallback?.(() => {
+      void import('./Notices');
       void import('../pins/PinMenu');
       void import('../collections/dialogs');
       void import('../shortcuts/dialogs');
@@ -78,7 +79,7 @@ const WITH_CARD = /^\/(reach|catalogue|originals|collections|searches|check-up)/
 function Inside() {
   const line = useEvents();
   const { pathname } = useLocation();
-  const { cardFolded, stripHidden, quiet } = useDesk();
+  const { cardFolded, stripHidden, quiet, notice } = useDesk();
   useKeys();
   usePreloaded();
   return (
@@ -98,7 +99,7 @@ function Inside() {
       </div>
       <ActMenu route="menu" />
       <Dialogs />
-      <Notices />
+      <Suspense fallback={null}>{notice && <Notices />}</Suspense>
     </DragLayer>
   );
 }
