@@ -35,20 +35,18 @@ export function NeedCard({ need, shortcut: s, among }: { need: NeedView; shortcu
         </span>
       </h2>
       {candidates.length > 0 ? (
-        <ul className="check-candidates" role="radiogroup" aria-label={`What may be ${s.name}`}>
+        <div className="check-candidates" role="radiogroup" aria-label={`What may be ${s.name}`}>
           {candidates.map((c, i) => (
-            <li key={`${c.placeId}/${c.originalId}`}>
-              <label>
-                <input type="radio" name={`candidate ${s.id}`} checked={c === to} onChange={() => setChosen(i)} />
-                <span>
-                  <span className="mono small check-where">{trail(c.placeName, c.path)}</span>
-                  <span className="small check-where">{c.evidence.join(', ')}</span>
-                </span>
-                <span className="check-sure">{percent(c.sure)}</span>
-              </label>
-            </li>
+            <label key={`${c.placeId}/${c.originalId}`}>
+              <input type="radio" name={`candidate ${s.id}`} checked={c === to} onChange={() => setChosen(i)} />
+              <span>
+                <span className="mono small check-where">{trail(c.placeName, c.path)}</span>
+                <span className="small check-where">{c.evidence.join(', ')}</span>
+              </span>
+              <span className="check-sure">{percent(c.sure)}</span>
+            </label>
           ))}
-        </ul>
+        </div>
       ) : (
         <p>
           {s.stateReason} Lost since {shortDate(s.stateSince, new Date())}. Nothing alike in {number.format(among)}{' '}
