@@ -255,7 +255,7 @@ test('lists programs by name; one is pinned and opens as a stand-in', async () =
   await closeDialog();
 });
 
-test('a drive pulled and plugged in again: away at once, ready by itself', async () => {
+test('a drive pulled and plugged in again: away at once, ready by itself, connected by opening', async () => {
   await page.goto(`${app.address}/catalogue`);
   await page.goto(`${app.address}/settings`);
   const drive = page.locator('.place-row').filter({ hasText: 'Field drive' });
@@ -263,9 +263,13 @@ test('a drive pulled and plugged in again: away at once, ready by itself', async
   await expect(page.getByRole('link', { name: 'Field drive away' })).toBeVisible();
   const pin = strip().getByRole('button').filter({ hasText: 'Wavescope takes' });
   await expect(pin.getByRole('img', { name: 'Away' })).toBeVisible();
-  await pin.click();
-  await expect(notice()).toContainText('Connect its place');
   await drive.getByRole('button', { name: 'Connect', exact: true }).click();
+  await expect(pin.getByRole('img', { name: 'Ready' })).toBeVisible();
+  await drive.getByRole('button', { name: 'Disconnect' }).click();
+  await expect(pin.getByRole('img', { name: 'Away' })).toBeVisible();
+  // opening connects what is away first
+  await pin.click();
+  await expect(notice()).toContainText('would have started');
   await expect(pin.getByRole('img', { name: 'Ready' })).toBeVisible();
 });
 
