@@ -344,6 +344,48 @@ describe('further', () => {
     );
   });
 
+  it('pairs exchanged one after another by way of the same third name: each is followed to its own', async () => {
+    const folder = join(rellin.place, 'exchanged');
+    const made = [];
+    for (let i = 0; i < 40; i++) made.push(await rellin.add(put(join(folder, `${i}.txt`), `one of forty: ${i}`)));
+    const third = join(folder, 'third');
+    for (let i = 0; i < 40; i += 2) {
+      renameSync(join(folder, `${i}.txt`), third);
+      renameSync(join(folder, `${i + 1}.txt`), join(folder, `${i}.txt`));
+      renameSync(third, join(folder, `${i + 1}.txt`));
+    }
+    for (const [i, { id }] of made.entries()) {
+      const now = join(folder, `${i % 2 === 0 ? i + 1 : i - 1}.txt`);
+      await until(
+        () => rellin.shortcut(id),
+        (s) => s.location === now && s.state === 'followed',
+      );
+      expect(readFileSync(now, 'utf8')).toBe(`one of forty: ${i}`);
+    }
+  });
+
+  it('the same in steps that are met one by one', async () => {
+    const folder = join(rellin.place, 'steps');
+    const [a, b, c] = ['a', 'b', 'c'].map((name) => put(join(folder, `${name}.txt`), `text of ${name}`)) as [
+      string,
+      string,
+      string,
+    ];
+    const [one, two] = [await rellin.add(a), await rellin.add(b)];
+    const at = (id: string, location: string) =>
+      until(
+        () => rellin.shortcut(id),
+        (s) => s.location === location,
+      );
+    const third = join(folder, 'third.txt');
+    renameSync(a, third);
+    await at(one.id, third);
+    renameSync(b, a);
+    await at(two.id, a);
+    renameSync(third, b);
+    await at(one.id, b);
+  });
+
   it('a follow can be taken back, and is then not repeated', async () => {
     const path = rellin.write('taken/one.txt', 'taken back');
     const made = await rellin.add(path);

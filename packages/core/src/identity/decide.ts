@@ -40,9 +40,14 @@ export function decide(recorded: Identity, seen: Observation): Decision {
 function atRecordedPath(recorded: Identity, now: Identity, seen: Observation): Decision {
   if (sameFile(recorded, now)) return { state: 'ready', identity: now, evidence: 'same-path-same-inode' };
   const elsewhere = seen.sameInode.find((c) => sameFile(recorded, c.identity) && recorded.birth !== 0);
-  // what stands here now came from just where ours went: the two exchanged their paths
-  if (elsewhere && seen.cameFrom === elsewhere.identity.path && now.type === recorded.type)
-    return { state: 'followed', to: elsewhere, evidence: 'swap' };
+  const cameFrom = seen.cameFrom ?? [];
+  if (elsewhere && now.type === recorded.type) {
+    // what stands here now was where ours is now: the two exchanged their paths, be it by way of a third
+    if (cameFrom.includes(elsewhere.identity.path)) return { state: 'followed', to: elsewhere, evidence: 'swap' };
+    // ours went on, and another known file passes through as well; one saved over it would be new
+    if (seen.inPassing && cameFrom.length > 0)
+      return { state: 'followed', to: elsewhere, evidence: 'same-inode-and-birth' };
+  }
   if (now.type !== recorded.type)
     return {
       state: 'unsure',

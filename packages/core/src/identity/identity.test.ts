@@ -49,15 +49,37 @@ describe('the decision table', () => {
     const now = file('a/one.txt', { inode: 11, birth: 1500 });
     const ours = at(file('b/two.txt'));
     expect(
-      decide(original, seen({ atPath: { seen: 'entry', identity: now }, sameInode: [ours], cameFrom: 'b/two.txt' })),
+      decide(original, seen({ atPath: { seen: 'entry', identity: now }, sameInode: [ours], cameFrom: ['b/two.txt'] })),
     ).toMatchObject({ state: 'followed', to: ours, evidence: 'swap' });
+  });
+  it('also where they did so by way of a third name', () => {
+    const now = file('a/one.txt', { inode: 11, birth: 1500 });
+    const ours = at(file('b/two.txt'));
+    const observation = seen({
+      atPath: { seen: 'entry', identity: now },
+      sameInode: [ours],
+      cameFrom: ['x', 'b/two.txt'],
+    });
+    expect(decide(original, observation)).toMatchObject({ state: 'followed', to: ours, evidence: 'swap' });
+    expect(decide(original, { ...observation, cameFrom: ['x'] }).state).toBe('saved-over');
+  });
+  it('followed to a name a moment ago, and gone on while another known file came by: followed; a new one saved there stays', () => {
+    const ours = at(file('b/two.txt'));
+    const observation = seen({
+      atPath: { seen: 'entry', identity: file('a/one.txt', { inode: 11, birth: 1500 }) },
+      sameInode: [ours],
+      inPassing: true,
+    });
+    expect(decide(original, { ...observation, cameFrom: ['x'] })).toMatchObject({ state: 'followed', to: ours });
+    expect(decide(original, { ...observation, cameFrom: [] }).state).toBe('saved-over');
+    expect(decide(original, { ...observation, cameFrom: ['x'], inPassing: false }).state).toBe('saved-over');
   });
   it('an exchange without birth times is not proven', () => {
     const plain = file('a/one.txt', { birth: 0 });
     const now = file('a/one.txt', { inode: 11, birth: 0 });
     const there = at(file('b/two.txt', { birth: 0 }));
     expect(
-      decide(plain, seen({ atPath: { seen: 'entry', identity: now }, sameInode: [there], cameFrom: 'b/two.txt' }))
+      decide(plain, seen({ atPath: { seen: 'entry', identity: now }, sameInode: [there], cameFrom: ['b/two.txt'] }))
         .state,
     ).toBe('saved-over');
   });

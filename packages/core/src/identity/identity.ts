@@ -40,8 +40,10 @@ export interface Observation {
   sameInode: Candidate[];
   /** Entries anywhere with the same size whose digest is known. */
   sameSize: Candidate[];
-  /** Where the index had the entry that now stands at the recorded path, when it came from another known path. */
-  cameFrom?: string;
+  /** Where the index had the entry that now stands at the recorded path before, the latest first; empty for one that is new. */
+  cameFrom?: readonly string[];
+  /** The recorded path was reached by following a moment ago: a name met in passing, that nobody chose. */
+  inPassing?: boolean;
   /** When the original was last seen at its path; what appeared before cannot be where it went. */
   lastSeen: number;
 }

@@ -2,7 +2,8 @@
  * What of a catalogue could go: duplicates, gatherings of the same things, what a pinned folder shows anyway, what is not
  * opened (models.md 8; the limits are common practice). Nothing here is wrong; it is only worth a look.
  */
-import { jaroWinkler } from '../repair/index.js';
+import { grouped } from '../lists/index.js';
+import { fold, withinOneSlip } from '../match/index.js';
 
 const DAY = 86_400_000;
 /** Later than this without an opening, in milliseconds. */
@@ -13,7 +14,8 @@ export const LONG_LOST_AFTER = 30 * DAY;
 const SAME_MEMBERS = 0.8;
 /** Fewer members are too few to say so. */
 const LEAST_MEMBERS = 3;
-const ALIKE_NAMES = 0.93;
+/** What a copy's name has at its end: "copy", "copy 2", "(1)". */
+const COPY_MARK = /[\s_-]*(?:\bcopy(?:[\s_-]*\d+)?|\(\d+\))$/;
 
 export interface ReviewItem {
   id: string;
@@ -36,7 +38,7 @@ export interface ReviewItem {
 
 export interface ReviewCollection {
   id: string;
-  /** Ids of what it holds. */
+  /** Ids of what it holds, each once. */
   members: readonly string[];
 }
 
@@ -71,15 +73,10 @@ function group(kind: ReviewKind, items: readonly string[], collections: readonly
   };
 }
 
-function by<T>(list: readonly T[], key: (one: T) => string | null): T[][] {
-  const groups = new Map<string, T[]>();
-  for (const one of list) {
-    const k = key(one);
-    if (k === null) continue;
-    const same = groups.get(k);
-    if (same) same.push(one);
-    else groups.set(k, [one]);
-  }
+/** Groups of more than one; what has no key is in none. */
+function alikeBy<T>(list: readonly T[], key: (one: T) => string | null): T[][] {
+  const groups = grouped(list, key);
+  groups.delete(null);
   return [...groups.values()].filter((g) => g.length > 1);
 }
 
@@ -114,15 +111,15 @@ export function review(
   const there = items.filter((i) => i.lostSince === null);
   duplicates(
     'same-original',
-    by(there, (i) => i.target),
+    alikeBy(there, (i) => i.target),
   );
   duplicates(
     'same-content',
-    by(there, (i) => i.content),
+    alikeBy(there, (i) => i.content),
   );
   duplicates(
     'alike',
-    by(there, (i) => (i.size === null || i.size === 0 ? null : `${i.kind} ${i.size}`)).flatMap(alikeNames),
+    alikeBy(there, (i) => (i.size === null || i.size === 0 ? null : `${i.kind} ${i.size}`)).flatMap(alikeNames),
   );
   out.push(...sameMembers(collections));
   const pinnedFolders = new Set(items.filter((i) => i.pinned).map((i) => i.target));
@@ -137,39 +134,42 @@ export function review(
   return out;
 }
 
-/** Of things of one kind and size, those whose names are nearly the same. */
+/** The letters of a name, its extension and the mark of a copy left out; and its digits, which tell one from another. */
+function stemOf(name: string): { letters: string; digits: string } {
+  const stem = fold(name)
+    .replace(/\.[a-z0-9]{1,5}$/, '')
+    .replace(COPY_MARK, '');
+  return { letters: stem.replace(/[^\p{L}]/gu, ''), digits: stem.replace(/\D/g, '') };
+}
+
+/** Of things of one kind and size, those whose names differ by a copy's mark or one slip. */
 function alikeNames(list: ReviewItem[]): ReviewItem[][] {
-  const groups: ReviewItem[][] = [];
+  const groups: { stem: ReturnType<typeof stemOf>; items: ReviewItem[] }[] = [];
   for (const item of list) {
-    const like = groups.find((g) => jaroWinkler(g[0]!.name.toLowerCase(), item.name.toLowerCase()) >= ALIKE_NAMES);
-    if (like) like.push(item);
-    else groups.push([item]);
+    const stem = stemOf(item.name);
+    const like = groups.find((g) => g.stem.digits === stem.digits && withinOneSlip(g.stem.letters, stem.letters));
+    if (like) like.items.push(item);
+    else groups.push({ stem, items: [item] });
   }
-  return groups;
+  return groups.map((g) => g.items);
 }
 
 function sameMembers(collections: readonly ReviewCollection[]): ReviewGroup[] {
-  const sets = collections.filter((c) => c.members.length >= LEAST_MEMBERS).map((c) => new Set(c.members));
   const large = collections.filter((c) => c.members.length >= LEAST_MEMBERS);
-  const holders = new Map<string, number[]>();
-  large.forEach((c, i) => c.members.forEach((m) => holders.set(m, [...(holders.get(m) ?? []), i])));
+  const holders = grouped(
+    large.flatMap((c, i) => c.members.map((member) => ({ member, i }))),
+    (h) => h.member,
+  );
   const common = new Map<string, number>();
   for (const list of holders.values())
     for (let a = 0; a < list.length; a++)
       for (let b = a + 1; b < list.length; b++) {
-        const key = `${list[a]} ${list[b]}`;
-        common.set(key, (common.get(key) ?? 0) + 1);
+        const pair = `${list[a]!.i} ${list[b]!.i}`;
+        common.set(pair, (common.get(pair) ?? 0) + 1);
       }
-  return [...common].flatMap(([key, n]) => {
-    const [a, b] = key.split(' ').map(Number) as [number, number];
-    if (n / (sets[a]!.size + sets[b]!.size - n) < SAME_MEMBERS) return [];
-    const pair = [large[a]!, large[b]!].sort((x, y) => y.members.length - x.members.length);
-    return [
-      group(
-        'same-members',
-        [],
-        pair.map((c) => c.id),
-      ),
-    ];
+  return [...common].flatMap(([pair, n]) => {
+    const [a, b] = pair.split(' ').map((i) => large[Number(i)]!) as [ReviewCollection, ReviewCollection];
+    if (n / (a.members.length + b.members.length - n) < SAME_MEMBERS) return [];
+    return [group('same-members', [], a.members.length >= b.members.length ? [a.id, b.id] : [b.id, a.id])];
   });
 }

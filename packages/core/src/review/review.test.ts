@@ -28,14 +28,18 @@ describe('the review', () => {
         item('b', { target: 'x', content: 'c', pinned: true }),
         item('c', { content: 'd', openedAt: null }),
         item('d', { content: 'd' }),
-        item('e', { name: 'Tide table 1', size: 40 }),
-        item('f', { name: 'Tide table 2', size: 40 }),
-        item('g', { name: 'Ring orders', size: 40 }),
+        item('e', { name: 'Tide table', size: 40 }),
+        item('f', { name: 'tide-table (1)', size: 40 }),
+        item('g', { name: 'Tide tabel copy 2', size: 40 }),
+        // a number, or a word, tells one from another
+        item('h', { name: 'Tide table 2', size: 40 }),
+        item('i', { name: 'North cliff', size: 50 }),
+        item('j', { name: 'South cliff', size: 50 }),
       ]),
     ).toEqual([
       ['same-original', 'b', 'a'],
       ['same-content', 'd', 'c'],
-      ['alike', 'e', 'f'],
+      ['alike', 'e', 'f', 'g'],
     ]);
   });
   it('finds what a pinned folder shows anyway, what is long lost, never opened or stale', () => {

@@ -3,6 +3,7 @@ import { Injectable } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import type { Identity } from '@rellin/core/identity';
 import type { Kind } from '@rellin/core/kinds';
+import { grouped } from '@rellin/core/lists';
 import { nameOf, parentOf, shown } from '@rellin/core/paths';
 import { scored, type Commonness, type Scored, type Traits } from '@rellin/core/repair';
 import { DiskService } from '../disk/disk.service.js';
@@ -191,14 +192,4 @@ function traitsOf({ type, path, size, mtime, fingerprint }: Identity, kind: Kind
     mtime,
     ...(fingerprint !== undefined && { fingerprint }),
   };
-}
-
-function grouped<T, K>(list: readonly T[], key: (one: T) => K): Map<K, T[]> {
-  const out = new Map<K, T[]>();
-  for (const one of list) {
-    const same = out.get(key(one));
-    if (same) same.push(one);
-    else out.set(key(one), [one]);
-  }
-  return out;
 }

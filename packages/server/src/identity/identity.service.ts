@@ -2,7 +2,7 @@
  * Keeps each shortcut true to its original: has what the disk and the index say looked at, and applies what was decided.
  * Observations (away, lost, ready again) are written as they are; following is an act with a line in the journal.
  */
-import { Injectable, Logger } from '@nestjs/common';
+import { Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
 import { DataSource, In, IsNull } from 'typeorm';
 import { FULL_FINGERPRINT, type Candidate, type Identity } from '@rellin/core/identity';
 import { segmentsOf, shown } from '@rellin/core/paths';
@@ -15,10 +15,13 @@ import { OriginalsRepository, type OriginalRecord } from '../originals/originals
 import { PlacesService, type LivePlace, type PlaceEvent } from '../places/places.service.js';
 import { ProgramsService } from '../programs/programs.service.js';
 import { ShortcutEntity } from '../shortcuts/shortcut.entity.js';
-import { DIGEST_LIMIT, LookingService, type Decided } from './looking.service.js';
+import { BEHIND, DIGEST_LIMIT, LookingService, type Decided } from './looking.service.js';
 
 /** So many are looked at together. */
 const AT_ONCE = 10_000;
+/** When to look again at what the index had not heard of, and how often before it is decided all the same. */
+const LOOK_AGAIN_MS = 700;
+const MOST_TRIES = 6;
 /** So many of those followed together say whether it was one folder that moved. */
 const TOLD_FROM = 200;
 
@@ -33,9 +36,12 @@ interface Observed {
 }
 
 @Injectable()
-export class IdentityService {
+export class IdentityService implements OnApplicationShutdown {
   private readonly log = new Logger('identity');
   private queue: Promise<unknown> = Promise.resolve();
+  /** Shortcuts that the index is waited for, with how often it was in vain. */
+  private readonly behind = new Map<string, number>();
+  private again: NodeJS.Timeout | undefined;
   /** Of each place the id that the next new original has: what is from there on came since. */
   private readonly nextId = new Map<number, number>();
 
@@ -119,6 +125,20 @@ export class IdentityService {
     await this.examine(found.map((s) => s.id));
   }
 
+  /** Looks again, in a moment, at those that the index had not heard of. */
+  private lookAgainLater(ids: readonly string[]): void {
+    for (const id of ids) this.behind.set(id, (this.behind.get(id) ?? 0) + 1);
+    this.again ??= setTimeout(() => {
+      this.again = undefined;
+      const waiting = [...this.behind.keys()];
+      void this.examine(waiting).catch((e: Error) => this.log.warn(e.message));
+    }, LOOK_AGAIN_MS).unref();
+  }
+
+  onApplicationShutdown(): void {
+    clearTimeout(this.again);
+  }
+
   /** Looks at shortcuts anew; resolves when their states hold. */
   examine(ids: readonly string[]): Promise<void> {
     if (ids.length === 0) return Promise.resolve();
@@ -150,9 +170,20 @@ export class IdentityService {
       if (!place)
         for (const shortcut of list)
           observed.push({ shortcut, state: 'away', reason: 'Rellin does not look into its place any more.' });
-      else observed.push(...(await this.apply(place, await this.looking.decideAll(place, list))));
+      else {
+        const decided = await this.looking.decideAll(place, list, this.impatient());
+        const behind = decided.filter((d) => d.decision === BEHIND).map((d) => d.shortcut.id);
+        for (const { shortcut, decision } of decided) if (decision !== BEHIND) this.behind.delete(shortcut.id);
+        if (behind.length > 0) this.lookAgainLater(behind);
+        observed.push(...(await this.apply(place, decided)));
+      }
     }
     await this.observe(observed);
+  }
+
+  /** Those that were waited for long enough. */
+  private impatient(): Set<string> {
+    return new Set([...this.behind].filter(([, tries]) => tries >= MOST_TRIES).map(([id]) => id));
   }
 
   private programOf(shortcut: ShortcutEntity): Observed {

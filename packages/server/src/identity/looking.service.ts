@@ -9,6 +9,7 @@ import {
   type Identity,
   type Sight,
 } from '@rellin/core/identity';
+import { grouped } from '@rellin/core/lists';
 import { DiskHangs, DiskService } from '../disk/disk.service.js';
 import { digestOf } from '../disk/fingerprint.js';
 import { absolute } from '../disk/paths.js';
@@ -21,6 +22,8 @@ const MOVE_WINDOW_MS = 120_000;
 /** Larger files get their full digest in the background. */
 export const DIGEST_LIMIT = 512 * 1024 * 1024;
 const ALIKE_LIMIT = 20;
+/** A name that was followed to, and left again within this time, was met in passing. */
+const PASSING_MS = 30_000;
 const NOTHING_ELSE = { sameInode: [], sameSize: [], lastSeen: 0 };
 
 /** One shortcut with what was decided of it. */
@@ -29,6 +32,20 @@ export interface Decided {
   decision: Decision;
   /** The index's row for what stands at the recorded path, where that is known already. */
   row?: OriginalRecord;
+}
+
+/** Decided when the index has heard. */
+export const BEHIND: Decision = { state: 'unchanged', reason: 'the index has not heard of it yet' };
+
+/** A shortcut whose original does not stand at its recorded path. */
+interface Missing {
+  shortcut: ShortcutEntity;
+  /** What stands there now. */
+  atPath: Sight;
+  /** Whether the index may be waited for. */
+  waits: boolean;
+  /** Where the index has its original. */
+  knownPath: string | undefined;
 }
 
 @Injectable()
@@ -40,10 +57,16 @@ export class LookingService {
   ) {}
 
   /**
-   * All of one place. What stands where it stood, and what the index saw move within the place, is decided together; only
-   * what is left is looked for one by one.
+   * All of one place. What stands where it stood, and what the index saw move within the place, is decided first; what is
+   * left is looked for by inode, then by content. While the index has not heard of what the disk shows, a shortcut is left
+   * as it is: what seems to be nowhere, or the only one alike, may be one of many that just moved. `impatient` ones are
+   * decided all the same.
    */
-  async decideAll(place: LivePlace, shortcuts: readonly ShortcutEntity[]): Promise<Decided[]> {
+  async decideAll(
+    place: LivePlace,
+    shortcuts: readonly ShortcutEntity[],
+    impatient: ReadonlySet<string> = new Set(),
+  ): Promise<Decided[]> {
     if (place.state === 'away')
       return shortcuts.map((shortcut) => ({
         shortcut,
@@ -58,84 +81,83 @@ export class LookingService {
       shortcuts.flatMap((s) => (s.originalId === null ? [] : [s.originalId])),
     );
     const out: Decided[] = [];
-    const moved: { shortcut: ShortcutEntity; sight: Sight; row: OriginalRecord; path: string }[] = [];
-    const rest: [ShortcutEntity, Sight][] = [];
-    // whoever watches the whole place will hear of it in a moment; until then what else is in the index may be gone as well
-    const isHeardOf = (path: string | undefined, recorded: Identity) =>
-      place.watching !== 'all' || path !== recorded.path;
+    const moved: (Missing & { row: OriginalRecord; path: string })[] = [];
+    const rest: Missing[] = [];
     shortcuts.forEach((shortcut, i) => {
       const recorded = shortcut.identity!;
-      const sight = sights[i]!;
+      const atPath = sights[i]!;
       const known = shortcut.originalId === null ? undefined : rows.get(shortcut.originalId);
-      if (sight.seen === 'entry' && sight.identity.inode === recorded.inode)
+      const waits = place.watching === 'all' && !impatient.has(shortcut.id);
+      const missing: Missing = { shortcut, atPath, waits, knownPath: known?.path };
+      if (atPath.seen === 'entry' && atPath.identity.inode === recorded.inode)
         out.push({
           shortcut,
-          decision: decide(recorded, { place: 'here', atPath: sight, ...NOTHING_ELSE }),
+          decision: decide(recorded, { place: 'here', atPath, ...NOTHING_ELSE }),
           ...(known?.path === recorded.path && { row: known.row }),
         });
-      else if (sight.seen === 'nothing' && !isHeardOf(known?.path, recorded))
-        out.push({ shortcut, decision: { state: 'unchanged', reason: 'the index has not heard of it yet' } });
-      else if (sight.seen === 'nothing' && known && wasMoved(recorded, known) && !isRejected(shortcut, known.row))
-        moved.push({ shortcut, sight, ...known });
-      else rest.push([shortcut, sight]);
+      else if (atPath.seen === 'denied' || atPath.seen === 'failed')
+        out.push({ shortcut, decision: decide(recorded, { place: 'here', atPath, ...NOTHING_ELSE }) });
+      // whoever is elsewhere is known only when the place has been looked through: on start, or when it came back
+      else if (place.scan === 'running')
+        out.push({ shortcut, decision: { state: 'unchanged', reason: 'its place is being looked through' } });
+      else if (atPath.seen === 'nothing' && waits && known?.path === recorded.path)
+        out.push({ shortcut, decision: BEHIND });
+      else if (atPath.seen === 'nothing' && known && wasMoved(recorded, known) && !isRejected(shortcut, known.row))
+        moved.push({ ...missing, ...known });
+      else rest.push(missing);
     });
     const now = await this.sights(
       place,
       moved.map((m) => m.path),
     );
-    moved.forEach(({ shortcut, sight, row }, i) => {
+    moved.forEach(({ row, path: _, ...missing }, i) => {
+      const { shortcut, atPath } = missing;
       const there = now[i]!;
       const sameInode: Candidate[] =
-        there.seen === 'entry' && place.scan !== 'running'
+        there.seen === 'entry'
           ? [{ identity: there.identity, firstSeen: row.firstSeen, placeId: row.placeId, originalId: String(row.id) }]
           : [];
-      const observation = { ...NOTHING_ELSE, place: 'here' as const, atPath: sight, sameInode };
-      const decision = decide(shortcut.identity!, observation);
+      const decision = decide(shortcut.identity!, { ...NOTHING_ELSE, place: 'here', atPath, sameInode });
       if (decision.state === 'followed') out.push({ shortcut, decision, row });
-      else rest.push([shortcut, sight]);
+      else rest.push(missing);
     });
     out.push(...(await this.lookFor(place, rest)));
     return out;
   }
 
-  /** Those that do not stand where they stood, and that the index did not see move: by inode, then by content. */
-  private async lookFor(place: LivePlace, rest: readonly [ShortcutEntity, Sight][]): Promise<Decided[]> {
+  /** Those that do not stand where they stood, and that the index did not see move. */
+  private async lookFor(place: LivePlace, missing: readonly Missing[]): Promise<Decided[]> {
     const out: Decided[] = [];
-    const missing: [ShortcutEntity, Sight][] = [];
-    for (const [shortcut, atPath] of rest) {
-      if (atPath.seen === 'denied' || atPath.seen === 'failed')
-        out.push({ shortcut, decision: decide(shortcut.identity!, { place: 'here', atPath, ...NOTHING_ELSE }) });
-      // whoever is elsewhere is known only when the place has been looked through: on start, or when it came back
-      else if (place.scan === 'running')
-        out.push({ shortcut, decision: { state: 'unchanged', reason: 'its place is being looked through' } });
-      else missing.push([shortcut, atPath]);
-    }
-    const byInode = grouped(
-      await this.candidates(
-        await this.originals.withInodes(
-          place.entity.id,
-          missing.map(([s]) => s.identity!.inode),
-        ),
-      ),
-      (c) => c.identity.inode,
+    const rows = await this.originals.withInodes(
+      place.entity.id,
+      missing.map((m) => m.shortcut.identity!.inode),
     );
-    const lastSeen = this.lastSeenIn(place);
-    const lost: { shortcut: ShortcutEntity; observation: Observation }[] = [];
-    for (const [shortcut, atPath] of missing) {
+    const rowsOf = grouped(rows, (r) => r.inode);
+    const seenOf = grouped(await this.candidates(rows), (c) => c.identity.inode);
+    const lost: { shortcut: ShortcutEntity; waits: boolean; observation: Observation }[] = [];
+    for (const { shortcut, atPath, waits, knownPath } of missing) {
       const recorded = shortcut.identity!;
-      const sameInode = (byInode.get(recorded.inode) ?? []).filter(
-        (c) => c.identity.path !== recorded.path && !isRejected(shortcut, c.identity),
-      );
+      const seen = seenOf.get(recorded.inode) ?? [];
+      const occupant = atPath.seen === 'entry' ? await this.originals.at(place.entity.id, recorded.path) : undefined;
+      if (waits && (seen.length < (rowsOf.get(recorded.inode)?.length ?? 0) || isNew(atPath, occupant, knownPath))) {
+        out.push({ shortcut, decision: BEHIND });
+        continue;
+      }
+      const sameInode = seen.filter((c) => c.identity.path !== recorded.path && !isRejected(shortcut, c.identity));
       if (sameInode.some((c) => c.identity.birth === 0 && recorded.birth === 0))
         for (const c of sameInode) await this.addContent(c);
-      const cameFrom =
-        atPath.seen === 'entry'
-          ? ((await this.originals.at(place.entity.id, recorded.path))?.cameFrom ?? undefined)
-          : undefined;
-      const observation: Observation = { place: 'here', atPath, sameInode, sameSize: [], cameFrom, lastSeen };
+      const observation: Observation = {
+        place: 'here',
+        atPath,
+        sameInode,
+        sameSize: [],
+        cameFrom: occupant?.cameFrom,
+        inPassing: shortcut.state === 'followed' && Date.now() - shortcut.stateSince.getTime() < PASSING_MS,
+        lastSeen: this.lastSeenIn(place),
+      };
       const decision = decide(recorded, observation);
       if (decision.state === 'lost' && recorded.type === 'file' && recorded.size > 0)
-        lost.push({ shortcut, observation });
+        lost.push({ shortcut, waits, observation });
       else out.push({ shortcut, decision });
     }
     // nothing by inode: the same content somewhere, perhaps in another place
@@ -147,10 +169,13 @@ export class LookingService {
       ),
       (r) => r.size,
     );
-    for (const { shortcut, observation } of lost) {
+    for (const { shortcut, waits, observation } of lost) {
       const recorded = shortcut.identity!;
-      const ofSize = (bySize.get(recorded.size) ?? []).filter((r) => r.id !== shortcut.originalId);
-      const alike = await this.candidates(ofSize.slice(0, ALIKE_LIMIT));
+      const ofSize = (bySize.get(recorded.size) ?? []).filter(
+        (r) => r.placeId !== shortcut.placeId || r.id !== shortcut.originalId,
+      );
+      const some = ofSize.slice(0, ALIKE_LIMIT);
+      const alike = await this.candidates(some);
       const sameSize = alike.filter((c) => !isRejected(shortcut, c.identity));
       for (const c of sameSize) {
         await this.addContent(c, recorded.digest !== undefined);
@@ -160,19 +185,16 @@ export class LookingService {
       const decision = decide(recorded, { ...observation, sameSize });
       // "the only one" holds only where all that might be alike were looked at
       const isOnly = alike.length === ofSize.length;
-      out.push({
-        shortcut,
-        decision:
-          decision.state === 'followed' && decision.evidence === 'same-digest' && !isOnly
-            ? { state: 'unsure', candidates: [decision.to], reason: 'several-alike' }
-            : decision,
-      });
+      if (decision.state !== 'followed' || decision.evidence !== 'same-digest' || isOnly)
+        out.push({ shortcut, decision });
+      else if (waits && alike.length < some.length) out.push({ shortcut, decision: BEHIND });
+      else out.push({ shortcut, decision: { state: 'unsure', candidates: [decision.to], reason: 'several-alike' } });
     }
     return out;
   }
 
   /** What appeared before cannot be where something went that was lost in this place. */
-  lastSeenIn(place: LivePlace): number {
+  private lastSeenIn(place: LivePlace): number {
     return place.verifiedAt - MOVE_WINDOW_MS;
   }
 
@@ -194,7 +216,7 @@ export class LookingService {
   }
 
   /** Index rows as candidates, each looked at on the disk: the index may be behind. */
-  async candidates(rows: readonly OriginalRecord[]): Promise<Candidate[]> {
+  private async candidates(rows: readonly OriginalRecord[]): Promise<Candidate[]> {
     const out: Candidate[] = [];
     for (const placeId of new Set(rows.map((r) => r.placeId))) {
       const place = this.places.get(placeId);
@@ -219,7 +241,7 @@ export class LookingService {
     return out;
   }
 
-  async addContent({ identity, placeId }: Candidate, whole = false): Promise<void> {
+  private async addContent({ identity, placeId }: Candidate, whole = false): Promise<void> {
     if (identity.type !== 'file') return;
     const place = this.places.need(placeId);
     identity.fingerprint = await this.fingerprintOf(place, identity);
@@ -234,14 +256,10 @@ export class LookingService {
   }
 }
 
-function grouped<T, K>(list: readonly T[], key: (one: T) => K): Map<K, T[]> {
-  const out = new Map<K, T[]>();
-  for (const one of list) {
-    const same = out.get(key(one));
-    if (same) same.push(one);
-    else out.set(key(one), [one]);
-  }
-  return out;
+/** Whether what stands at a path is another than the index knows there, or one it does not know while ours went on. */
+function isNew(atPath: Sight, occupant: OriginalRecord | undefined, knownPath: string | undefined): boolean {
+  if (atPath.seen !== 'entry') return false;
+  return occupant ? occupant.inode !== atPath.identity.inode : knownPath !== undefined;
 }
 
 /** Whether the index went along with it to another path: the row is the same, and so is the file. */

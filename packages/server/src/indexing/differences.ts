@@ -4,7 +4,7 @@ import { findSwaps, reconcile, type Known, type Replaced, type Seen } from '@rel
 import type { EntryType } from '@rellin/core/kinds';
 import { partitionName } from '../database/partition.js';
 import { copyInto } from './copyIn.js';
-import { foldedOf, type OriginalRow } from './originalRow.js';
+import { foldedOf, readHistory, writeHistory, type OriginalRow } from './originalRow.js';
 import { describe } from './mimeTypes.js';
 
 export interface Appeared extends Seen {
@@ -49,8 +49,12 @@ export function toRow(entry: Appeared, id = entry.id): OriginalRow {
 }
 
 interface Update extends OriginalRow {
-  cameFrom: string | null;
+  /** Where it was before, the latest first; undefined leaves what is known. */
+  cameFrom: readonly string[] | undefined;
 }
+
+/** Of so many moves it is known where a file was: an exchange of two takes three. */
+const MOST_MOVES_KNOWN = 3;
 
 /**
  * Works out moves and exchanges, then writes: deletions, additions, changes, and the place's counters.
@@ -67,17 +71,23 @@ export async function writeDifferences(
   const updates: Update[] = [];
   const relocated: Update[] = [];
   const swapped = new Set<number>();
-  for (const [a, b] of findSwaps(found.replaced)) {
-    const paths = (
-      await client.query(`SELECT original_path($1, $2) AS a, original_path($1, $3) AS b`, [placeId, a.row.id, b.row.id])
-    ).rows[0] as { a: string; b: string };
-    relocated.push({ ...toRow(b.now, a.row.id), cameFrom: paths.a }, { ...toRow(a.now, b.row.id), cameFrom: paths.b });
+  const swaps = findSwaps(found.replaced);
+  const wasAt = await whereabouts(client, placeId, [
+    ...swaps.flatMap(([a, b]) => [a.row.id, b.row.id]),
+    ...moves.flatMap(({ gone: row }) => (row.type === 'folder' ? [] : [row.id])),
+  ]);
+  const relocate = (entry: Appeared, id: number) => relocated.push({ ...toRow(entry, id), cameFrom: wasAt.get(id) });
+  for (const [a, b] of swaps) {
+    relocate(b.now, a.row.id);
+    relocate(a.now, b.row.id);
     swapped.add(a.row.id).add(b.row.id);
   }
-  for (const { gone: row, appeared: entry } of moves) relocated.push({ ...toRow(entry, row.id), cameFrom: null });
-  for (const { row, now: entry } of found.movedFolders) relocated.push({ ...toRow(entry, row.id), cameFrom: null });
-  for (const { row, now: entry } of [...found.replaced, ...found.edited])
-    if (!swapped.has(row.id)) updates.push({ ...toRow(entry, row.id), cameFrom: null });
+  for (const { gone: row, appeared: entry } of moves) relocate(entry, row.id);
+  for (const { row, now: entry } of found.movedFolders) relocate(entry, row.id);
+  for (const { row, now: entry } of found.edited) updates.push({ ...toRow(entry, row.id), cameFrom: undefined });
+  // another file than was known
+  for (const { row, now: entry } of found.replaced)
+    if (!swapped.has(row.id)) updates.push({ ...toRow(entry, row.id), cameFrom: [] });
 
   const table = partitionName(placeId);
   if (relocated.length > 0) {
@@ -111,6 +121,18 @@ export async function writeDifferences(
   };
 }
 
+/** Where originals are as the index has it, and where they were before. */
+async function whereabouts(client: Client, placeId: number, ids: number[]): Promise<Map<number, string[]>> {
+  if (ids.length === 0) return new Map();
+  const { rows } = (await client.query(
+    `SELECT id::float8, original_path($1, id) AS path, came_from FROM original WHERE place_id = $1 AND id = ANY($2)`,
+    [placeId, ids],
+  )) as { rows: { id: number; path: string; came_from: string | null }[] };
+  return new Map(
+    rows.map(({ id, path, came_from }) => [id, [path, ...readHistory(came_from)].slice(0, MOST_MOVES_KNOWN)]),
+  );
+}
+
 /** Removes rows and all below them that did not move away. */
 async function removeRows(client: Client, table: string, gone: Known[]): Promise<number> {
   const result = await client.query(
@@ -131,10 +153,11 @@ async function updateRows(client: Client, table: string, rows: Update[]): Promis
     const column = <K extends keyof Update>(key: K) => part.map((row) => row[key]);
     await client.query(
       `UPDATE ${table} t SET parent_id = n.parent_id, name = n.name, folded = n.folded, type = n.type, kind = n.kind, mime = n.mime,
-         size = n.size, mtime = n.mtime, birth = n.birth, dev = n.dev, inode = n.inode, came_from = n.came_from
+         size = n.size, mtime = n.mtime, birth = n.birth, dev = n.dev, inode = n.inode,
+         came_from = CASE WHEN n.keeps THEN t.came_from ELSE n.came_from END
        FROM unnest($1::bigint[], $2::bigint[], $3::text[], $4::text[], $5::text[], $6::text[], $7::bigint[],
-         $8::float8[], $9::float8[], $10::float8[], $11::float8[], $12::text[], $13::text[])
-         AS n (id, parent_id, name, type, kind, mime, size, mtime, birth, dev, inode, came_from, folded)
+         $8::float8[], $9::float8[], $10::float8[], $11::float8[], $12::text[], $13::bool[], $14::text[])
+         AS n (id, parent_id, name, type, kind, mime, size, mtime, birth, dev, inode, came_from, keeps, folded)
        WHERE t.id = n.id`,
       [
         column('id'),
@@ -148,7 +171,8 @@ async function updateRows(client: Client, table: string, rows: Update[]): Promis
         column('birth'),
         column('dev'),
         column('inode'),
-        column('cameFrom'),
+        part.map((row) => writeHistory(row.cameFrom)),
+        part.map((row) => row.cameFrom === undefined),
         part.map((row) => foldedOf(row.name)),
       ],
     );

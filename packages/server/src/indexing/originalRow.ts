@@ -21,3 +21,11 @@ const PLAIN = /^[\x00-\x7f]*$/;
 export function foldedOf(name: string): string | null {
   return PLAIN.test(name) ? null : fold(name);
 }
+
+/** No path below a place holds two strokes in a row. */
+const BETWEEN = '//';
+
+/** What the column `came_from` holds: where an original was before, the latest first. */
+export const writeHistory = (paths: readonly string[] = []): string | null =>
+  paths.length === 0 ? null : paths.join(BETWEEN);
+export const readHistory = (column: string | null): string[] => (column === null ? [] : column.split(BETWEEN));

@@ -3,6 +3,7 @@ import { Injectable } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import type { EntryType, Kind } from '@rellin/core/kinds';
 import { segmentsOf } from '@rellin/core/paths';
+import { readHistory } from '../indexing/originalRow.js';
 
 export interface OriginalRecord {
   placeId: number;
@@ -17,7 +18,8 @@ export interface OriginalRecord {
   birth: number;
   inode: number;
   firstSeen: number;
-  cameFrom: string | null;
+  /** Where it was before, the latest first. */
+  cameFrom: string[];
 }
 
 const COLUMNS = `o.place_id, o.id, o.parent_id, o.name, o.type, o.kind, o.mime, o.size, o.mtime, o.birth, o.inode,
@@ -39,7 +41,7 @@ function record(r: Raw): OriginalRecord {
     birth: Number(r['birth']),
     inode: Number(r['inode']),
     firstSeen: Number(r['first_seen']),
-    cameFrom: r['came_from'] as string | null,
+    cameFrom: readHistory(r['came_from'] as string | null),
   };
 }
 
