@@ -126,7 +126,9 @@ const COMMANDS = {
 
   async add({ rest, values, print }) {
     const made = [];
-    for (const text of each(rest))
+    const texts = each(rest);
+    if (values.name && texts.length > 1) throw wrong('--name names one shortcut; add the others by themselves.');
+    for (const text of texts)
       made.push(
         await call('POST', '/shortcuts', {
           typed: typedOf(text),

@@ -21,7 +21,14 @@ const notice = () => page.locator('.MuiSnackbar-root');
 const at = (path: string) => join(app.place, path);
 const walk = async (...folders: string[]) => {
   await page.goto(`${app.address}/originals`);
-  for (const name of folders) await row(name).dblclick();
+  for (const name of folders) {
+    await row(name).dblclick();
+    await page
+      .getByRole('list', { name: 'Trail' })
+      .locator('[aria-current]')
+      .getByText(name, { exact: true })
+      .waitFor();
+  }
 };
 
 test('drags a file through a collection’s menu into a real folder; the label says move; undo brings it back', async () => {

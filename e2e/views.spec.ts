@@ -201,8 +201,8 @@ test('the first page of the catalogue is painted within a second of opening the 
     times.push(Number(await painted.getAttribute('data-painted')) / ((before + slowdown()) / 2));
     await page.close();
   }
-  // what else the machine does only adds to it: the least disturbed of five is the page's own time
-  expect(Math.min(...times)).toBeLessThan(1000);
+  times.sort((a, b) => a - b);
+  expect(times[2]!).toBeLessThan(1000);
   await warm.context().close();
 });
 

@@ -26,6 +26,8 @@ export interface ShortcutView {
   /** One sentence on the state, where there is something to say. */
   stateReason: string;
   stateSince: string;
+  /** Absolute path at which it was before Rellin followed it. */
+  followedFrom: string | null;
   /** Lost or unsure, and the person does not want to hear of it. */
   leftAlone: boolean;
   placeId: number | null;
@@ -50,8 +52,6 @@ export interface ShortcutDetail extends ShortcutView {
   steps: TrailStep[];
   weekly: number[];
   look: LookKind | null;
-  /** Where it pointed before Rellin followed it. */
-  followedFrom: string | null;
   candidates: { placeId: number; originalId: string; path: string }[];
   /** Further shortcuts it carries beside its main original, in order. */
   goesWith: { id: string; shortcutId: string; name: string; kind: Kind; state: ShortcutState }[];

@@ -50,6 +50,7 @@ describe('the command', () => {
     const two = rellin.write('two words/c.txt');
     const made = json<ShortcutDetail[]>('add', `file://${encodeURI(one).replace('%25', '%25')}`, two);
     expect(made.map((m) => m.location)).toEqual([one, two]);
+    expect(command('add', one, two, '--name', 'Both').status).toBe(2);
   });
 
   it('pins what it finds, and what had no shortcut yet', async () => {

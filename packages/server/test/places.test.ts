@@ -1,6 +1,6 @@
 /** Places that come and go: known again by what they are, not by the path at which they appear. Real mounts where allowed. */
 import { spawnSync } from 'node:child_process';
-import { mkdirSync, renameSync, rmSync, writeFileSync } from 'node:fs';
+import { cpSync, mkdirSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import type { JournalLine, PlaceView, ShortcutDetail } from '@rellin/contract';
@@ -67,8 +67,20 @@ describe('a drive', () => {
       mkdirSync(join(other, path, '..'), { recursive: true });
       writeFileSync(join(other, path), 'another drive of the same maker');
     }
+    // a backup: the same in everything but the files themselves
+    cpSync(join(rellin.base, 'pulled'), join(media(), 'walks backup'), { recursive: true, preserveTimestamps: true });
     const mark = rellin.write('mark.txt');
     await until(() => rellin.post('/originals/locate', { path: mark }).then(Boolean, () => false), Boolean);
+    // it was looked for since the two were there: another place is found by the same look
+    const found = join(media(), 'kept');
+    fill(found);
+    await rellin.post('/places', { root: found, name: 'kept', type: 'removable' });
+    await state('kept', 'here');
+    renameSync(found, `${found} elsewhere`);
+    await until(
+      () => place('kept'),
+      (p) => p.root === `${found} elsewhere`,
+    );
     expect(await place('walks')).toMatchObject({ state: 'away', root });
     renameSync(join(rellin.base, 'pulled'), root);
     await state('walks', 'here');

@@ -10,6 +10,7 @@ import {
   bestRunQuality,
   INNER_RUN,
   matchWord,
+  MOST_AT_START,
   MOST_FUZZY,
   orderQuality,
   SLIP_FROM,
@@ -158,8 +159,6 @@ export function usageFactor(weight: number): number {
 const START_LETTERS = 24;
 /** A run that begins no word of name, other name or tag counts this much at most, as all else does where no word begins. */
 const MOST_ELSEWHERE = INNER_RUN;
-/** What begins a name and is not the whole of it. */
-const MOST_AT_START = 0.97;
 
 /** An answer before it is told. */
 export interface Ranked {
@@ -241,10 +240,6 @@ export class Finder {
 
   get(id: string): FindItem | undefined {
     return this.entries.get(id)?.item;
-  }
-
-  items(): Iterable<FindItem> {
-    return [...this.entries.values()].map((entry) => entry.item);
   }
 
   /** The best `limit` answers, with what to mark in their names. An empty query has none. */

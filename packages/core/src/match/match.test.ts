@@ -278,7 +278,7 @@ describe('the fewest characters', () => {
         const fewest = new Fewest(finder);
         const kept = new Map(all.map((i) => [i.id, fewest.of(i.id)]));
         const agree = () => {
-          for (const { id } of finder.items()) expect(kept.get(id)).toEqual(plainly(finder, id));
+          for (const id of kept.keys()) if (finder.get(id)) expect(kept.get(id)).toEqual(plainly(finder, id));
         };
         agree();
         for (const c of changes)

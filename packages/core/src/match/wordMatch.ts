@@ -44,6 +44,9 @@ export function wordStarts(folded: string, original: string): boolean[] {
   return starts;
 }
 
+/** What begins a text and is not the whole of it has this much at most, by the function below. */
+export const MOST_AT_START = 0.97;
+
 /** The quality of a run of `length` letters at `at` in a text; `wholeEnd` says that a word ends with it. */
 export function runQuality(at: number, length: number, textLength: number, start: boolean, wholeEnd: boolean): number {
   if (at === 0 && length === textLength) return 1;

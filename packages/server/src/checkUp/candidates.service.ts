@@ -22,6 +22,8 @@ const READ_EACH = 6;
 /** What is not even so likely is not worth showing. */
 const LEAST_SURE = 0.005;
 const MOST_SHOWN = 5;
+/** After so many the server takes a breath. */
+const BREATH = 100;
 
 export interface Found extends Traits {
   placeId: number;
@@ -75,6 +77,8 @@ export class CandidatesService {
     const paths = await this.pathsOf(all.flatMap((one) => one.rows));
     const lost: Lost[] = [];
     for (const [i, one] of all.entries()) {
+      // thousands take seconds: others are served in between
+      if (i % BREATH === BREATH - 1) await new Promise((resolve) => setImmediate(resolve));
       const { shortcut } = one;
       const recorded = traitsOf(shortcut.identity!, shortcut.kind);
       const weighed: Commonness = {

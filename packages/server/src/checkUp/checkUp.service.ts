@@ -21,6 +21,8 @@ import { CandidatesService, type Lost } from './candidates.service.js';
 /** A quiet look at everything so often; what is watched is heard of at once anyway. */
 const EVERY_MS = 6 * 3_600_000;
 const LOOK_MS = 60_000;
+/** After files came, what may be lost ones among them is looked for this much later. */
+const SOON_MS = 5000;
 /** So many are looked at between two looks at whether to stop. */
 const STEP = 200;
 const ACTIVITY = 'check-up';
@@ -32,6 +34,9 @@ export class CheckUpService implements OnApplicationShutdown {
   private running: Promise<void> | undefined;
   private stopped = false;
   private timer: NodeJS.Timeout | undefined;
+  private soon: NodeJS.Timeout | undefined;
+  /** Whether there was anything to look for, the last time. */
+  private hasNeeds = true;
 
   constructor(
     private readonly db: DataSource,
@@ -51,9 +56,11 @@ export class CheckUpService implements OnApplicationShutdown {
     journal.onCommitted((changes) => {
       if (changes.some((c) => c.table === 'shortcut' && touchesCheckUp(c))) this.changed();
     });
-    // what was lost may lie in what came
+    // what was lost may lie in what came; each look goes through the whole index
     places.onEvent(async (event) => {
-      if (event.kind === 'state' || event.written.added + event.written.changed > 0) this.changed();
+      if (event.kind === 'state') this.changed();
+      else if (this.hasNeeds && event.written.added + event.written.changed > 0)
+        this.soon ??= setTimeout(() => this.changed(), SOON_MS).unref();
     });
   }
 
@@ -62,18 +69,20 @@ export class CheckUpService implements OnApplicationShutdown {
   }
 
   private changed(): void {
+    clearTimeout(this.soon);
+    this.soon = undefined;
     this.known = undefined;
     this.events.changed('check-up');
   }
 
   private async whenDue(): Promise<void> {
-    const { checkedAt } = await this.times();
+    const checkedAt = await this.checkedAt();
     if (!checkedAt || Date.now() - checkedAt.getTime() >= EVERY_MS) await this.now();
   }
 
-  private async times(): Promise<{ checkedAt: Date | null }> {
+  private async checkedAt(): Promise<Date | null> {
     const [row] = (await this.db.query(`SELECT checked_at FROM check_up`)) as { checked_at: Date | null }[];
-    return { checkedAt: row?.checked_at ?? null };
+    return row?.checked_at ?? null;
   }
 
   /** Looks at every shortcut anew, as long as nobody stops it. */
@@ -111,12 +120,13 @@ export class CheckUpService implements OnApplicationShutdown {
   }
 
   private async reckon(): Promise<CheckUpView> {
-    const { checkedAt } = await this.times();
+    const checkedAt = await this.checkedAt();
     const wanting = await this.db.getRepository(ShortcutEntity).find({
       where: { state: In(['lost', 'unsure']), removedAt: IsNull() },
       order: { placeId: 'ASC', name: 'ASC' },
     });
     const open = wanting.filter((s) => !s.leftAlone);
+    this.hasNeeds = open.length > 0;
     const { lost, among } = await this.candidates.of(open.filter((s) => s.target === 'original'));
     const moves = await this.folderMoves(lost);
     const explained = new Set(moves.flatMap((m) => m.explains.map((e) => e.shortcutId)));
@@ -275,6 +285,7 @@ export class CheckUpService implements OnApplicationShutdown {
 
   async onApplicationShutdown(): Promise<void> {
     clearInterval(this.timer);
+    clearTimeout(this.soon);
     this.stopped = true;
     await this.running?.catch(() => undefined);
   }

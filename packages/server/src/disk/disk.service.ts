@@ -19,6 +19,8 @@ export class DiskHangs extends Error {
 interface Thread {
   worker: Worker;
   questions: Questions;
+  /** It has not answered in time: nothing more is asked of it until it does. */
+  hangs: boolean;
 }
 
 @Injectable()
@@ -58,13 +60,13 @@ export class DiskService implements OnApplicationShutdown {
 
   private async ask<T extends DiskTask>(placeId: number, task: T): Promise<DiskAnswers[T['kind']]> {
     const thread = this.thread(placeId);
+    if (thread.hangs) throw new DiskHangs();
     let timer: NodeJS.Timeout | undefined;
     const late = new Promise<never>((_, reject) => {
       timer = setTimeout(() => {
-        // a call into a file system that hangs cannot be ended; the thread is left to it, the next question gets another
-        if (this.threads.get(placeId) === thread) this.threads.delete(placeId);
+        // a call into a file system that hangs cannot be ended, and a second thread would only hang beside it
+        thread.hangs = true;
         thread.worker.unref();
-        void thread.worker.terminate();
         reject(new DiskHangs());
       }, this.limit);
     });
@@ -80,8 +82,11 @@ export class DiskService implements OnApplicationShutdown {
     const known = this.threads.get(placeId);
     if (known) return known;
     const worker = new Worker(new URL('./disk.worker.js', import.meta.url));
-    const thread = { worker, questions: new Questions() };
-    worker.on('message', (reply: Reply) => thread.questions.hear(reply));
+    const thread: Thread = { worker, questions: new Questions(), hangs: false };
+    worker.on('message', (reply: Reply) => {
+      thread.hangs = false;
+      thread.questions.hear(reply);
+    });
     worker.on('error', (error) => thread.questions.fail(error));
     worker.on('exit', () => {
       if (this.threads.get(placeId) === thread) this.threads.delete(placeId);

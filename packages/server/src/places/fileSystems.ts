@@ -7,25 +7,24 @@ import { mountOf, parseMounts, type Mount } from '@rellin/core/mounts';
 const BY_NUMBER = '/dev/disk/by-uuid';
 const CONNECT_MS = 15_000;
 
-export function readMounts(): { mounts: Mount[]; text: string } {
-  try {
-    const text = readFileSync('/proc/self/mountinfo', 'utf8');
-    return { mounts: parseMounts(text), text };
-  } catch {
-    return { mounts: [], text: '' };
-  }
+export interface FileSystems {
+  mounts: Mount[];
+  /** The number of the file system on a device, where it has one. */
+  numberOf(source: string): string | undefined;
 }
 
-/** The number of the file system on a device, as the system keeps it beside its devices. */
-export function numberOf(source: string): string | undefined {
-  if (!source.startsWith('/dev/')) return undefined;
+/** As the system has them now. */
+export function readFileSystems(): FileSystems {
+  const numbers = new Map<string, string>();
+  let mounts: Mount[] = [];
   try {
-    return readdirSync(BY_NUMBER).find(
-      (number) => resolve(BY_NUMBER, readlinkSync(join(BY_NUMBER, number))) === resolve(source),
-    );
+    mounts = parseMounts(readFileSync('/proc/self/mountinfo', 'utf8'));
+    for (const number of readdirSync(BY_NUMBER))
+      numbers.set(resolve(BY_NUMBER, readlinkSync(join(BY_NUMBER, number))), number);
   } catch {
-    return undefined;
+    // not Linux, or a machine that keeps no numbers: then the contents of a place have to tell
   }
+  return { mounts, numberOf: (source) => numbers.get(source) };
 }
 
 const run = (program: string, args: string[]) =>

@@ -6,7 +6,7 @@ import { identityOf, isNetwork, pathsOf, type FileSystemIdentity, type Mount } f
 import { partitionName } from '../database/partition.js';
 import { DiskService } from '../disk/disk.service.js';
 import { absolute } from '../disk/paths.js';
-import { numberOf, readMounts } from './fileSystems.js';
+import { readFileSystems } from './fileSystems.js';
 import type { PlaceEntity } from './place.entity.js';
 
 /** Where drives and shares are mounted by custom (Filesystem Hierarchy Standard 3.0, 3.11 and 3.12). */
@@ -15,6 +15,8 @@ const CUSTOM = /^\/(media|mnt|run\/media)\//;
 const ENOUGH = 0.6;
 const SAMPLE = 30;
 const MOST_LOOKED_AT = 60;
+/** The disk thread that looks at what is no place (yet): a share there may hang, and no place with it. */
+const ELSEWHERE = 0;
 
 @Injectable()
 export class PlaceSearchService {
@@ -25,18 +27,19 @@ export class PlaceSearchService {
 
   /** By what the place is known again where it is now; undefined where only its contents tell. */
   identityOf(root: string): FileSystemIdentity | undefined {
-    return identityOf(readMounts().mounts, root, numberOf);
+    const { mounts, numberOf } = readFileSystems();
+    return identityOf(mounts, root, numberOf);
   }
 
   /** Another path at which this very place is found now. `taken` are roots of other places. */
   async elsewhere(place: PlaceEntity, taken: readonly string[]): Promise<string | undefined> {
-    const { mounts } = readMounts();
+    const { mounts, numberOf } = readFileSystems();
     // a stand-in lies in its store while it is disconnected
     const free = (path: string) => path !== place.root && path !== place.standInStore && !taken.includes(path);
     if (place.fileSystem !== null) {
       const identity = { id: place.fileSystem, within: place.fileSystemPath ?? '' };
       for (const path of pathsOf(mounts, identity, numberOf).filter(free))
-        if ((await this.disk.folder(place.id, path).catch(() => null))?.isFolder) return path;
+        if ((await this.disk.folder(ELSEWHERE, path).catch(() => null))?.isFolder) return path;
       return undefined;
     }
     if (place.type === 'fixed') return undefined;
@@ -49,7 +52,7 @@ export class PlaceSearchService {
 
   /** Beside where it was, and where drives are mounted. */
   private async likely(place: PlaceEntity, mounts: readonly Mount[]): Promise<string[]> {
-    const beside = await this.disk.names(place.id, dirname(place.root)).catch(() => [] as string[]);
+    const beside = await this.disk.names(ELSEWHERE, dirname(place.root)).catch(() => [] as string[]);
     return [
       ...beside.map((name) => join(dirname(place.root), name)),
       ...mounts.filter((m) => CUSTOM.test(m.at) || isNetwork(m)).map((m) => m.at),
@@ -66,25 +69,27 @@ export class PlaceSearchService {
     return rows.map((r) => r.name);
   }
 
-  /** Most names are there, and of a sample of files most have their size and date. */
+  /** Most names are there, and of a sample of files most have their inode, size and date: a copy has not. */
   private async isSameTree(place: PlaceEntity, path: string, known: readonly string[]): Promise<boolean> {
-    const names = new Set(await this.disk.names(place.id, path).catch(() => [] as string[]));
+    const names = new Set(await this.disk.names(ELSEWHERE, path).catch(() => [] as string[]));
     if (known.filter((name) => names.has(name)).length < ENOUGH * known.length) return false;
     const sample = (await this.db.query(
-      `SELECT original_path(place_id, id) AS path, size::float8, mtime FROM original
+      `SELECT original_path(place_id, id) AS path, size::float8, mtime, inode FROM original
        WHERE place_id = $1 AND type = 'file' ORDER BY (id * 7919) % 10007 LIMIT ${SAMPLE}`,
       [place.id],
-    )) as { path: string; size: number; mtime: number }[];
+    )) as { path: string; size: number; mtime: number; inode: number }[];
     if (sample.length === 0) return false;
     const seen = await this.disk
       .sights(
-        place.id,
+        ELSEWHERE,
         sample.map((s) => absolute(path, s.path)),
       )
       .catch(() => []);
     const met = sample.filter((s, i) => {
       const there = seen[i];
-      return there?.seen === 'entry' && there.identity.size === s.size && there.identity.mtime === s.mtime;
+      if (there?.seen !== 'entry') return false;
+      const { inode, size, mtime } = there.identity;
+      return inode === s.inode && size === s.size && mtime === s.mtime;
     });
     return met.length >= ENOUGH * sample.length;
   }

@@ -23,6 +23,8 @@ import { PlaceStatusEntity } from './placeStatus.entity.js';
 
 const CHECK_MS = 1500;
 const VERIFY_MS = 30_000;
+/** How often a place that is away is looked for under other paths. */
+const SEARCH_MS = 4000;
 /** How often folders in use are looked at where the system's watches do not reach. */
 const POLL_MS = 2000;
 const MOST_POLLED = 2000;
@@ -37,6 +39,8 @@ export interface LivePlace {
   lastSeenAt: Date | null;
   /** Until when the index was known to agree with the disk, epoch milliseconds. */
   verifiedAt: number;
+  /** When it was last looked for elsewhere. */
+  searchedAt: number;
 }
 
 export type PlaceEvent =
@@ -52,6 +56,7 @@ export class PlacesService implements OnApplicationShutdown {
   private readonly scans = new Map<number, Promise<void>>();
   private timers: NodeJS.Timeout[] = [];
   private closing = false;
+  private checking = false;
   private reloading: Promise<unknown> = Promise.resolve();
 
   constructor(
@@ -146,6 +151,7 @@ export class PlacesService implements OnApplicationShutdown {
         entries: status.entries,
         lastSeenAt: status.lastSeenAt,
         verifiedAt: status.verifiedAt?.getTime() ?? 0,
+        searchedAt: 0,
       });
       await this.check(entity.id, true);
     }
@@ -167,9 +173,12 @@ export class PlacesService implements OnApplicationShutdown {
     this.events.changed('places', 'originals', 'shortcuts');
   }
 
+  /** One after another, and not again while one does not answer. */
   private async checkAll(): Promise<void> {
-    if (this.closing) return;
+    if (this.closing || this.checking) return;
+    this.checking = true;
     for (const id of this.live.keys()) await this.check(id).catch((e: Error) => this.log.warn(e.message));
+    this.checking = false;
   }
 
   /** Looks whether a place is here, and acts on a change. */
@@ -236,6 +245,8 @@ export class PlacesService implements OnApplicationShutdown {
   /** A drive or share that appears under another path is the same place: it goes along. */
   private async findElsewhere(place: LivePlace): Promise<boolean> {
     const { entity } = place;
+    if (Date.now() - place.searchedAt < SEARCH_MS) return false;
+    place.searchedAt = Date.now();
     const taken = this.all().flatMap((p) => (p === place ? [] : [p.entity.root]));
     const root = await this.search.elsewhere(entity, taken);
     if (root === undefined || !this.live.has(entity.id)) return false;

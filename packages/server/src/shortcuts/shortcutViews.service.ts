@@ -94,6 +94,7 @@ export class ShortcutViewsService {
         state: s.state,
         stateReason: s.stateReason,
         stateSince: s.stateSince.toISOString(),
+        followedFrom: s.followedFrom,
         leftAlone: s.leftAlone,
         placeId: s.placeId,
         originalId: s.originalId === null ? null : String(s.originalId),
@@ -134,7 +135,6 @@ export class ShortcutViewsService {
         now,
       ),
       look: s.identity ? lookOf(s.kind, s.identity.path) : null,
-      followedFrom: s.followedFrom,
       candidates: s.candidates,
       goesWith: await this.goesWith.of(id),
     };

@@ -29,7 +29,6 @@ const detail = (more: Partial<ShortcutDetail> = {}): ShortcutDetail => ({
   ],
   weekly: [0, 1, 2, 0, 0, 3, 1, 0, 0, 2, 1, 4],
   look: 'table',
-  followedFrom: null,
   candidates: [],
   goesWith: [{ id: 'w1', shortcutId: 's2', name: 'Flares', kind: 'table', state: 'ready' }],
   ...more,

@@ -20,7 +20,8 @@ const MOST = 60;
 
 export default function CheckUpView() {
   const checkUp = useCheckUp();
-  const review = useReview().data ?? [];
+  const reviewed = useReview();
+  const review = reviewed.data ?? [];
   const shortcuts = useShortcuts().data ?? NONE;
   const checking = useActivity().data?.some((a) => a.id === 'check-up') ?? false;
   const [params, setParams] = useSearchParams();
@@ -39,13 +40,13 @@ export default function CheckUpView() {
     const kinds: readonly string[] = REVIEW_PARTS.find((p) => p.part === part)?.kinds ?? [];
     return review.filter((g) => kinds.includes(g.kind));
   };
-  const needs = view ? view.folderMoves.length + view.needs.length : 0;
-  const tabs: { part: Part; title: string; count: number }[] = [
+  const needs = view && view.folderMoves.length + view.needs.length;
+  const tabs: { part: Part; title: string; count: number | undefined }[] = [
     { part: 'needs', title: 'Needs you', count: needs },
     ...STATE_PARTS.map(({ part, title }) => ({ part, title, count: inState(part).length })),
     ...REVIEW_PARTS.map(({ part, title }) => ({ part, title, count: inReview(part).length })),
   ];
-  const shown = tabs.filter((t) => t.part === 'needs' || t.part === show || t.count > 0);
+  const shown = tabs.filter((t) => t.part === 'needs' || t.part === show || (t.count ?? 0) > 0);
   return (
     <main className="view check-up" id="view">
       <div className="view-head">
@@ -70,7 +71,7 @@ export default function CheckUpView() {
             className="check-part"
             onClick={() => setParams(t.part === 'needs' ? {} : { show: t.part }, { replace: true })}
           >
-            {t.title} <span className="count">{t.count}</span>
+            {t.title} {t.count !== undefined && <span className="count">{t.count}</span>}
           </button>
         ))}
       </div>
@@ -99,9 +100,18 @@ export default function CheckUpView() {
       ) : STATE_PARTS.some((p) => p.part === show) ? (
         <StateList part={show} shortcuts={inState(show)} />
       ) : (
-        inReview(show)
-          .slice(0, MOST)
-          .map((group) => <ReviewCard key={group.id} group={group} shortcutOf={(id) => byId.get(id)} />)
+        reviewed.data && (
+          <>
+            {inReview(show).length === 0 && (
+              <EmptyState title="None of them">There is nothing of this kind in your catalogue just now.</EmptyState>
+            )}
+            {inReview(show)
+              .slice(0, MOST)
+              .map((group) => (
+                <ReviewCard key={group.id} group={group} shortcutOf={(id) => byId.get(id)} />
+              ))}
+          </>
+        )
       )}
     </main>
   );

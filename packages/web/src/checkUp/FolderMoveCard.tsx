@@ -44,7 +44,9 @@ export function FolderMoveCard({ move, nameOf }: { move: FolderMoveView; nameOf(
           {move.explains.map((e) => (
             <li key={e.shortcutId}>
               <span className="name cut">{nameOf(e.shortcutId)}</span>
-              <span className="mono small cut">{shown(e.path)}</span>
+              <span className="mono small check-where">
+                {shown(e.path.slice(move.to.path === '' ? 0 : move.to.path.length + 1))}
+              </span>
             </li>
           ))}
         </ul>

@@ -1,6 +1,9 @@
 /** Shortcuts in one state, by where they are. */
+import { useMemo } from 'react';
 import Button from '@mui/material/Button';
-import type { ShortcutView } from '@rellin/contract';
+import type { PlaceView, ShortcutView } from '@rellin/contract';
+import { segmentsOf, shown } from '@rellin/core/paths';
+import { usePlaces } from '../api/queries';
 import { runKey, useActs } from '../acts/useActs';
 import { useDo } from '../acts/useDo';
 import { useDesk } from '../frame/desk';
@@ -12,7 +15,14 @@ import { whereabouts } from '../parts/whereabouts';
 import type { Part } from './parts';
 import { useCheckUpActs } from './useCheckUpActs';
 
-const COLUMNS: Column<ShortcutView>[] = [
+/** Where an original was before it was followed: its folders, as they are shown everywhere. */
+export function whereItWas(path: string, places: readonly PlaceView[]): string {
+  const place = places.find((p) => path.startsWith(`${p.root}/`));
+  if (!place) return shown(path);
+  return [place.name, ...segmentsOf(path.slice(place.root.length + 1)).map(shown)].join(' › ');
+}
+
+const columnsOf = (places: readonly PlaceView[]): Column<ShortcutView>[] => [
   {
     id: 'name',
     title: 'Name',
@@ -40,7 +50,7 @@ const COLUMNS: Column<ShortcutView>[] = [
     width: 'minmax(160px, 1.4fr)',
     cell: (s) => (
       <span className="small cut" title={s.stateReason}>
-        {s.stateReason}
+        {s.followedFrom === null ? s.stateReason : `was ${whereItWas(s.followedFrom, places)}`}
       </span>
     ),
   },
@@ -58,6 +68,8 @@ export function StateList({ part, shortcuts }: { part: Part; shortcuts: readonly
   const acts = useActs('check-up');
   const checkUp = useCheckUpActs();
   const d = useDo();
+  const places = usePlaces().data;
+  const columns = useMemo(() => columnsOf(places ?? []), [places]);
   const rows = [...shortcuts].sort((a, b) => a.location.localeCompare(b.location));
   const isNews = part === 'followed' || part === 'saved-over';
   return (
@@ -89,7 +101,7 @@ export function StateList({ part, shortcuts }: { part: Part; shortcuts: readonly
       <div className="check-list">
         <Grid
           label="Shortcuts of this part"
-          columns={COLUMNS}
+          columns={columns}
           count={rows.length}
           item={(i) => rows[i]}
           keyOf={(s) => s.id}

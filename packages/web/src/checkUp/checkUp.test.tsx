@@ -104,6 +104,20 @@ describe('the check-up', () => {
     expect(asked('DELETE', '/shortcuts/s3')).toHaveLength(1);
   });
 
+  it('says of what was followed where it was, and of an empty part that it is empty', async () => {
+    const place = { id: 1, name: 'Marrowick', root: '/home/wren/Marrowick' };
+    const moved = { ...followed, followedFrom: '/home/wren/Marrowick/Ringing/Old/ring stock.csv' };
+    await show({}, { 'GET /places': [place], 'GET /shortcuts': [moved] }, '/check-up?show=followed');
+    expect(screen.getByText('was Marrowick › Ringing › Old › ring stock.csv')).toBeTruthy();
+    await userEvent.click(screen.getByRole('tab', { name: /^Needs you/ }));
+    expect(screen.getByText('Nothing needs you')).toBeTruthy();
+  });
+
+  it('shows an empty part of the review as empty', async () => {
+    await show({}, {}, '/check-up?show=duplicates');
+    expect(screen.getByText('None of them')).toBeTruthy();
+  });
+
   it('says why it cannot be read, and tries again', async () => {
     await show({}, { 'GET /check-up': undefined });
     expect(await screen.findByText(/cannot be read just now/)).toBeTruthy();

@@ -163,6 +163,7 @@ export function aShortcut(more: Partial<ShortcutView> & { id: string; name: stri
     kind: 'table',
     state: 'ready',
     stateReason: '',
+    followedFrom: null,
     leftAlone: false,
     stateSince: '2026-11-01T08:00:00Z',
     placeId: 1,
