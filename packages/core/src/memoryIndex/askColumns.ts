@@ -12,7 +12,7 @@ import {
   type QueryRecord,
 } from '../query/index.js';
 import { Bits } from './bits.js';
-import { lettersOf, TYPES, type PlaceIndex } from './placeIndex.js';
+import { TYPES, type PlaceIndex } from './placeIndex.js';
 import { toByteText } from './utf8.js';
 
 /** What the catalogue and the contents say about a place's originals, by their ids. */
@@ -52,6 +52,8 @@ function narrow(index: PlaceIndex, node: QueryNode, context: AskContext, bits: B
   const { facts } = context;
   switch (node.type) {
     case 'all':
+      // what the signatures tell costs next to nothing, and leaves less for the columns to look at
+      for (const part of node.of) if (part.type === 'word') index.keepMaybe(codesOf(fold(part.text)), bits);
       for (const part of cheapFirst(node.of)) narrow(index, part, context, bits);
       break;
     case 'any': {
@@ -136,14 +138,21 @@ function keepIn({ words, size }: Bits, column: Uint8Array | Uint16Array, wanted:
   for (let w = 0; w < words.length; w++) {
     if (words[w] === 0) continue;
     const from = w << 5;
-    const count = Math.min(32, size - from);
     let mask = 0;
-    for (let i = 0; i < count; i++) mask |= wanted[column[from + i]!]! << i;
+    if (size - from >= 32)
+      for (let i = 0, at = from; i < 32; i += 4, at += 4)
+        mask |=
+          (wanted[column[at]!]! |
+            (wanted[column[at + 1]!]! << 1) |
+            (wanted[column[at + 2]!]! << 2) |
+            (wanted[column[at + 3]!]! << 3)) <<
+          i;
+    else for (let i = 0; i < size - from; i++) mask |= wanted[column[from + i]!]! << i;
     words[w]! &= mask;
   }
 }
 
-/** Keeps the rows from `min` on and below `end`. */
+/** Keeps the rows from `min` on and below `end`. Without a branch a row: values come in no order that could be foreseen. */
 function keepBetween({ words, size }: Bits, column: Float64Array, min: number, end: number): void {
   for (let w = 0; w < words.length; w++) {
     if (words[w] === 0) continue;
@@ -152,7 +161,7 @@ function keepBetween({ words, size }: Bits, column: Float64Array, min: number, e
     let mask = 0;
     for (let i = 0; i < count; i++) {
       const value = column[from + i]!;
-      if (value >= min && value < end) mask |= 1 << i;
+      mask |= (Number(value >= min) & Number(value < end)) << i;
     }
     words[w]! &= mask;
   }
@@ -174,21 +183,7 @@ function ofIds(index: PlaceIndex, ids: Iterable<number>): Bits {
 }
 
 function withWord(index: PlaceIndex, folded: string, bits: Bits): void {
-  const codes = codesOf(folded);
-  if (codes.length === 0) return;
-  if (codes.length === 1 && codes[0]! >= 48 && codes[0]! <= 57) {
-    const bit = 1 << (codes[0]! - 48);
-    keepIn(
-      bits,
-      index.digits,
-      Uint8Array.from({ length: 1024 }, (_, set) => Number((set & bit) !== 0)),
-    );
-    return;
-  }
-  index.keepMaybe(codes, bits);
-  // a letter's own bit says it all; signs share theirs
-  const set = lettersOf(codes);
-  if (codes.length > 1 || set <= 0 || set >= 1 << 26) keepIf(bits, (row) => index.holds(row, codes));
+  index.keepHolding(codesOf(folded), bits);
 }
 
 const codesOf = (folded: string) => Uint8Array.from(toByteText(folded), (c) => c.charCodeAt(0));
@@ -204,11 +199,10 @@ function withGlob(index: PlaceIndex, glob: string, bits: Bits): void {
   for (const needle of globNeedles(glob)) {
     const codes = codesOf(needle.text);
     const some = left.copy();
-    index.keepMaybe(codes, some);
-    some.each((row) => {
-      const fits = needle.atEnd ? index.endsWith(row, codes) : index.holds(row, codes);
-      if (fits && (needle.isAll || fitsAll(row))) left.delete(row);
-    });
+    if (needle.atEnd) index.keepEnding(codes, some);
+    else index.keepHolding(codes, some);
+    if (!needle.isAll) keepIf(some, fitsAll);
+    left.andNot(some);
   }
   bits.andNot(left);
 }
@@ -228,16 +222,28 @@ function below(index: PlaceIndex, folders: readonly string[], bits: Bits): void 
     }
     return true;
   };
+  const tops = index.present();
+  index.keepEnding(names[last]!, tops);
+  // the place itself has no name in the index
+  if (placeName === folders[last])
+    for (let row = 0; row < rows; row++) if (nameLength[row] === 0 && index.gone[row] === 0) tops.add(row);
   // of each folder: 0 not looked at, 1 in it or one of these, 2 not
   const inside = new Uint8Array(rows);
-  const reckon = (row: number): boolean => {
-    if (inside[row] === 0) {
-      const parent = parents[row]!;
-      inside[row] = isTop(row) || (parent >= 0 && reckon(parent)) ? 1 : 2;
-    }
-    return inside[row] === 1;
+  let any = false;
+  tops.each((row) => {
+    if (children[row] === 0 || !isTop(row)) return;
+    inside[row] = 1;
+    any = true;
+  });
+  if (!any) {
+    bits.clear();
+    return;
+  }
+  const reckon = (row: number): number => {
+    const parent = parents[row]!;
+    return (inside[row] = inside[row]! || (parent < 0 ? 2 : inside[parent]! || reckon(parent)));
   };
-  for (let row = 0; row < rows; row++) if (children[row]! > 0) reckon(row);
+  for (let row = 0; row < rows; row++) if (children[row]! > 0 && inside[row] === 0) reckon(row);
   const { words, size } = bits;
   for (let w = 0; w < words.length; w++) {
     if (words[w] === 0) continue;

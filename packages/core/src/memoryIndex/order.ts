@@ -2,7 +2,7 @@
 import { KINDS, kindRank } from '../kinds/index.js';
 import type { Bits } from './bits.js';
 import type { PlaceFacts } from './askColumns.js';
-import type { PlaceIndex } from './placeIndex.js';
+import { isDigit, type PlaceIndex } from './placeIndex.js';
 
 export const ANSWER_ORDERS = ['name', 'kind', 'size', 'modified', 'created', 'opened'] as const;
 export type AnswerOrder = (typeof ANSWER_ORDERS)[number];
@@ -46,30 +46,6 @@ function compareNames(a: PlaceIndex, rowA: number, b: PlaceIndex, rowB: number):
 }
 
 /**
- * The first four bytes of a name as a number in the order of `compareNames`: equal where only that can tell. A digit
- * stands for all digits and ends it, since what counts is the number it begins.
- */
-function nameKey({ bytes, nameAt, nameLength }: PlaceIndex, row: number): number {
-  const from = nameAt[row]!;
-  const length = Math.min(4, nameLength[row]!);
-  let key = 0;
-  let i = 0;
-  for (; i < length; i++) {
-    const byte = bytes[from + i]!;
-    if (isDigit(byte)) {
-      key = key * 256 + 48;
-      i++;
-      break;
-    }
-    key = key * 256 + byte;
-  }
-  for (; i < 4; i++) key *= 256;
-  return key;
-}
-
-const isDigit = (byte: number) => byte >= 48 && byte <= 57;
-
-/**
  * The answers from `offset` on, at most `most`, in order; equal ones by name, place and id, so that the order is total.
  * Cost: linear in the answers, and n log(offset + most) for those that come near.
  */
@@ -82,22 +58,6 @@ export function firstAnswers(
 ): Answer[] {
   if (most === 0) return [];
   const sign = descending ? -1 : 1;
-  const key = (part: AnswerPart, row: number): number => {
-    switch (order) {
-      case 'name':
-        return nameKey(part.index, row);
-      case 'kind':
-        return kindRank(KINDS[part.index.kinds[row]!]!);
-      case 'size':
-        return part.index.sizes[row]!;
-      case 'modified':
-        return part.index.modified[row]!;
-      case 'created':
-        return part.index.created[row]!;
-      case 'opened':
-        return part.facts.opened.get(part.index.ids[row]!) ?? 0;
-    }
-  };
   const nameSign = order === 'name' ? sign : 1;
   const compare = (a: Entry, b: Entry) =>
     sign * (a.key - b.key) ||
@@ -105,18 +65,48 @@ export function firstAnswers(
     a.part - b.part ||
     a.row - b.row;
   const heap = new Smallest(offset + most, compare);
-  parts.forEach((part, i) =>
-    part.rows.each((row) => {
-      const own = key(part, row);
-      // most are told from the greatest kept by their key alone
-      if (heap.full && sign * (own - heap.greatest.key) > 0) return;
-      heap.offer({ part: i, row, key: own });
-    }),
-  );
+  parts.forEach((part, i) => {
+    const column = columnOf(part, order);
+    const { words } = part.rows;
+    // most are told from the greatest kept by their key alone
+    let bound = heap.full ? sign * heap.greatest.key : Infinity;
+    for (let w = 0; w < words.length; w++)
+      for (let left = words[w]!; left !== 0; left &= left - 1) {
+        const row = (w << 5) + 31 - Math.clz32(left & -left);
+        const key = column[row]!;
+        if (sign * key > bound) continue;
+        heap.offer({ part: i, row, key });
+        if (heap.full) bound = sign * heap.greatest.key;
+      }
+  });
   return heap
     .sorted()
     .slice(offset)
     .map(({ part, row }) => ({ place: parts[part]!.index.placeId, row }));
+}
+
+/** What an order compares first, by row. */
+function columnOf({ index, rows, facts }: AnswerPart, order: AnswerOrder): ArrayLike<number> {
+  switch (order) {
+    case 'name':
+      return index.keys;
+    case 'size':
+      return index.sizes;
+    case 'modified':
+      return index.modified;
+    case 'created':
+      return index.created;
+    case 'kind':
+      return index.kinds.subarray(0, rows.size).map((kind) => kindRank(KINDS[kind]!));
+    case 'opened': {
+      const column = new Float64Array(rows.size);
+      for (const [id, at] of facts.opened) {
+        const row = index.rowOf(id);
+        if (row >= 0) column[row] = at;
+      }
+      return column;
+    }
+  }
 }
 
 interface Entry {

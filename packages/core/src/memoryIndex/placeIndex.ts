@@ -2,15 +2,16 @@
  * All originals of one place in columns: what find and saved searches look at, about 80 bytes a row and its name.
  *
  * Rows are numbered in the order of their ids, which only grow; a row keeps its number when it is renamed or moved. The
- * folded names lie in one array of bytes. A signature of 128 bits for the pairs of letters in each name (superimposed
- * coding, as in Bloom 1970) tells nearly all names that cannot hold a piece, so that few are looked at. When much of the
- * bytes is of former names, or many rows are gone, all is laid out anew (`needsLayingOut`).
+ * folded names lie in one array of bytes. Signatures of the names tell nearly all that cannot hold a piece, so that few
+ * are looked at. When much of the bytes is of former names, or many rows are gone, all is laid out anew
+ * (`needsLayingOut`).
  */
 import type { EntryType, Kind } from '../kinds/index.js';
 import { KINDS } from '../kinds/index.js';
 import { fold, matchWord, wordStarts } from '../match/index.js';
 import { extensionOf } from '../paths/index.js';
 import { Bits } from './bits.js';
+import { Signatures } from './signatures.js';
 import { fromByteText, toByteText } from './utf8.js';
 
 export interface IndexRow {
@@ -50,39 +51,35 @@ export function lettersOf(bytes: Uint8Array, from = 0, to = bytes.length): numbe
   return set;
 }
 
-/** Which digits some bytes hold, a bit each: in `letters` all digits share one. */
-function digitsOf(bytes: Uint8Array, from: number, to: number): number {
-  let set = 0;
-  for (let i = from; i < to; i++) {
-    const digit = bytes[i]! - 48;
-    if (digit >= 0 && digit < 10) set |= 1 << digit;
+export const isDigit = (code: number) => code >= 48 && code <= 57;
+
+/**
+ * The first four bytes of a name as a number in the order of names (`compareNames` of order.ts): equal where only that
+ * can tell. A digit stands for all digits and ends it, since what counts is the number it begins.
+ */
+function nameKey(bytes: Uint8Array, from: number, nameLength: number): number {
+  const length = Math.min(4, nameLength);
+  let key = 0;
+  let i = 0;
+  for (; i < length; i++) {
+    const byte = bytes[from + i]!;
+    if (isDigit(byte)) {
+      key = key * 256 + 48;
+      i++;
+      break;
+    }
+    key = key * 256 + byte;
   }
-  return set;
-}
-
-const NO_PAIRS = new Int32Array(4);
-
-/** The pairs of neighbouring bytes as a signature of 128 bits (Knuth's multiplicative hash). */
-function pairsOf(bytes: Uint8Array, from = 0, to = bytes.length): Int32Array {
-  if (to - from < 2) return NO_PAIRS;
-  const set = new Int32Array(4);
-  for (let i = from; i + 1 < to; i++) {
-    const bit = Math.imul((bytes[i]! << 8) | bytes[i + 1]!, 0x9e3779b1) >>> 25;
-    set[bit >>> 5]! |= 1 << (bit & 31);
-  }
-  return set;
-}
-
-function bitCount(set: number): number {
-  let n = 0;
-  for (let left = set; left !== 0; left &= left - 1) n++;
-  return n;
+  for (; i < 4; i++) key *= 256;
+  return key;
 }
 
 /** The number that all extensions share for which none is left; no question asks for it. */
 const OTHER_EXTENSIONS = 65_535;
 /** Ids are kept in 32 bits. */
 const GREATEST_ID = 2 ** 32 - 1;
+/** When a place has grown to so many rows, its signatures are fitted to their names. */
+const FITTED_AT = new Set([2 ** 12, 2 ** 16]);
 const FIRST_ROWS = 1024;
 const FIRST_BYTES = 16_384;
 const grown = (n: number) => Math.ceil(n * 1.5);
@@ -98,10 +95,9 @@ export class PlaceIndex {
   nameAt = new Uint32Array(FIRST_ROWS);
   nameLength = new Uint16Array(FIRST_ROWS);
   letters = new Int32Array(FIRST_ROWS);
-  /** The digits in the name, a bit each. */
-  digits = new Uint16Array(FIRST_ROWS);
-  /** The pairs of letters in the name, each as one of 128 bits in four columns. */
-  private readonly pairs = [0, 1, 2, 3].map(() => new Int32Array(FIRST_ROWS));
+  /** The first bytes of the name as a number in the order of names (`nameKey`). */
+  keys = new Uint32Array(FIRST_ROWS);
+  private signatures = new Signatures(FIRST_ROWS);
   sizes = new Float64Array(FIRST_ROWS);
   modified = new Float64Array(FIRST_ROWS);
   created = new Float64Array(FIRST_ROWS);
@@ -173,6 +169,7 @@ export class PlaceIndex {
     this.kinds[at] = KIND_NUMBER.get(row.kind) ?? KINDS.length - 1;
     this.types[at] = TYPES.indexOf(row.type);
     this.extensions[at] = this.extensionNumber(extensionOf(folded));
+    if (known < 0 && FITTED_AT.has(this.rows)) this.signatures = new Signatures(this.ids.length, this);
   }
 
   /** Forgets a row; what lies below it is forgotten by `deleteOrphans`. */
@@ -285,51 +282,64 @@ export class PlaceIndex {
   }
 
   /**
-   * Visits each place a piece stands at: its row, and where in the bytes, ascending. With `once` the rest of a row is
-   * passed over. Cost: a step a row, and one over the names whose signature fits.
+   * Visits each place a piece stands at: its row, and where in the bytes, ascending; passes over the rest of a row. Cost:
+   * a step 32 rows, and one over the names whose signature fits.
    */
-  eachHit(piece: string, once: boolean, visit: (row: number, at: number) => void): void {
+  eachHit(piece: string, visit: (row: number, at: number) => void): void {
     const codes = Uint8Array.from(piece, (c) => c.charCodeAt(0));
     const n = codes.length;
     const first = codes[0]!;
     const { bytes, nameAt, nameLength } = this;
-    const look = (row: number) => {
+    const candidates = this.present();
+    this.signatures.narrow(codes, candidates);
+    candidates.each((row) => {
       const from = nameAt[row]!;
       const last = from + nameLength[row]! - n;
       for (let at = from; at <= last; at++) {
         if (bytes[at] !== first) continue;
         let i = 1;
         while (i < n && bytes[at + i] === codes[i]) i++;
-        if (i < n) continue;
-        visit(row, at);
-        if (once) break;
+        if (i === n) visit(row, at);
       }
-    };
-    const candidates = this.present();
-    this.keepMaybe(codes, candidates);
-    candidates.each(look);
+    });
   }
 
-  /** Takes out of the rows those whose names cannot hold all bytes of a piece side by side. */
-  keepMaybe(codes: Uint8Array, { words, size }: Bits): void {
-    // without a branch a row: these are quicker than one loop that stops at the first that does not fit
-    const keep = (column: Int32Array, wanted: number) => {
-      if (wanted === 0) return;
-      for (let w = 0; w < words.length; w++) {
-        if (words[w] === 0) continue;
-        const from = w << 5;
-        const count = Math.min(32, size - from);
-        let mask = 0;
-        for (let i = 0; i < count; i++) mask |= Number((wanted & ~column[from + i]!) === 0) << i;
-        words[w]! &= mask;
+  /** Takes out of the rows nearly all whose folded names do not hold the bytes of a piece side by side, and no other. */
+  keepMaybe(codes: Uint8Array, bits: Bits): void {
+    this.signatures.narrow(codes, bits);
+  }
+
+  /** Takes out of the rows those whose folded names do not hold all bytes of a piece side by side. */
+  keepHolding(codes: Uint8Array, bits: Bits): void {
+    this.signatures.narrow(codes, bits);
+    if (this.signatures.tellsAll(codes)) return;
+    const { bytes, nameAt, nameLength } = this;
+    const { words } = bits;
+    const n = codes.length;
+    const first = codes[0]!;
+    const last = codes[n - 1]!;
+    // one loop without a call a row: there may be hundreds of thousands to look at
+    for (let w = 0; w < words.length; w++)
+      for (let left = words[w]!; left !== 0; left &= left - 1) {
+        const bit = 31 - Math.clz32(left & -left);
+        const row = (w << 5) + bit;
+        let at = nameAt[row]!;
+        const end = at + nameLength[row]! - n;
+        search: for (; at <= end; at++) {
+          if (bytes[at] !== first || bytes[at + n - 1] !== last) continue;
+          for (let i = 1; i < n - 1; i++) if (bytes[at + i] !== codes[i]) continue search;
+          break;
+        }
+        if (at > end) words[w]! &= ~(1 << bit);
       }
-    };
-    const pairs = pairsOf(codes);
-    // two of the four columns, those that ask most, leave little for the others to tell
-    const order = [0, 1, 2, 3].sort((a, b) => bitCount(pairs[b]!) - bitCount(pairs[a]!));
-    for (const i of order.slice(0, 2)) keep(this.pairs[i]!, pairs[i]!);
-    // a single byte has no pair; also of two it tells more
-    if (codes.length <= 2) keep(this.letters, lettersOf(codes));
+  }
+
+  /** The same for those that end with it. */
+  keepEnding(codes: Uint8Array, bits: Bits): void {
+    this.signatures.narrow(codes, bits);
+    bits.each((row) => {
+      if (!this.endsWith(row, codes)) bits.delete(row);
+    });
   }
 
   /** Whether the folded name of a row ends with the bytes. */
@@ -404,8 +414,8 @@ export class PlaceIndex {
       this.nameAt = more(this.nameAt, Uint32Array);
       this.nameLength = more(this.nameLength, Uint16Array);
       this.letters = more(this.letters, Int32Array);
-      this.digits = more(this.digits, Uint16Array);
-      for (let i = 0; i < 4; i++) this.pairs[i] = more(this.pairs[i]!, Int32Array);
+      this.keys = more(this.keys, Uint32Array);
+      this.signatures.grow(size);
       this.sizes = more(this.sizes, Float64Array);
       this.modified = more(this.modified, Float64Array);
       this.created = more(this.created, Float64Array);
@@ -429,8 +439,9 @@ export class PlaceIndex {
     const { bytes, starts, capitals } = this;
     for (let i = 0; i < text.length; i++) bytes[from + i] = text.charCodeAt(i);
     const letters = lettersOf(bytes, from, from + text.length);
-    const pairs = pairsOf(bytes, from, from + text.length);
-    for (let i = 0; i < 4; i++) this.pairs[i]![row] = pairs[i]!;
+    if (!fresh) this.signatures.remove(row);
+    this.signatures.add(row, bytes, from, from + text.length);
+    this.keys[row] = nameKey(bytes, from, text.length);
     eachStart(folded, name, text, (i) => (starts[(from + i) >>> 5]! |= 1 << ((from + i) & 31)));
     const plain = text.length === name.length && text === name.toLowerCase();
     if (!plain) this.odd.set(this.ids[row]!, name);
@@ -447,7 +458,6 @@ export class PlaceIndex {
     this.nameAt[row] = from;
     this.nameLength[row] = text.length;
     this.letters[row] = letters;
-    this.digits[row] = digitsOf(bytes, from, from + text.length);
   }
 
   private room(more: number): void {
@@ -470,13 +480,12 @@ export class PlaceIndex {
       if (this.gone[row] === 0) to[row] = n++;
       else this.odd.delete(this.ids[row]!);
     const columns = [
-      ...this.pairs,
       this.ids,
       this.parents,
       this.nameAt,
       this.nameLength,
       this.letters,
-      this.digits,
+      this.keys,
       this.sizes,
       this.modified,
       this.created,
@@ -495,6 +504,7 @@ export class PlaceIndex {
         children.map((row) => to[row]!).filter((row) => row >= 0),
       );
     this.rows = n;
+    this.signatures = new Signatures(this.ids.length, this);
     this.there = undefined;
     this.goneRows = 0;
   }

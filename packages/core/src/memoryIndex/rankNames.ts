@@ -165,7 +165,7 @@ function eachRun(index: PlaceIndex, piece: string, visit: (row: number, quality:
   const { bytes, nameAt, nameLength } = index;
   let current = -1;
   let quality = 0;
-  index.eachHit(piece, false, (row, at) => {
+  index.eachHit(piece, (row, at) => {
     if (row !== current) {
       if (current >= 0) visit(current, quality);
       current = row;
@@ -241,12 +241,11 @@ function slipQualities(index: PlaceIndex, piece: string, codes: Uint8Array): Flo
   };
   const half = piece.length >> 1;
   const [head, tail] = [piece.slice(0, half), piece.slice(half)];
-  index.eachHit(head, false, look);
-  index.eachHit(tail, false, (row, at) => {
+  index.eachHit(head, look);
+  index.eachHit(tail, (row, at) => {
     for (let start = at - half - 1; start <= at - half + 1; start++) look(row, start);
   });
-  if (head[half - 1] !== tail[0])
-    index.eachHit(head.slice(0, -1) + tail[0] + head[half - 1] + tail.slice(1), false, look);
+  if (head[half - 1] !== tail[0]) index.eachHit(head.slice(0, -1) + tail[0] + head[half - 1] + tail.slice(1), look);
   return best;
 }
 
