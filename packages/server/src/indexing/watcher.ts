@@ -79,11 +79,13 @@ export class PlaceWatcher {
   async start(client: Client): Promise<void> {
     const rows = await this.folderRows(client);
     const most = watchLimit() * LIMIT_SHARE;
-    this.limited = inUse + rows.length > most;
-    for (const row of rows) this.folders.set(Number(row.id), { parentId: Number(row.parent_id), name: row.name });
-    for (const id of this.folders.keys()) {
+    this.limited = inUse + rows.size > most;
+    for (const [id, row] of rows) this.folders.set(id, row);
+    const paths = this.allPaths();
+    for (const [id, folder] of this.folders) {
       if (inUse >= most) break;
-      this.watchFolder(id);
+      const path = paths.get(id);
+      if (path !== undefined) this.setWatch(id, folder, path);
     }
   }
 
@@ -122,6 +124,23 @@ export class PlaceWatcher {
     return names.join('/');
   }
 
+  /** The paths of all folders; each is made from that of the folder it lies in. */
+  private allPaths(): Map<number, string> {
+    const paths = new Map([[ROOT_ID, '']]);
+    const pathOf = (id: number): string | undefined => {
+      const known = paths.get(id);
+      if (known !== undefined) return known;
+      const folder = this.folders.get(id);
+      const above = folder && pathOf(folder.parentId);
+      if (above === undefined) return undefined;
+      const path = above === '' ? folder!.name : `${above}/${folder!.name}`;
+      paths.set(id, path);
+      return path;
+    };
+    for (const id of this.folders.keys()) pathOf(id);
+    return paths;
+  }
+
   private watchFolder(id: number): void {
     const folder = this.folders.get(id);
     const path = this.pathOf(id);
@@ -130,6 +149,10 @@ export class PlaceWatcher {
       this.limited = true;
       return;
     }
+    this.setWatch(id, folder, path);
+  }
+
+  private setWatch(id: number, folder: Folder, path: string): void {
     try {
       folder.watcher = watch(diskPath(absolute(this.root, path)), { encoding: 'buffer' }, (_, name) =>
         this.mark(id, name === null ? undefined : fromBytes(name as unknown as Uint8Array)),
@@ -327,8 +350,7 @@ export class PlaceWatcher {
     const touchesFolders =
       found.movedFolders.length > 0 || [...found.gone, ...found.appeared].some((entry) => entry.type === 'folder');
     if (!touchesFolders) return;
-    const rows = await this.folderRows(client);
-    const now = new Map(rows.map((r) => [Number(r.id), r]));
+    const now = await this.folderRows(client);
     for (const id of [...this.folders.keys()])
       if (!now.has(id)) {
         this.unwatch(id);
@@ -338,10 +360,10 @@ export class PlaceWatcher {
     for (const [id, row] of now) {
       const folder = this.folders.get(id);
       if (folder) {
-        folder.parentId = Number(row.parent_id);
+        folder.parentId = row.parentId;
         folder.name = row.name;
       } else {
-        this.folders.set(id, { parentId: Number(row.parent_id), name: row.name });
+        this.folders.set(id, row);
         fresh.push(id);
       }
     }
@@ -353,11 +375,17 @@ export class PlaceWatcher {
     for (const { row } of found.movedFolders) this.mark(row.id, undefined);
   }
 
-  private async folderRows(client: Client): Promise<{ id: string; parent_id: string; name: string }[]> {
-    const result = await client.query(
-      `SELECT id, parent_id, name FROM ${partitionName(this.placeId)} WHERE type = 'folder'`,
+  /** All folders of the place, as one text: names hold no stroke, and a row for each would cost more than the rest. */
+  private async folderRows(client: Client): Promise<Map<number, Folder>> {
+    const result = await client.query<{ all: string | null }>(
+      `SELECT string_agg(id || '/' || parent_id || '/' || name, '/' ORDER BY id) AS all
+       FROM ${partitionName(this.placeId)} WHERE type = 'folder'`,
     );
-    return result.rows as { id: string; parent_id: string; name: string }[];
+    const parts = result.rows[0]!.all?.split('/') ?? [];
+    const folders = new Map<number, Folder>();
+    for (let i = 0; i < parts.length; i += 3)
+      folders.set(Number(parts[i]), { parentId: Number(parts[i + 1]), name: parts[i + 2]! });
+    return folders;
   }
 }
 
