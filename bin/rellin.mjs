@@ -17,6 +17,11 @@ const HELP = `rellin COMMAND [ARGUMENT…] [--json]
   find TEXT            list what the find line would show
   file-into FOLDER FILE… [--copy] [--clash keep-both|replace|skip]
                        move or copy files into the folder that FOLDER names, by a shortcut's name or a path
+  alias SHORTCUT FOLDER [--name NAME]
+                       keep a link file for the shortcut that SHORTCUT finds first in FOLDER
+  publish NAME FOLDER [--ordered] | publish NAME --menu
+                       keep a folder of links in FOLDER, or a menu, of the collection, tag or saved search NAME
+  unpublish NAME       end that; only links that Rellin wrote are removed
   page [--find]        open the page, with --find at its find line
   desktop on|off       write desktop entries for “open with”, the find line and each pin; off takes them away
   address              print a one-time address for a browser
@@ -32,6 +37,8 @@ const OPTIONS = {
   copy: { type: 'boolean' },
   name: { type: 'string' },
   clash: { type: 'string' },
+  ordered: { type: 'boolean' },
+  menu: { type: 'boolean' },
   // written into desktop entries, where a name might mean another thing tomorrow
   id: { type: 'string' },
   collection: { type: 'string' },
@@ -100,6 +107,20 @@ async function whatIs(text) {
   return best.shortcutId
     ? { shortcutId: best.shortcutId }
     : { placeId: best.placeId, originalId: Number(best.originalId) };
+}
+
+/** The collection, tag or saved search of a name, in this order; case makes no difference. */
+async function sourceNamed(name) {
+  const wanted = name.trim().toLowerCase();
+  for (const [source, path] of [
+    ['collection', '/collections'],
+    ['tag', '/tags'],
+    ['search', '/searches'],
+  ]) {
+    const found = (await call('GET', path)).find((one) => one.name.toLowerCase() === wanted);
+    if (found) return { source, sourceId: found.id };
+  }
+  throw new Failure(1, `No collection, tag or saved search is named “${name}”.`);
 }
 
 const typedOf = (text) => (isAddress(text) ? text : absolutePath(text));
@@ -180,6 +201,42 @@ const COMMANDS = {
         `“${done.into}” holds ${done.clashes.map((c) => `“${c.name}”`).join(', ')} already; nothing was filed. Say --clash keep-both, replace or skip.`,
       );
     print(done, [`${values.copy ? 'Copied' : 'Moved'} ${done.filed} into “${done.into}”`]);
+  },
+
+  async alias({ rest, values, print }) {
+    if (rest.length < 2) throw wrong('rellin alias needs a shortcut and a folder.');
+    const folder = absolutePath(rest[rest.length - 1]);
+    const best = await bestFor(rest.slice(0, -1).join(' '));
+    if (!best.shortcutId) throw new Failure(1, `“${best.name}” has no shortcut yet; rellin add makes one.`);
+    const body = { shortcutId: best.shortcutId, folder, ...(values.name && { name: values.name }) };
+    const made = await call('POST', '/aliases', body);
+    if (made.state !== 'there') throw new Failure(1, made.reason);
+    print(made, [`Placed ${made.path}`]);
+  },
+
+  async publish({ rest, values, print }) {
+    const least = values.menu ? 1 : 2;
+    if (rest.length < least) throw wrong('rellin publish needs a name and a folder, or a name and --menu.');
+    const name = values.menu ? rest.join(' ') : rest.slice(0, -1).join(' ');
+    const made = await call('POST', '/aliases/publications', {
+      ...(await sourceNamed(name)),
+      ...(values.menu ? { asMenu: true } : { folder: absolutePath(rest[rest.length - 1]) }),
+      ...(values.ordered && { ordered: true }),
+    });
+    if (made.state !== 'there') throw new Failure(1, made.reason);
+    print(made, [made.path ? `Published ${made.links} links in ${made.path}` : `Published “${made.name}” as a menu`]);
+  },
+
+  async unpublish({ text, print }) {
+    const { source, sourceId } = await sourceNamed(text);
+    const all = await call('GET', '/aliases/publications');
+    const ended = all.filter((p) => p.source === source && p.sourceId === sourceId);
+    if (ended.length === 0) throw new Failure(1, `“${text}” is not published.`);
+    for (const { id } of ended) await call('DELETE', `/aliases/publications/${id}`);
+    print(
+      ended,
+      ended.map((p) => `Unpublished ${p.path ?? `the menu “${p.name}”`}`),
+    );
   },
 
   async page({ values, print }) {

@@ -77,7 +77,10 @@ export function ensureChromium() {
 
 /** Programs that the tests compare with. */
 export function ensureReferences() {
-  ensureDebian(['desktop-file-utils'], () => existsSync('/usr/bin/desktop-file-validate'));
+  ensureDebian(
+    ['desktop-file-utils', 'libxml2-utils'],
+    () => existsSync('/usr/bin/desktop-file-validate') && existsSync('/usr/bin/xmllint'),
+  );
 }
 
 /** Everything a build depends on, as one value: names, sizes and times of the sources. */

@@ -109,4 +109,5 @@ export type Topic =
   | 'quick-filters'
   | 'searches'
   | 'check-up'
+  | 'aliases'
   | 'find';

@@ -9,3 +9,4 @@ export type * from './tags.js';
 export type * from './filing.js';
 export type * from './searches.js';
 export type * from './checkUp.js';
+export type * from './aliases.js';

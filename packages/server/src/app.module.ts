@@ -1,6 +1,12 @@
 import { type DynamicModule, Module } from '@nestjs/common';
 import { ActivityController } from './activity/activity.controller.js';
 import { ActivityService } from './activity/activity.service.js';
+import { AliasesController } from './aliases/aliases.controller.js';
+import { AliasesService } from './aliases/aliases.service.js';
+import { FoundLinksService } from './aliases/foundLinks.service.js';
+import { LinksService } from './aliases/links.service.js';
+import { MenusService } from './aliases/menus.service.js';
+import { WantedLinksService } from './aliases/wantedLinks.service.js';
 import { BinController } from './bin/bin.controller.js';
 import { BinService } from './bin/bin.service.js';
 import { CandidatesService } from './checkUp/candidates.service.js';
@@ -66,6 +72,7 @@ export class AppModule {
       imports: [DatabaseModule, JournalModule],
       controllers: [
         ActivityController,
+        AliasesController,
         BinController,
         CheckUpController,
         CollectionsController,
@@ -90,6 +97,7 @@ export class AppModule {
         { provide: CONFIG, useValue: config },
         { provide: OPENER, useFactory: () => (config.opener === 'viewer' ? new ViewerOpener() : new SystemOpener()) },
         ActivityService,
+        AliasesService,
         AssociationsService,
         BinService,
         CandidatesService,
@@ -102,11 +110,14 @@ export class AppModule {
         TagsService,
         FilingService,
         FindService,
+        FoundLinksService,
         IdentityService,
         IndexerService,
         KeysService,
+        LinksService,
         LookingService,
         MemoryIndexService,
+        MenusService,
         OpeningsService,
         OriginalsRepository,
         OriginalsService,
@@ -123,6 +134,7 @@ export class AppModule {
         SettingsService,
         ShortcutsService,
         ShortcutViewsService,
+        WantedLinksService,
       ],
       exports: [CONFIG],
     };

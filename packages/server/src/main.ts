@@ -13,6 +13,7 @@ import type { FastifyInstance, FastifyReply } from 'fastify';
 import { pino } from 'pino';
 import { AppModule } from './app.module.js';
 import { type Config, readConfig } from './config/config.js';
+import { LinksService } from './aliases/links.service.js';
 import { BinService } from './bin/bin.service.js';
 import { CheckUpService } from './checkUp/checkUp.service.js';
 import { CollectionsService } from './collections/collections.service.js';
@@ -195,6 +196,7 @@ async function main(): Promise<void> {
   await app.get(CollectionsService).start();
   await app.get(BinService).start();
   app.get(CheckUpService).start();
+  await app.get(LinksService).start();
   if (config.seedFile) await app.get(SeedService).fill(config.seedFile);
   log.info({ listening: `http://127.0.0.1:${port}` }, 'listening');
 }

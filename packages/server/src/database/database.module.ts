@@ -8,6 +8,7 @@ import { Filing1700000200000 } from './migrations/1700000200000-filing.js';
 import { Folded1700000500000 } from './migrations/1700000500000-folded.js';
 import { FilingProgress1700000400000 } from './migrations/1700000400000-filing-progress.js';
 import { Searches1700000600000 } from './migrations/1700000600000-searches.js';
+import { Aliases1700000900000 } from './migrations/1700000900000-aliases.js';
 import { CheckUp1700000700000 } from './migrations/1700000700000-check-up.js';
 import { FileSystems1700000800000 } from './migrations/1700000800000-file-systems.js';
 import { Pictures1700000300000 } from './migrations/1700000300000-pictures.js';
@@ -27,6 +28,7 @@ export function dataSourceFor(databaseUrl: string): DataSource {
       Searches1700000600000,
       CheckUp1700000700000,
       FileSystems1700000800000,
+      Aliases1700000900000,
     ],
     synchronize: false,
     logging: false,

@@ -1,9 +1,10 @@
 /** Looking at the disk of a place, in a thread of the place's own and within a time limit. */
 import { Worker } from 'node:worker_threads';
 import { Injectable, Optional, type OnApplicationShutdown } from '@nestjs/common';
+import type { LinkStep, SeenEntry } from '@rellin/core/aliases';
 import type { Sight } from '@rellin/core/identity';
 import { Questions, type Reply } from '../threads/questions.js';
-import type { DiskAnswers, DiskTask, FolderSight } from './diskMessages.js';
+import type { DiskAnswers, DiskTask, FolderSight, StepOutcome } from './diskMessages.js';
 
 /** A disk that does not answer within this time is taken for one that hangs. */
 const ANSWER_MS = 8000;
@@ -56,6 +57,18 @@ export class DiskService implements OnApplicationShutdown {
   /** Free and total bytes. */
   space(placeId: number, path: string): Promise<{ free: number; total: number }> {
     return this.ask(placeId, { kind: 'space', path });
+  }
+
+  /** What lies in each folder, as far as it may be a link of ours; null where a folder is not there. */
+  async links(placeId: number, folders: readonly string[]): Promise<(SeenEntry[] | null)[]> {
+    const out: (SeenEntry[] | null)[] = [];
+    for (const folder of folders) out.push(...(await this.ask(placeId, { kind: 'links', folders: [folder] })));
+    return out;
+  }
+
+  /** Does steps with links, in their order; one that cannot be done does not keep the others from it. */
+  linkSteps(placeId: number, steps: LinkStep[]): Promise<StepOutcome[]> {
+    return this.ask(placeId, { kind: 'link-steps', steps });
   }
 
   private async ask<T extends DiskTask>(placeId: number, task: T): Promise<DiskAnswers[T['kind']]> {

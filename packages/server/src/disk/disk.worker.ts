@@ -2,6 +2,7 @@
 import { lstatSync, readdirSync, statfsSync } from 'node:fs';
 import { parentPort } from 'node:worker_threads';
 import type { Sight } from '@rellin/core/identity';
+import { linksIn, runStep } from './links.js';
 import { fingerprintSync } from './fingerprint.js';
 import { diskPath } from './paths.js';
 import { entryStat } from './stat.js';
@@ -41,6 +42,10 @@ function work(task: DiskTask): unknown {
       const s = statfsSync(diskPath(task.path));
       return { free: s.bavail * s.bsize, total: s.blocks * s.bsize };
     }
+    case 'links':
+      return task.folders.map(linksIn);
+    case 'link-steps':
+      return task.steps.map(runStep);
   }
 }
 

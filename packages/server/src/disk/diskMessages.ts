@@ -1,4 +1,5 @@
 /** What is asked of a place's disk thread. All paths are absolute. */
+import type { LinkStep, SeenEntry } from '@rellin/core/aliases';
 import type { Sight } from '@rellin/core/identity';
 
 export type DiskTask =
@@ -6,7 +7,12 @@ export type DiskTask =
   | { kind: 'fingerprints'; files: { path: string; size: number }[] }
   | { kind: 'folder'; path: string }
   | { kind: 'names'; path: string }
-  | { kind: 'space'; path: string };
+  | { kind: 'space'; path: string }
+  | { kind: 'links'; folders: string[] }
+  | { kind: 'link-steps'; steps: LinkStep[] };
+
+/** What came of a step: the inode of what stands there now, or why it could not be done. */
+export type StepOutcome = { ok: true; inode: number | null } | { ok: false; reason: string };
 
 /** A folder as it is: `undefined` where nothing stands there. */
 export interface FolderSight {
@@ -23,6 +29,9 @@ export interface DiskAnswers {
   names: string[];
   /** Bytes. */
   space: { free: number; total: number };
+  /** Null where a folder is not there or cannot be read. */
+  links: (SeenEntry[] | null)[];
+  'link-steps': StepOutcome[];
 }
 
 export type ToDisk = DiskTask & { ask: number };

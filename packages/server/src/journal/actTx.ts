@@ -21,6 +21,8 @@ const TABLES = new Set([
   'quick_filter',
   'told_default',
   'saved_search',
+  'alias',
+  'publication',
 ]);
 
 function checked(table: string): string {

@@ -38,6 +38,8 @@ const TOPICS: Record<string, Topic[]> = {
   filing: ['originals', 'shortcuts'],
   quick_filter: ['quick-filters'],
   told_default: ['programs'],
+  alias: ['aliases', 'shortcuts'],
+  publication: ['aliases', 'collections'],
   saved_search: ['searches', 'collections', 'pins', 'find'],
 };
 

@@ -1,5 +1,5 @@
 /** The acts on an item: one list for the context menu, the card, the find line and the keys, always in this order. */
-import type { PinTarget, PinView } from '@rellin/contract';
+import type { PinTarget, PinView, PublicationSource } from '@rellin/contract';
 import type { SearchActs } from '../searches/useSearchActs';
 import type { Gather } from '../collections/useGather';
 import type { DialogRequest, Gathered, Item, Within } from '../frame/desk';
@@ -52,6 +52,11 @@ function pinAct(target: PinTarget, id: string, name: string, { d, pins }: Means)
   return pin
     ? { id: 'unpin', label: 'Unpin', key: 'P', run: () => void d.unpin(pin.id, name) }
     : { id: 'pin', label: 'Pin', key: 'P', run: () => void d.pin(target, id, name) };
+}
+
+/** A folder of links, or a menu, that is kept in step. */
+function publishAct(source: PublicationSource, { id, name }: { id: string; name: string }, { openDialog }: Means): Act {
+  return { id: 'publish', label: 'Publish…', run: () => openDialog({ kind: 'publish', source, id, name }) };
 }
 
 /** What stands out of its place in the collection it was met in. */
@@ -128,6 +133,7 @@ function shortcutActs(s: Of<'shortcut', 'shortcut'>, means: Means, within?: With
       label: 'Own key…',
       run: () => openDialog({ kind: 'own-key', target: 'shortcut', id: s.id, name: s.name, keys: s.keys }),
     },
+    { id: 'alias', label: 'Place an alias…', run: () => openDialog({ kind: 'alias', shortcut: s }) },
     { id: 'repoint', label: 'Repoint…', key: 'R', run: () => openDialog({ kind: 'repoint', shortcut: s }) },
     { id: 'remove', label: 'Remove shortcut', key: 'Delete', grave: true, run: () => void d.removeShortcut(s) },
   );
@@ -234,6 +240,7 @@ function collectionActs(c: Of<'collection', 'collection'>, means: Means, within?
         label: 'New collection in it…',
         run: () => openDialog({ kind: 'new-collection', collectionType: 'plain', parentId: c.id }),
       },
+      publishAct('collection', c, means),
     );
   if (c.type === 'working-set' && c.count > 0)
     acts.push({ id: 'empty', label: 'Empty', run: () => void gather.empty(c) });
@@ -281,6 +288,7 @@ function tagActs(tag: Of<'tag', 'tag'>, means: Means): Act[] {
   return [
     { id: 'open', label: 'Show what bears it', key: 'Enter', run: () => go(`/collections/tag/${tag.id}`) },
     pinAct('tag', tag.id, tag.name, means),
+    publishAct('tag', tag, means),
     { id: 'rename', label: 'Name and colour…', key: 'F2', run: () => openDialog({ kind: 'change-tag', tag }) },
     { id: 'remove', label: 'Remove tag', key: 'Delete', grave: true, run: () => void gather.removeTag(tag) },
   ];
@@ -308,6 +316,7 @@ function searchActs(s: Of<'search', 'search'>, means: Means, within?: Within): A
       label: s.muted ? 'Show how many are new' : 'Mute its count of new',
       run: () => void searches.change(s, { muted: !s.muted }),
     },
+    publishAct('search', s, means),
     { id: 'rename', label: 'Name and colour…', key: 'F2', run: () => openDialog({ kind: 'change-search', search: s }) },
     {
       id: 'own-key',

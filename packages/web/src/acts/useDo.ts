@@ -58,6 +58,7 @@ const EVERYTHING = [
   'quick-filters',
   'searches',
   'check-up',
+  'aliases',
 ];
 
 export function useDo() {

@@ -1,33 +1,33 @@
 import { lazy, Suspense } from 'react';
 /** The card: all about what is selected. */
 import { useDesk } from '../frame/desk';
-import { CollectionCard } from './CollectionCard';
 import { OriginalCard } from './OriginalCard';
-import { ProgramCard } from './ProgramCard';
 import { ShortcutCard } from './ShortcutCard';
 import './card.css';
 
+const CollectionCard = lazy(() => import('./CollectionCard').then((m) => ({ default: m.CollectionCard })));
+const ProgramCard = lazy(() => import('./ProgramCard').then((m) => ({ default: m.ProgramCard })));
 const SearchCard = lazy(() => import('../searches/SearchCard').then((m) => ({ default: m.SearchCard })));
 
 export function Card() {
   const { selected } = useDesk();
   return (
     <aside className="card" aria-label="Card">
-      {selected === undefined ? (
-        <p className="small">Select something, and its card tells where it is, how far, and how often you open it.</p>
-      ) : selected.type === 'shortcut' ? (
-        <ShortcutCard key={selected.id} id={selected.id} />
-      ) : selected.type === 'original' ? (
-        <OriginalCard key={`${selected.placeId}/${selected.id}`} placeId={selected.placeId} id={selected.id} />
-      ) : selected.type === 'collection' ? (
-        <CollectionCard key={selected.id} id={selected.id} />
-      ) : selected.type === 'search' ? (
-        <Suspense fallback={null}>
+      <Suspense fallback={null}>
+        {selected === undefined ? (
+          <p className="small">Select something, and its card tells where it is, how far, and how often you open it.</p>
+        ) : selected.type === 'shortcut' ? (
+          <ShortcutCard key={selected.id} id={selected.id} />
+        ) : selected.type === 'original' ? (
+          <OriginalCard key={`${selected.placeId}/${selected.id}`} placeId={selected.placeId} id={selected.id} />
+        ) : selected.type === 'collection' ? (
+          <CollectionCard key={selected.id} id={selected.id} />
+        ) : selected.type === 'search' ? (
           <SearchCard key={selected.id} id={selected.id} />
-        </Suspense>
-      ) : (
-        <ProgramCard key={selected.id} id={selected.id} />
-      )}
+        ) : (
+          <ProgramCard key={selected.id} id={selected.id} />
+        )}
+      </Suspense>
     </aside>
   );
 }

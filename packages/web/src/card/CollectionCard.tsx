@@ -1,5 +1,6 @@
 import { useNavigate } from 'react-router';
 import Button from '@mui/material/Button';
+import { PublishedAt } from '../aliases/CardParts';
 import { useCollections } from '../api/queries';
 import { useDesk } from '../frame/desk';
 import { shortDate } from '../parts/dates';
@@ -48,6 +49,7 @@ export function CollectionCard({ id }: { id: string }) {
           </div>
         </section>
       )}
+      {c.type !== 'mirror' && <PublishedAt source="collection" id={c.id} name={c.name} />}
     </>
   );
 }

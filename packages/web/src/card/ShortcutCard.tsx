@@ -17,6 +17,7 @@ import { GoesWith, PlacedIn } from './PlacedIn';
 import { reachSentence, RouteTable } from './RouteTable';
 import { TrailSteps } from './TrailSteps';
 
+const AliasesOf = lazy(() => import('../aliases/CardParts').then((m) => ({ default: m.AliasesOf })));
 const WeeklyChart = lazy(() => import('./WeeklyChart'));
 
 export function ShortcutCard({ id }: { id: string }) {
@@ -124,6 +125,9 @@ export function ShortcutCard({ id }: { id: string }) {
       </section>
       <PlacedIn shortcut={s} />
       <GoesWith shortcut={s} />
+      <Suspense fallback={null}>
+        <AliasesOf shortcut={s} />
+      </Suspense>
     </>
   );
 }

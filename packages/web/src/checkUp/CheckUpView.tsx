@@ -2,6 +2,8 @@
 import { useSearchParams } from 'react-router';
 import Button from '@mui/material/Button';
 import type { ShortcutView } from '@rellin/contract';
+import { LinksPart } from '../aliases/LinksPart';
+import { useAliases, useFoundLinks, usePublications } from '../aliases/useAliases';
 import { useActivity, useCheckUp, useReview, useShortcuts } from '../api/queries';
 import { CannotRead } from '../parts/CannotRead';
 import { shortDate } from '../parts/dates';
@@ -40,11 +42,16 @@ export default function CheckUpView() {
     const kinds: readonly string[] = REVIEW_PARTS.find((p) => p.part === part)?.kinds ?? [];
     return review.filter((g) => kinds.includes(g.kind));
   };
+  const links = [useAliases().data, usePublications().data, useFoundLinks().data?.links].reduce(
+    (sum, list) => sum + (list?.length ?? 0),
+    0,
+  );
   const needs = view && view.folderMoves.length + view.needs.length;
   const tabs: { part: Part; title: string; count: number | undefined }[] = [
     { part: 'needs', title: 'Needs you', count: needs },
     ...STATE_PARTS.map(({ part, title }) => ({ part, title, count: inState(part).length })),
     ...REVIEW_PARTS.map(({ part, title }) => ({ part, title, count: inReview(part).length })),
+    { part: 'links', title: 'Links on disk', count: links },
   ];
   const shown = tabs.filter((t) => t.part === 'needs' || t.part === show || (t.count ?? 0) > 0);
   return (
@@ -97,6 +104,8 @@ export default function CheckUpView() {
             )}
           </>
         )
+      ) : show === 'links' ? (
+        <LinksPart shortcutOf={(id) => byId.get(id)} />
       ) : STATE_PARTS.some((p) => p.part === show) ? (
         <StateList part={show} shortcuts={inState(show)} />
       ) : (

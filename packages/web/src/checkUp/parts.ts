@@ -3,7 +3,16 @@ import type { ShortcutState } from '@rellin/core/identity';
 import type { ReviewKind } from '@rellin/core/review';
 
 export type Part =
-  'needs' | 'away' | 'followed' | 'saved-over' | 'no-access' | 'left' | 'duplicates' | 'collections' | 'unused';
+  | 'needs'
+  | 'away'
+  | 'followed'
+  | 'saved-over'
+  | 'no-access'
+  | 'left'
+  | 'duplicates'
+  | 'collections'
+  | 'unused'
+  | 'links';
 
 export const STATE_PARTS: readonly { part: Part; title: string; states: readonly ShortcutState[] }[] = [
   { part: 'away', title: 'Away', states: ['away'] },

@@ -18,6 +18,7 @@ import './frame.css';
 const ShortcutDialogs = lazy(() => import('../shortcuts/dialogs').then((m) => ({ default: m.ShortcutDialogs })));
 const GatherDialogs = lazy(() => import('../collections/dialogs').then((m) => ({ default: m.GatherDialogs })));
 const FilingDialogs = lazy(() => import('../filing/dialogs').then((m) => ({ default: m.FilingDialogs })));
+const AliasDialogs = lazy(() => import('../aliases/dialogs').then((m) => ({ default: m.AliasDialogs })));
 const LookDialog = lazy(() => import('../look/LookDialog').then((m) => ({ default: m.LookDialog })));
 const StandInDialog = lazy(() => import('../look/LookDialog').then((m) => ({ default: m.StandInDialog })));
 const SearchDialogs = lazy(() => import('../searches/dialogs').then((m) => ({ default: m.SearchDialogs })));
@@ -64,6 +65,8 @@ function Dialogs() {
         <FilingDialogs />
       ) : dialog.kind === 'save-search' || dialog.kind === 'change-search' ? (
         <SearchDialogs />
+      ) : dialog.kind === 'alias' || dialog.kind === 'publish' ? (
+        <AliasDialogs />
       ) : GATHER_DIALOGS.has(dialog.kind) ? (
         <GatherDialogs />
       ) : (

@@ -17,6 +17,7 @@ import type {
   FilingView,
   OpeningResult,
   ProgramView,
+  PublicationSource,
   QuickFilterView,
   SearchView,
   CatalogueFilter,
@@ -86,6 +87,8 @@ export type DialogRequest =
   | { kind: 'picture'; target: 'collection'; collection: CollectionView }
   | { kind: 'open-with'; shortcuts: ShortcutView[] }
   | { kind: 'open-with'; original: EntryView }
+  | { kind: 'alias'; shortcut: ShortcutView }
+  | { kind: 'publish'; source: PublicationSource; id: string; name: string }
   | { kind: 'file-into'; gathered: Gathered }
   | { kind: 'clashes'; view: Extract<FilingView, { state: 'clashes' }>; choose(choice: ClashChoice): void };
 

@@ -1,4 +1,5 @@
 /** The card of a saved search: what it asks, what came and went since last looked, and how its answer grew. */
+import { PublishedAt } from '../aliases/CardParts';
 import { lazy, Suspense } from 'react';
 import { useNavigate } from 'react-router';
 import { useQuery } from '@tanstack/react-query';
@@ -137,6 +138,7 @@ export function SearchCard({ id }: { id: string }) {
           </div>
         </section>
       )}
+      <PublishedAt source="search" id={search.id} name={search.name} />
     </>
   );
 }

@@ -1,0 +1,11 @@
+export { applicationEntry, webEntry, menuText, directoryEntry, type MenuGroup } from './desktopText.js';
+export { linkName, linkTarget, type LinkForm } from './names.js';
+export {
+  planLinks,
+  type LinkPlan,
+  type LinkStep,
+  type SeenEntry,
+  type Settled,
+  type WantedLink,
+  type WrittenLink,
+} from './linkPlan.js';

@@ -1,0 +1,238 @@
+/**
+ * What is to be done so that the links on disk are those that are wanted. Nothing that was not written by us is ever
+ * written over or removed: a link counts as ours where it stands as it was recorded, or as it was about to be when the
+ * work was cut short. What a person did to a link on disk is told, not undone.
+ */
+import { nameOf, parentOf } from '../paths/index.js';
+import type { LinkForm } from './names.js';
+
+/** A link that should be there. */
+export interface WantedLink {
+  key: string;
+  /** The folder it lies in: an absolute path, or the key of a wanted folder, which comes before it. */
+  in: { path: string } | { key: string };
+  name: string;
+  form: LinkForm;
+  /** Where a link leads, given the folder it lies in; the text of a desktop entry; nothing for a folder. */
+  content(folder: string): string;
+  /** Whether a link with other content in that folder leads to the same. */
+  leads(folder: string, content: string): boolean;
+}
+
+/** How a link stands, or is about to. */
+export interface Settled {
+  path: string;
+  content: string;
+}
+
+export interface WrittenLink {
+  key: string;
+  form: LinkForm;
+  /** The name that was wanted when it was written; on disk it may be another, where that was taken. */
+  name: string;
+  /** As it was left; null before it was first written. */
+  now: Settled | null;
+  /** As it was about to be, where that was not recorded as done. */
+  next: Settled | null;
+  /** Of the link itself; null before it was first written. */
+  inode: number | null;
+  /** A person put it there, and it stands for a wanted one: it is never changed or removed. */
+  foreign: boolean;
+}
+
+export interface SeenEntry {
+  name: string;
+  form: LinkForm | 'other';
+  content: string;
+  inode: number;
+}
+
+export type LinkStep =
+  | { do: 'make'; key: string; form: LinkForm; name: string; to: Settled }
+  /** Another name, another content, or both; `from` is what stands there. */
+  | { do: 'change'; key: string; form: LinkForm; name: string; from: Settled; to: Settled }
+  /** It stands as it should; only the record is behind. */
+  | { do: 'note'; key: string; form: LinkForm; name: string; to: Settled; inode: number }
+  | { do: 'remove'; key: string; form: LinkForm; from: Settled }
+  /** There is nothing of ours any more. */
+  | { do: 'forget'; key: string };
+
+export interface LinkPlan {
+  /** In the order to be done. */
+  steps: LinkStep[];
+  /** Wanted links that a person deleted on disk, or put something else in the place of: their keys. */
+  deleted: string[];
+  /** What lies in a wanted folder and is not ours: links that a person put there. */
+  dropped: { folderKey: string; path: string; entry: SeenEntry }[];
+  /** Wanted links whose folder is not to be seen now. */
+  waiting: string[];
+}
+
+/**
+ * `entries` lists a folder by its absolute path; undefined where it cannot be seen, as while its place is away. Cost:
+ * linear in what is wanted, recorded and seen.
+ */
+export function planLinks(
+  wanted: readonly WantedLink[],
+  written: readonly WrittenLink[],
+  entries: (folder: string) => readonly SeenEntry[] | undefined,
+): LinkPlan {
+  const plan: LinkPlan = { steps: [], deleted: [], dropped: [], waiting: [] };
+  const records = new Map(written.map((w) => [w.key, w]));
+  const asked = new Set(wanted.map((w) => w.key));
+  const seenIn = new Map<string, Map<string, SeenEntry>>();
+  const look = (folder: string): Map<string, SeenEntry> | undefined => {
+    const known = seenIn.get(folder);
+    if (known) return known;
+    const list = entries(folder);
+    if (!list) return undefined;
+    const map = new Map(list.map((e) => [e.name, e]));
+    seenIn.set(folder, map);
+    return map;
+  };
+  const known = new Set(written.map((w) => w.inode));
+  /** What stands where a record says, if it is as we left it or were about to leave it. */
+  const ours = (record: WrittenLink): { at: Settled; inode: number } | undefined => {
+    for (const at of [record.next, record.now]) {
+      const entry = at && look(parentOf(at.path))?.get(nameOf(at.path));
+      if (!entry || entry.form !== record.form || (record.form !== 'folder' && entry.content !== at.content)) continue;
+      // a folder has no content to tell it by: one whose making was cut short is empty, and nobody else's
+      if (record.form === 'folder')
+        if (record.inode === null ? known.has(entry.inode) || look(at.path)?.size !== 0 : entry.inode !== record.inode)
+          continue;
+      return { at, inode: entry.inode };
+    }
+    return undefined;
+  };
+  const mine = new Set<string>();
+  for (const record of written) {
+    const there = ours(record);
+    if (there) mine.add(there.at.path);
+  }
+
+  // what is wanted no more goes first: its name is free again; folders go last, when all that leaves them has left
+  const emptied: Extract<LinkStep, { do: 'remove' }>[] = [];
+  const gone = written.filter((w) => !asked.has(w.key));
+  const longest = (w: WrittenLink) => (w.now ?? w.next)!.path.length;
+  for (const record of gone.sort((a, b) => longest(b) - longest(a))) {
+    const there = ours(record);
+    const { key, form } = record;
+    if (there && form === 'folder') emptied.push({ do: 'remove', key, form, from: there.at });
+    else if (there && !record.foreign) {
+      plan.steps.push({ do: 'remove', key, form, from: there.at });
+      look(parentOf(there.at.path))!.delete(nameOf(there.at.path));
+    } else if (there || [record.next, record.now].every((at) => !at || look(parentOf(at.path))))
+      plan.steps.push({ do: 'forget', key });
+  }
+
+  const pathOf = new Map<string, string>();
+  /** Folders that get another name: what lies in them goes along. The latest first, so that the deepest counts. */
+  const carried: { from: string; to: string }[] = [];
+  const carriedTo = (path: string): string => {
+    const c = carried.find(({ from }) => path.startsWith(`${from}/`));
+    return c ? c.to + path.slice(c.from.length) : path;
+  };
+  const carriedBack = (path: string): string => {
+    const c = carried.find(({ to }) => path.startsWith(`${to}/`));
+    return c ? c.from + path.slice(c.to.length) : path;
+  };
+  const taken = new Map<string, Set<string>>();
+  const takenIn = (folder: string): Set<string> => {
+    let names = taken.get(folder);
+    if (!names) {
+      // case is not told apart on every file system
+      names = new Set([...(look(folder)?.keys() ?? [])].map((n) => n.toLowerCase()));
+      taken.set(folder, names);
+    }
+    return names;
+  };
+  const freeName = (folder: string, name: string): string => {
+    const names = takenIn(folder);
+    const dot = name.lastIndexOf('.');
+    const [stem, ending] = dot > 0 ? [name.slice(0, dot), name.slice(dot)] : [name, ''];
+    let free = name;
+    for (let n = 2; names.has(free.toLowerCase()); n++) free = `${stem} (${n})${ending}`;
+    names.add(free.toLowerCase());
+    return free;
+  };
+  const below = (folder: string, name: string) => (folder === '/' ? `/${name}` : `${folder}/${name}`);
+
+  for (const want of wanted) {
+    const { key, form, name } = want;
+    const folder = 'path' in want.in ? want.in.path : pathOf.get(want.in.key);
+    const seen = folder === undefined ? undefined : look(folder);
+    if (folder === undefined || !seen) {
+      plan.waiting.push(key);
+      continue;
+    }
+    const content = want.content(folder);
+    const settle = (path: string) => {
+      pathOf.set(key, path);
+      if (form === 'folder' && !look(path)) seenIn.set(path, new Map());
+    };
+    const record = records.get(key);
+    let there = record && ours(record);
+    if (record && !there && record.inode !== null) {
+      // under another name in its folder: a person renamed it
+      const renamed = [...seen.values()].find(
+        (e) => e.inode === record.inode && e.form === form && (form === 'folder' || e.content === record.now?.content),
+      );
+      if (renamed) {
+        there = { at: { path: below(folder, renamed.name), content: renamed.content }, inode: renamed.inode };
+        mine.add(there.at.path);
+        record.name = name;
+      }
+    }
+    // a record may be ahead of the disk: what was about to lie in a renamed folder lies in it under its old name still
+    if (there) there = { ...there, at: { ...there.at, path: carriedBack(there.at.path) } };
+    if (record?.foreign && there) {
+      mine.add(there.at.path);
+      if (want.leads(folder, there.at.content)) {
+        settle(there.at.path);
+        continue;
+      }
+      // it leads elsewhere now: one of ours is put beside it
+      plan.steps.push({ do: 'forget', key });
+      there = undefined;
+    } else if (record && there) {
+      const from = { path: carriedTo(there.at.path), content: there.at.content };
+      mine.add(from.path);
+      const stays = parentOf(from.path) === folder && (record.name === name || nameOf(from.path) === name);
+      const path = stays ? from.path : below(folder, freeName(folder, name));
+      const to = { path, content };
+      const is = from.path === path && (form === 'folder' || from.content === content);
+      if (!is) plan.steps.push({ do: 'change', key, form, name, from, to });
+      else if (record.next || record.now?.path !== path || record.inode !== there.inode || record.name !== name)
+        plan.steps.push({ do: 'note', key, form, name, to, inode: there.inode });
+      if (form === 'folder' && path !== there.at.path) {
+        carried.unshift({ from: there.at.path, to: path });
+        seenIn.set(path, look(there.at.path) ?? new Map<string, SeenEntry>());
+      }
+      settle(path);
+      continue;
+    } else if (record?.now && look(parentOf(record.now.path))) {
+      // it was there, and its folder is; a person took it away
+      plan.deleted.push(key);
+      plan.steps.push({ do: 'forget', key });
+      // with a folder goes what lay in it: that was not taken away one by one
+      if (form === 'folder')
+        for (const other of written)
+          if (other.now?.path.startsWith(`${record.now.path}/`)) plan.steps.push({ do: 'forget', key: other.key });
+      continue;
+    }
+    const path = below(folder, freeName(folder, name));
+    plan.steps.push({ do: 'make', key, form, name, to: { path, content } });
+    settle(path);
+  }
+
+  for (const step of emptied) plan.steps.push({ ...step, from: { ...step.from, path: carriedTo(step.from.path) } });
+
+  for (const want of wanted) {
+    const folder = want.form === 'folder' ? pathOf.get(want.key) : undefined;
+    if (folder === undefined) continue;
+    for (const entry of look(folder)?.values() ?? [])
+      if ((entry.form === 'link' || entry.form === 'entry') && !mine.has(below(folder, entry.name)))
+        plan.dropped.push({ folderKey: want.key, path: below(folder, entry.name), entry });
+  }
+  return plan;
+}

@@ -1,0 +1,95 @@
+import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Post } from '@nestjs/common';
+import { ApiTags } from '@nestjs/swagger';
+import { Type } from 'class-transformer';
+import {
+  IsBoolean,
+  IsIn,
+  IsInt,
+  IsOptional,
+  IsString,
+  IsUUID,
+  MaxLength,
+  Min,
+  ValidateIf,
+  ValidateNested,
+} from 'class-validator';
+import type { PublicationSource } from '@rellin/contract';
+import { AliasesService } from './aliases.service.js';
+import { FoundLinksService } from './foundLinks.service.js';
+
+export class NewAliasBody {
+  @IsUUID() shortcutId: string;
+  /** A path as typed. */
+  @IsString() @MaxLength(8192) folder: string;
+  @IsOptional() @IsString() @MaxLength(500) name?: string;
+}
+
+export class NewPublicationBody {
+  @IsIn(['collection', 'tag', 'search']) source: PublicationSource;
+  @IsUUID() sourceId: string;
+  @ValidateIf((b: NewPublicationBody) => b.asMenu !== true) @IsString() @MaxLength(8192) folder?: string;
+  @IsOptional() @IsString() @MaxLength(500) name?: string;
+  @IsOptional() @IsBoolean() ordered?: boolean;
+  @IsOptional() @IsBoolean() asMenu?: boolean;
+}
+
+export class OriginalBody {
+  @IsInt() @Min(1) placeId: number;
+  @IsInt() @Min(1) originalId: number;
+}
+
+export class TakeLinkBody extends OriginalBody {
+  /** What it is to lead to instead. */
+  @IsOptional() @ValidateNested() @Type(() => OriginalBody) to?: OriginalBody;
+}
+
+@ApiTags('aliases')
+@Controller('aliases')
+export class AliasesController {
+  constructor(
+    private readonly aliases: AliasesService,
+    private readonly found: FoundLinksService,
+  ) {}
+
+  @Get()
+  list() {
+    return this.aliases.aliases();
+  }
+
+  @Post()
+  add(@Body() body: NewAliasBody) {
+    return this.aliases.add(body);
+  }
+
+  @Get('found')
+  links() {
+    return this.found.list();
+  }
+
+  @Post('take')
+  take(@Body() { to, ...link }: TakeLinkBody) {
+    return this.found.take(link, to);
+  }
+
+  @Get('publications')
+  publications() {
+    return this.aliases.publications();
+  }
+
+  @Post('publications')
+  publish(@Body() body: NewPublicationBody) {
+    return this.aliases.publish(body);
+  }
+
+  @Delete('publications/:id')
+  @HttpCode(204)
+  unpublish(@Param('id', ParseUUIDPipe) id: string) {
+    return this.aliases.unpublish(id);
+  }
+
+  @Delete(':id')
+  @HttpCode(204)
+  remove(@Param('id', ParseUUIDPipe) id: string) {
+    return this.aliases.remove(id);
+  }
+}

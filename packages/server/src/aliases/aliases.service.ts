@@ -1,0 +1,250 @@
+/** Aliases and publications, as the person makes and ends them. The links themselves are `LinksService`'s to write. */
+import { randomUUID } from 'node:crypto';
+import { Injectable } from '@nestjs/common';
+import { DataSource } from 'typeorm';
+import { linkName } from '@rellin/core/aliases';
+import { nameOf, shown } from '@rellin/core/paths';
+import type { AliasState, AliasView, PublicationSource, PublicationView } from '@rellin/contract';
+import { absolute } from '../disk/paths.js';
+import { JournalService } from '../journal/journal.service.js';
+import { OriginalsRepository } from '../originals/originals.repository.js';
+import { OriginalsService } from '../originals/originals.service.js';
+import { PlacesService } from '../places/places.service.js';
+import { Refusal } from '../problems/refusal.js';
+import { LinksService } from './links.service.js';
+import { aliasKey, publicationKey, sourceOf, WantedLinksService, type PublicationRow } from './wantedLinks.service.js';
+
+export interface NewAlias {
+  shortcutId: string;
+  /** A path as typed. */
+  folder: string;
+  name?: string;
+}
+
+export interface NewPublication {
+  source: PublicationSource;
+  sourceId: string;
+  /** The folder in which the folder of links is made, as typed; left out for a menu. */
+  folder?: string;
+  name?: string;
+  ordered?: boolean;
+  asMenu?: boolean;
+}
+
+interface WrittenRow {
+  key: string;
+  form: string;
+  now_path: string | null;
+  trouble: string | null;
+}
+
+const TABLE = { collection: 'collection', tag: 'tag', search: 'saved_search' } as const;
+
+@Injectable()
+export class AliasesService {
+  constructor(
+    private readonly db: DataSource,
+    private readonly links: LinksService,
+    private readonly wanted: WantedLinksService,
+    private readonly places: PlacesService,
+    private readonly originals: OriginalsService,
+    private readonly index: OriginalsRepository,
+    private readonly journal: JournalService,
+  ) {}
+
+  async aliases(): Promise<AliasView[]> {
+    const rows = await this.wanted.aliases();
+    const written = await this.written(rows.map((r) => aliasKey(r.id)));
+    const out: AliasView[] = [];
+    for (const row of rows) {
+      const link = written.get(aliasKey(row.id));
+      const root = this.places.get(row.place_id)?.entity.root ?? '';
+      const folder = (await this.index.pathOf(row.place_id, Number(row.folder_id))) ?? '';
+      const path = absolute(root, link?.now_path ?? (folder === '' ? row.name : `${folder}/${row.name}`));
+      out.push({
+        id: row.id,
+        shortcutId: row.shortcut_id,
+        name: nameOf(path),
+        placeId: row.place_id,
+        folderId: String(row.folder_id),
+        path,
+        ...this.stand(row.place_id, link),
+      });
+    }
+    return out;
+  }
+
+  private stand(placeId: number, link: WrittenRow | undefined): { state: AliasState; reason: string } {
+    const place = this.places.get(placeId);
+    if (link?.trouble) return { state: 'failed', reason: `It could not be written: ${link.trouble}.` };
+    if (!place || place.state === 'away')
+      return {
+        state: 'waiting',
+        reason: place ? `${place.entity.name} is away.` : 'Rellin does not look into its place.',
+      };
+    if (link?.now_path == null) return { state: 'waiting', reason: 'Its folder is not there now.' };
+    return { state: 'there', reason: '' };
+  }
+
+  private async written(keys: readonly string[]): Promise<Map<string, WrittenRow>> {
+    const rows = (await this.db.query(`SELECT key, form, now_path, trouble FROM written_link WHERE key = ANY($1)`, [
+      keys,
+    ])) as WrittenRow[];
+    return new Map(rows.map((r) => [r.key, r]));
+  }
+
+  async add({ shortcutId, folder, name }: NewAlias): Promise<AliasView> {
+    const shortcut = (await this.wanted.shortcuts([shortcutId])).get(shortcutId);
+    if (!shortcut) throw new Refusal('not-found', 'That shortcut is not in the catalogue any more.');
+    const into = await this.folderAt(folder);
+    const link = this.wanted.link(shortcut, into.placeId);
+    if (!link) throw new Refusal('not-found', 'What it points to is not known now; no alias was placed.');
+    const original = this.wanted.pathOf(shortcut);
+    const own = linkName(
+      name?.trim() ? name : shortcut.name,
+      link.form,
+      original === undefined ? '' : nameOf(original),
+    );
+    const id = randomUUID();
+    await this.journal.act(
+      { act: 'add-alias', summary: `Placed an alias of “${shortcut.name}” in “${into.name}”` },
+      (tx) =>
+        tx.insert('alias', {
+          id,
+          shortcut_id: shortcutId,
+          place_id: into.placeId,
+          folder_id: into.folderId,
+          name: own,
+        }),
+    );
+    await this.links.settle();
+    return (await this.aliases()).find((a) => a.id === id)!;
+  }
+
+  async remove(id: string): Promise<void> {
+    const alias = (await this.aliases()).find((a) => a.id === id);
+    if (!alias) throw new Refusal('not-found', 'That alias is there no more.');
+    await this.journal.act({ act: 'remove-alias', summary: `Took the alias “${shown(alias.name)}” away` }, (tx) =>
+      tx.remove('alias', id),
+    );
+    await this.links.settle();
+  }
+
+  /** A folder that receives links: it must lie in a place that is here. */
+  private async folderAt(typed: string): Promise<{ placeId: number; folderId: number; name: string }> {
+    const found = await this.originals.locate(typed);
+    if (found.type !== 'folder') throw new Refusal('not-valid', 'That is no folder.');
+    const place = this.places.need(found.placeId);
+    if (place.state === 'away')
+      throw new Refusal('original-away', `${place.entity.name} is away; nothing can be written there.`);
+    const path = (await this.index.pathOf(found.placeId, Number(found.originalId))) ?? '';
+    return {
+      placeId: found.placeId,
+      folderId: Number(found.originalId),
+      name: path === '' ? place.entity.name : shown(nameOf(path)),
+    };
+  }
+
+  async publications(): Promise<PublicationView[]> {
+    const rows = await this.wanted.publications();
+    const out: PublicationView[] = [];
+    for (const row of rows) {
+      const key = publicationKey(row.id);
+      const [count] = (await this.db.query(
+        `SELECT count(*) FILTER (WHERE form <> 'folder' AND now_path IS NOT NULL)::int AS links,
+           count(*) FILTER (WHERE trouble IS NOT NULL)::int AS failed, max(trouble) AS trouble,
+           max(now_path) FILTER (WHERE key = $1) AS path
+         FROM written_link WHERE key = $1 OR key LIKE $1 || '/%'`,
+        [key],
+      )) as { links: number; failed: number; trouble: string | null; path: string | null }[];
+      const { links, failed, trouble, path } = count!;
+      const stand: { state: AliasState; reason: string } = row.as_menu
+        ? { state: 'there', reason: '' }
+        : this.stand(row.place_id!, { key, form: 'folder', now_path: path, trouble });
+      out.push({
+        id: row.id,
+        ...sourceOf(row),
+        name: row.name,
+        path: row.as_menu ? null : await this.pathOf(row, path),
+        asMenu: row.as_menu,
+        ordered: row.ordered,
+        links,
+        failed,
+        ...stand,
+      });
+    }
+    return out;
+  }
+
+  private async pathOf(row: PublicationRow, written: string | null): Promise<string> {
+    const root = this.places.get(row.place_id!)?.entity.root ?? '';
+    if (written !== null) return absolute(root, written);
+    const folder = (await this.index.pathOf(row.place_id!, Number(row.folder_id))) ?? '';
+    return absolute(root, folder === '' ? row.name : `${folder}/${row.name}`);
+  }
+
+  async publish(request: NewPublication): Promise<PublicationView> {
+    const { source, sourceId, ordered = false, asMenu = false } = request;
+    const [found] = (await this.db.query(
+      `SELECT name ${source === 'collection' ? ', type, mirror_of' : ''} FROM ${TABLE[source]} WHERE id = $1`,
+      [sourceId],
+    )) as { name: string; type?: string }[];
+    if (!found) throw new Refusal('not-found', 'What is to be published is not in the catalogue any more.');
+    if (found.type === 'mirror')
+      throw new Refusal(
+        'conflict',
+        `“${found.name}” is a mirror: it shows a real folder, which every program sees already.`,
+      );
+    const into = asMenu ? undefined : await this.folderAt(request.folder ?? '');
+    const name = linkName(request.name?.trim() || found.name, 'folder');
+    const id = randomUUID();
+    const summary = into
+      ? `Published “${found.name}” as a folder of links in “${into.name}”`
+      : `Published “${found.name}” as a menu`;
+    await this.journal.act({ act: 'publish', summary }, (tx) =>
+      tx.insert('publication', {
+        id,
+        [`${source}_id`]: sourceId,
+        place_id: into?.placeId ?? null,
+        folder_id: into?.folderId ?? null,
+        name,
+        ordered,
+        as_menu: asMenu,
+      }),
+    );
+    await this.links.settle();
+    return (await this.publications()).find((p) => p.id === id)!;
+  }
+
+  async unpublish(id: string): Promise<void> {
+    const publication = (await this.wanted.publications()).find((p) => p.id === id);
+    if (!publication) throw new Refusal('not-found', 'It is published no more.');
+    await this.journal.act({ act: 'unpublish', summary: `“${shown(publication.name)}” is published no more` }, (tx) =>
+      tx.remove('publication', id),
+    );
+    await this.links.settle();
+  }
+
+  /** Takes an existing link over as an alias: from now on it is kept in step. */
+  async take(shortcutId: string, link: { placeId: number; originalId: number; content: string }): Promise<AliasView> {
+    const row = await this.index.find(link.placeId, link.originalId);
+    const path = await this.index.pathOf(link.placeId, link.originalId);
+    if (!row || path === undefined) throw new Refusal('not-found', 'That link is there no more.');
+    const id = randomUUID();
+    await this.db.query(
+      `INSERT INTO written_link (key, place_id, form, name, now_path, now_content, inode) VALUES ($1, $2, 'link', $3, $4, $5, $6)`,
+      [aliasKey(id), link.placeId, row.name, path, link.content, row.inode],
+    );
+    await this.journal.act({ act: 'take-alias', summary: `Took the link “${shown(row.name)}” in as an alias` }, (tx) =>
+      tx.insert('alias', {
+        id,
+        shortcut_id: shortcutId,
+        place_id: link.placeId,
+        folder_id: row.parentId,
+        name: row.name,
+      }),
+    );
+    await this.links.settle();
+    return (await this.aliases()).find((a) => a.id === id)!;
+  }
+}

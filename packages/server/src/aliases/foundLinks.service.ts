@@ -1,0 +1,140 @@
+/** Links that lie in the places and that Rellin did not write: taken into the catalogue, and repaired where broken. */
+import { posix } from 'node:path';
+import { Injectable } from '@nestjs/common';
+import { DataSource } from 'typeorm';
+import type { SeenEntry } from '@rellin/core/aliases';
+import { isWithin, nameOf, parentOf } from '@rellin/core/paths';
+import type { AliasView, FoundLinksView, FoundLinkView } from '@rellin/contract';
+import { DiskService } from '../disk/disk.service.js';
+import { absolute } from '../disk/paths.js';
+import { OriginalsRepository } from '../originals/originals.repository.js';
+import { OriginalsService } from '../originals/originals.service.js';
+import { realInside } from '../originals/resolve.js';
+import { PlacesService } from '../places/places.service.js';
+import { Refusal } from '../problems/refusal.js';
+import { ShortcutsService } from '../shortcuts/shortcuts.service.js';
+import { AliasesService } from './aliases.service.js';
+
+/** So many are looked at; what leads nowhere comes first. */
+const MOST_LOOKED_AT = 1000;
+const MOST_SHOWN = 200;
+const MOST_CANDIDATES = 5;
+
+const ORDER = { nowhere: 0, inside: 1, outside: 2 };
+
+@Injectable()
+export class FoundLinksService {
+  constructor(
+    private readonly db: DataSource,
+    private readonly disk: DiskService,
+    private readonly places: PlacesService,
+    private readonly index: OriginalsRepository,
+    private readonly originals: OriginalsService,
+    private readonly shortcuts: ShortcutsService,
+    private readonly aliases: AliasesService,
+  ) {}
+
+  async list(): Promise<FoundLinksView> {
+    const here = this.places.all().filter((p) => p.state === 'here');
+    const found: FoundLinkView[] = [];
+    let total = 0;
+    for (const { entity } of here) {
+      const rows = (await this.db.query(
+        `SELECT o.id::float8 AS id, count(*) OVER ()::int AS total FROM original o
+         WHERE o.place_id = $1 AND o.type = 'link' ORDER BY o.id LIMIT $2`,
+        [entity.id, MOST_LOOKED_AT],
+      )) as { id: number; total: number }[];
+      const ours = await this.ours(entity.id);
+      total += Math.max(0, (rows[0]?.total ?? 0) - ours.size);
+      const at = await this.index.located(
+        entity.id,
+        rows.map((r) => r.id),
+      );
+      const paths = [...at].flatMap(([id, { path }]) =>
+        ours.has(path) ? [] : [{ id, path: absolute(entity.root, path) }],
+      );
+      const folders = [...new Set(paths.map(({ path }) => parentOf(path)))];
+      const seen = await this.disk.links(entity.id, folders);
+      const entries = new Map(folders.map((f, i) => [f, new Map(seen[i]?.map((e) => [e.name, e]))]));
+      for (const { id, path } of paths) {
+        const entry = entries.get(parentOf(path))?.get(nameOf(path));
+        if (entry?.form === 'link') found.push(await this.view(entity.id, id, path, entry));
+      }
+    }
+    found.sort((a, b) => ORDER[a.leads] - ORDER[b.leads]);
+    const links = found.slice(0, MOST_SHOWN);
+    for (const link of links) if (link.leads === 'nowhere') link.candidates = await this.candidates(link.target);
+    return { links, total };
+  }
+
+  /** Paths below a place of links that Rellin wrote or took in. */
+  private async ours(placeId: number): Promise<Set<string>> {
+    const rows = (await this.db.query(
+      `SELECT now_path FROM written_link
+       WHERE place_id = $1 AND form = 'link' AND now_path IS NOT NULL AND key NOT LIKE 'aside/%'`,
+      [placeId],
+    )) as { now_path: string }[];
+    return new Set(rows.map((r) => r.now_path));
+  }
+
+  private async view(placeId: number, id: number, path: string, entry: SeenEntry): Promise<FoundLinkView> {
+    const leads = await this.leads(path);
+    return { placeId, originalId: String(id), path, target: entry.content, leads, candidates: [] };
+  }
+
+  private async leads(path: string): Promise<FoundLinkView['leads']> {
+    try {
+      await realInside(
+        path,
+        this.places.all().map((p) => p.entity.root),
+      );
+      return 'inside';
+    } catch (error) {
+      if (!(error instanceof Refusal)) throw error;
+      return error.kind === 'outside-places' ? 'outside' : 'nowhere';
+    }
+  }
+
+  /** What has the name of what is missing. */
+  private async candidates(target: string): Promise<FoundLinkView['candidates']> {
+    const rows = (await this.db.query(
+      `SELECT place_id, id::float8 AS id FROM original WHERE name = $1 AND type IN ('file', 'folder') LIMIT $2`,
+      [nameOf(target), MOST_CANDIDATES],
+    )) as { place_id: number; id: number }[];
+    const out: FoundLinkView['candidates'] = [];
+    for (const { place_id, id } of rows) {
+      const place = this.places.get(place_id);
+      const path = place && (await this.index.pathOf(place_id, id));
+      if (path !== undefined)
+        out.push({ placeId: place_id, originalId: String(id), path: absolute(place!.entity.root, path) });
+    }
+    return out;
+  }
+
+  /** A shortcut to where the link leads, or to what is chosen instead; the link is its alias from now on. */
+  async take(
+    link: { placeId: number; originalId: number },
+    to?: { placeId: number; originalId: number },
+  ): Promise<AliasView> {
+    const place = this.places.need(link.placeId);
+    const path = await this.index.pathOf(link.placeId, link.originalId);
+    const at = path === undefined ? undefined : absolute(place.entity.root, path);
+    const [entries] = at === undefined ? [null] : await this.disk.links(link.placeId, [parentOf(at)]);
+    const entry = entries?.find((e) => e.name === nameOf(at!));
+    if (entry?.form !== 'link') throw new Refusal('not-found', 'That link is there no more.');
+    const target = to ?? (await this.targetOf(at!, entry.content));
+    const shortcutId = (await this.shortcuts.existing(target)) ?? (await this.shortcuts.add(target));
+    return this.aliases.take(shortcutId, { ...link, content: entry.content });
+  }
+
+  private async targetOf(path: string, content: string): Promise<{ placeId: number; originalId: number }> {
+    const roots = this.places.all().map((p) => p.entity.root);
+    const straight = posix.resolve(parentOf(path), content);
+    const real = await realInside(path, roots);
+    // where a link leads to another link, that is what it is to lead to
+    const { placeId, originalId } = await this.originals.locate(
+      roots.some((root) => isWithin(root, straight)) ? straight : real,
+    );
+    return { placeId, originalId: Number(originalId) };
+  }
+}

@@ -1,0 +1,92 @@
+/**
+ * Publications as menus of the desktop (Desktop Menu Specification 1.1): a menu file merged into the applications menu,
+ * a directory entry for each group, a desktop entry for each item. Every file bears Rellin's name and mark; no other is
+ * touched.
+ */
+import { existsSync, mkdirSync, readdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
+import { join, resolve } from 'node:path';
+import { Inject, Injectable } from '@nestjs/common';
+import { applicationEntry, directoryEntry, menuText, webEntry, type MenuGroup } from '@rellin/core/aliases';
+import { CONFIG, type Config } from '../config/config.js';
+import { WantedLinksService, type PublicationRow, type Shown } from './wantedLinks.service.js';
+
+const MARK = 'X-Rellin=1';
+const OURS = /^rellin-menu-/;
+const COMMAND = resolve(import.meta.dirname, '../../../../bin/rellin.mjs');
+
+@Injectable()
+export class MenusService {
+  constructor(
+    @Inject(CONFIG) private readonly config: Config,
+    private readonly wanted: WantedLinksService,
+  ) {}
+
+  /** Where menus, their groups and their entries are kept. */
+  private get folders() {
+    const { configHome, dataHome } = this.config.xdg;
+    return {
+      menus: join(configHome, 'menus/applications-merged'),
+      directories: join(dataHome, 'desktop-directories'),
+      applications: join(dataHome, 'applications'),
+    };
+  }
+
+  /** Writes what menus are to be, and takes away those that are no more. */
+  async bring(): Promise<void> {
+    const files = new Map<string, string>();
+    for (const publication of (await this.wanted.publications()).filter((p) => p.as_menu))
+      this.write(files, publication, await this.wanted.shown(publication));
+    for (const [path, text] of files) {
+      if (existsSync(path) && readFileSync(path, 'utf8') === text) continue;
+      mkdirSync(resolve(path, '..'), { recursive: true });
+      const part = `${path}.part`;
+      writeFileSync(part, text);
+      renameSync(part, path);
+    }
+    for (const folder of Object.values(this.folders))
+      for (const name of existsSync(folder) ? readdirSync(folder) : []) {
+        const path = join(folder, name);
+        if (
+          OURS.test(name) &&
+          !files.has(path) &&
+          (name.endsWith('.part') || readFileSync(path, 'utf8').includes(MARK))
+        )
+          rmSync(path);
+      }
+  }
+
+  private write(files: Map<string, string>, publication: PublicationRow, items: readonly Shown[]): void {
+    const { menus, directories, applications } = this.folders;
+    let n = 0;
+    const group = (name: string, inside: readonly Shown[]): MenuGroup => {
+      const directory = `rellin-menu-${publication.id}-${n++}.directory`;
+      files.set(join(directories, directory), directoryEntry(name, 'A collection of Rellin'));
+      const parts = inside.flatMap((item): (string | MenuGroup)[] => {
+        if (item.type === 'group') return [group(item.name, item.items)];
+        if (item.type === 'original') return [];
+        const { id, name: own, description, target, url } = item.shortcut;
+        const file = `rellin-menu-${id}.desktop`;
+        const text =
+          target === 'web'
+            ? webEntry(own, url!)
+            : applicationEntry({ name: own, comment: description, exec: this.open(id) });
+        files.set(join(applications, file), text);
+        return [file];
+      });
+      return { directory, parts };
+    };
+    files.set(join(menus, `rellin-menu-${publication.id}.menu`), menuText(group(publication.name, items)));
+  }
+
+  /** Whoever starts an entry does not have our environment. */
+  private open(id: string): string {
+    const args = ['env', `RELLIN_DATA=${this.config.dataFolder}`, process.execPath, COMMAND, 'open', '--id', id];
+    return args.map(execArgument).join(' ');
+  }
+}
+
+/** Section "The Exec key" of the Desktop Entry Specification: reserved characters are quoted. */
+function execArgument(text: string): string {
+  const quoted = /^[A-Za-z0-9_./:@+=-]+$/.test(text) ? text : `"${text.replace(/["`$\\]/g, '\\$&')}"`;
+  return quoted.replaceAll('%', '%%');
+}

@@ -1,0 +1,260 @@
+/** Which links should stand on the disk, by what the catalogue holds. */
+import { posix } from 'node:path';
+import { Injectable } from '@nestjs/common';
+import { DataSource } from 'typeorm';
+import { applicationEntry, linkName, linkTarget, webEntry, type WantedLink } from '@rellin/core/aliases';
+import type { Identity } from '@rellin/core/identity';
+import { nameOf } from '@rellin/core/paths';
+import type { PublicationSource } from '@rellin/contract';
+import { CollectionsRepository } from '../collections/collections.repository.js';
+import { absolute } from '../disk/paths.js';
+import { OriginalsRepository } from '../originals/originals.repository.js';
+import { PlacesService } from '../places/places.service.js';
+import { ProgramsService } from '../programs/programs.service.js';
+import { Refusal } from '../problems/refusal.js';
+import { SearchesService } from '../searches/searches.service.js';
+
+export interface AliasRow {
+  id: string;
+  shortcut_id: string;
+  place_id: number;
+  folder_id: string;
+  name: string;
+}
+
+export interface PublicationRow {
+  id: string;
+  collection_id: string | null;
+  tag_id: string | null;
+  search_id: string | null;
+  place_id: number | null;
+  folder_id: string | null;
+  name: string;
+  ordered: boolean;
+  as_menu: boolean;
+}
+
+export const sourceOf = (p: PublicationRow): { source: PublicationSource; sourceId: string } =>
+  p.collection_id
+    ? { source: 'collection', sourceId: p.collection_id }
+    : p.tag_id
+      ? { source: 'tag', sourceId: p.tag_id }
+      : { source: 'search', sourceId: p.search_id! };
+
+/** Something a publication shows, in order. */
+export type Shown =
+  | { type: 'shortcut'; shortcut: ShortcutRow }
+  | { type: 'original'; placeId: number; originalId: number; path: string }
+  | { type: 'group'; id: string; name: string; items: Shown[] };
+
+export interface ShortcutRow {
+  id: string;
+  name: string;
+  description: string;
+  picture: string;
+  target: 'original' | 'program' | 'web';
+  place_id: number | null;
+  program_id: string | null;
+  url: string | null;
+  identity: Identity | null;
+}
+
+const SHORTCUT = 'id::text, name, description, picture, target, place_id, program_id, url, identity';
+/** Answers of a saved search that are published at most. */
+const MOST_ANSWERS = 1000;
+
+/** Keys say whose link it is: "alias/ID", "publication/ID", and below that the way to the item. */
+export const aliasKey = (id: string) => `alias/${id}`;
+export const publicationKey = (id: string) => `publication/${id}`;
+
+@Injectable()
+export class WantedLinksService {
+  constructor(
+    private readonly db: DataSource,
+    private readonly collections: CollectionsRepository,
+    private readonly index: OriginalsRepository,
+    private readonly places: PlacesService,
+    private readonly programs: ProgramsService,
+    private readonly searches: SearchesService,
+  ) {}
+
+  aliases(): Promise<AliasRow[]> {
+    return this.db.query(
+      `SELECT a.id::text, a.shortcut_id::text, a.place_id, a.folder_id, a.name FROM alias a
+       JOIN shortcut s ON s.id = a.shortcut_id AND s.removed_at IS NULL ORDER BY a.added_at, a.id`,
+    );
+  }
+
+  /** Those whose source waits in the bin are left out: their links go, and come back with it. */
+  publications(): Promise<PublicationRow[]> {
+    return this.db.query(
+      `SELECT p.id::text, p.collection_id::text, p.tag_id::text, p.search_id::text, p.place_id, p.folder_id, p.name,
+         p.ordered, p.as_menu
+       FROM publication p LEFT JOIN collection c ON c.id = p.collection_id LEFT JOIN saved_search q ON q.id = p.search_id
+       WHERE c.removed_at IS NULL AND q.removed_at IS NULL ORDER BY p.added_at, p.id`,
+    );
+  }
+
+  /** All links of a place, each folder before what lies in it. */
+  async of(placeId: number): Promise<WantedLink[]> {
+    const out: WantedLink[] = [];
+    const aliases = (await this.aliases()).filter((a) => a.place_id === placeId);
+    const shortcuts = await this.shortcuts(aliases.map((a) => a.shortcut_id));
+    for (const alias of aliases) {
+      const shortcut = shortcuts.get(alias.shortcut_id);
+      const folder = await this.folder(placeId, Number(alias.folder_id));
+      const link = shortcut && this.link(shortcut, placeId);
+      if (link && folder !== undefined)
+        out.push({ key: aliasKey(alias.id), in: { path: folder }, ...link, name: alias.name });
+    }
+    for (const publication of await this.publications()) {
+      if (publication.place_id !== placeId) continue;
+      const folder = await this.folder(placeId, Number(publication.folder_id));
+      if (folder === undefined) continue;
+      const key = publicationKey(publication.id);
+      out.push(asFolder(key, { path: folder }, publication.name));
+      this.spread(out, key, await this.shown(publication), publication.ordered, placeId);
+    }
+    return out;
+  }
+
+  private spread(out: WantedLink[], key: string, items: readonly Shown[], ordered: boolean, placeId: number): void {
+    const width = String(items.length).length;
+    for (const [i, item] of items.entries()) {
+      const named = (name: string) => (ordered ? `${String(i + 1).padStart(width, '0')} ${name}` : name);
+      if (item.type === 'group') {
+        const own = `${key}/${item.id}`;
+        out.push(asFolder(own, { key }, named(linkName(item.name, 'folder'))));
+        this.spread(out, own, item.items, ordered, placeId);
+        continue;
+      }
+      const link = item.type === 'shortcut' ? this.link(item.shortcut, placeId) : this.linkTo(item, placeId);
+      if (!link) continue;
+      const own = item.type === 'shortcut' ? item.shortcut.id : `${item.placeId}-${item.originalId}`;
+      out.push({ key: `${key}/${own}`, in: { key }, ...link, name: named(link.name) });
+    }
+  }
+
+  /** What a publication shows, collections within it as groups. */
+  async shown(publication: PublicationRow): Promise<Shown[]> {
+    const { source, sourceId } = sourceOf(publication);
+    if (source === 'collection') return this.members(sourceId);
+    if (source === 'search') return this.answers(sourceId);
+    const rows = (await this.db.query(
+      `SELECT g.shortcut_id::text, g.place_id, g.original_id::float8 AS original_id FROM tagging g
+       LEFT JOIN shortcut s ON s.id = g.shortcut_id
+       WHERE g.tag_id = $1 AND s.removed_at IS NULL ORDER BY lower(s.name), g.id`,
+      [sourceId],
+    )) as { shortcut_id: string | null; place_id: number | null; original_id: number | null }[];
+    const shortcuts = await this.shortcuts(rows.flatMap((r) => r.shortcut_id ?? []));
+    const out: Shown[] = [];
+    for (const r of rows) {
+      const shortcut = r.shortcut_id === null ? undefined : shortcuts.get(r.shortcut_id);
+      if (shortcut) out.push({ type: 'shortcut', shortcut });
+      else if (r.original_id !== null) out.push(...(await this.original(r.place_id!, r.original_id)));
+    }
+    return out;
+  }
+
+  private async members(id: string): Promise<Shown[]> {
+    const members = await this.collections.members(id);
+    members.sort((a, b) => Number(b.keepFirst) - Number(a.keepFirst));
+    const shortcuts = await this.shortcuts(members.flatMap((m) => (m.type === 'shortcut' ? m.itemId : [])));
+    const out: Shown[] = [];
+    for (const { type, itemId } of members) {
+      if (type === 'shortcut') {
+        const shortcut = shortcuts.get(itemId);
+        if (shortcut) out.push({ type, shortcut });
+      } else if (type === 'search') {
+        const search = await this.searches.one(itemId);
+        out.push({ type: 'group', id: itemId, name: search.name, items: await this.answers(itemId) });
+      } else {
+        const child = await this.collections.one(itemId);
+        if (!child) continue;
+        const mirrored = child.mirror && (await this.shortcuts([child.mirror.shortcutId])).get(child.mirror.shortcutId);
+        if (mirrored) out.push({ type: 'shortcut', shortcut: { ...mirrored, name: child.name } });
+        else out.push({ type: 'group', id: itemId, name: child.name, items: await this.members(itemId) });
+      }
+    }
+    return out;
+  }
+
+  private async answers(id: string): Promise<Shown[]> {
+    const { answers } = await this.searches.answers(id, 0, MOST_ANSWERS);
+    const out: Shown[] = [];
+    for (const a of answers) out.push(...(await this.original(a.placeId, Number(a.id))));
+    return out;
+  }
+
+  private async original(placeId: number, originalId: number): Promise<Shown[]> {
+    const place = this.places.get(placeId);
+    const path = place && (await this.index.pathOf(placeId, originalId));
+    return path === undefined
+      ? []
+      : [{ type: 'original', placeId, originalId, path: absolute(place!.entity.root, path) }];
+  }
+
+  async shortcuts(ids: readonly string[]): Promise<Map<string, ShortcutRow>> {
+    const rows = (await this.db.query(
+      `SELECT ${SHORTCUT} FROM shortcut WHERE id = ANY($1::uuid[]) AND removed_at IS NULL`,
+      [ids],
+    )) as ShortcutRow[];
+    return new Map(rows.map((r) => [r.id, r]));
+  }
+
+  /** The absolute path of a folder of a place; undefined where the index does not know it. */
+  private async folder(placeId: number, folderId: number): Promise<string | undefined> {
+    const root = this.places.get(placeId)?.entity.root;
+    const path = await this.index.pathOf(placeId, folderId);
+    return root === undefined || path === undefined ? undefined : absolute(root, path);
+  }
+
+  /** Where a shortcut's original is, as an absolute path; undefined for what is none. */
+  pathOf(s: ShortcutRow): string | undefined {
+    const root = s.place_id === null ? undefined : this.places.get(s.place_id)?.entity.root;
+    return root === undefined || !s.identity ? undefined : absolute(root, s.identity.path);
+  }
+
+  /** The link for a shortcut that is to lie in a place. */
+  link(s: ShortcutRow, placeId: number): Omit<WantedLink, 'key' | 'in'> | undefined {
+    if (s.target === 'web') return asEntry(s.name, webEntry(s.name, s.url!));
+    if (s.target === 'program') {
+      const program = this.programs.find(s.program_id!);
+      return (
+        program &&
+        asEntry(s.name, applicationEntry({ ...program, name: s.name, comment: s.description || program.comment }))
+      );
+    }
+    const path = this.pathOf(s);
+    return path === undefined ? undefined : this.linkAt(s.name, path, s.place_id!, placeId);
+  }
+
+  private linkTo(item: Extract<Shown, { type: 'original' }>, placeId: number): Omit<WantedLink, 'key' | 'in'> {
+    return this.linkAt(nameOf(item.path), item.path, item.placeId, placeId);
+  }
+
+  private linkAt(name: string, path: string, itsPlace: number, placeId: number): Omit<WantedLink, 'key' | 'in'> {
+    const root = itsPlace === placeId ? this.places.need(placeId).entity.root : undefined;
+    return {
+      name: linkName(name, 'link', nameOf(path)),
+      form: 'link',
+      content: (folder) => linkTarget(folder, path, root),
+      leads: (folder, content) => posix.resolve(folder, content) === path,
+    };
+  }
+
+  /** The key's shortcut, for what a person did to its link. */
+  static partsOf(key: string): { kind: 'alias' | 'publication'; id: string; way: string[] } {
+    const [kind, id, ...way] = key.split('/');
+    if (kind !== 'alias' && kind !== 'publication') throw new Refusal('not-valid', `no key of a link: ${key}`);
+    return { kind, id: id!, way };
+  }
+}
+
+function asEntry(name: string, text: string): Omit<WantedLink, 'key' | 'in'> {
+  return { name: linkName(name, 'entry'), form: 'entry', content: () => text, leads: (_, content) => content === text };
+}
+
+function asFolder(key: string, where: WantedLink['in'], name: string): WantedLink {
+  return { key, in: where, name, form: 'folder', content: () => '', leads: () => true };
+}

@@ -1,0 +1,72 @@
+/** Aliases, publications and links found on disk: what the page reads of them, and what it does with them. */
+import { useMemo } from 'react';
+import { useQuery } from '@tanstack/react-query';
+import type { AliasView, FoundLinksView, FoundLinkView, PublicationSource, PublicationView } from '@rellin/contract';
+import { shown } from '@rellin/core/paths';
+import { get, post, remove } from '../api/client';
+import { useDo } from '../acts/useDo';
+
+export const useAliases = () =>
+  useQuery({ queryKey: ['aliases', 'list'], queryFn: () => get<AliasView[]>('/aliases') });
+export const usePublications = () =>
+  useQuery({ queryKey: ['aliases', 'publications'], queryFn: () => get<PublicationView[]>('/aliases/publications') });
+export const useFoundLinks = () =>
+  useQuery({ queryKey: ['aliases', 'found'], queryFn: () => get<FoundLinksView>('/aliases/found'), staleTime: 30_000 });
+
+const TOPICS = ['aliases', 'journal', 'originals'];
+
+export interface NewPublication {
+  source: PublicationSource;
+  sourceId: string;
+  folder?: string;
+  name?: string;
+  ordered?: boolean;
+  asMenu?: boolean;
+}
+
+export function useAliasActs() {
+  const d = useDo();
+  return useMemo(() => {
+    const { attempt, done } = d;
+    /** What was asked is in the journal; whether the disk took it is another matter, and said. */
+    const written = (now: { state: string; reason: string }, text: string) =>
+      done(now.state === 'there' ? text : `${text}. ${now.reason}`, TOPICS);
+    return {
+      place: (shortcut: { id: string; name: string }, folder: string, name: string) =>
+        attempt(async () => {
+          const made = await post<AliasView>('/aliases', { shortcutId: shortcut.id, folder, ...(name && { name }) });
+          await written(made, `Placed the alias ${shown(made.name)}`);
+          return made;
+        }),
+      remove: (alias: AliasView) =>
+        attempt(async () => {
+          await remove(`/aliases/${alias.id}`);
+          await done(`Took the alias ${shown(alias.name)} away. Its shortcut and its original stay.`, TOPICS);
+        }),
+      publish: (request: NewPublication) =>
+        attempt(async () => {
+          const made = await post<PublicationView>('/aliases/publications', request);
+          const links = made.links === 1 ? 'one link' : `${made.links} links`;
+          await written(
+            made,
+            made.asMenu ? `“${made.name}” is a menu now` : `Published ${links} in ${shown(made.path!)}`,
+          );
+          return made;
+        }),
+      unpublish: (publication: PublicationView) =>
+        attempt(async () => {
+          await remove(`/aliases/publications/${publication.id}`);
+          await done(`“${publication.name}” is published no more. Only links that Rellin wrote were removed.`, TOPICS);
+        }),
+      take: (link: FoundLinkView, to?: FoundLinkView['candidates'][0]) =>
+        attempt(async () => {
+          const one = ({ placeId, originalId }: { placeId: number; originalId: string }) => ({
+            placeId,
+            originalId: Number(originalId),
+          });
+          const made = await post<AliasView>('/aliases/take', { ...one(link), ...(to && { to: one(to) }) });
+          await done(`${to ? 'Repaired' : 'Took in'} the link ${shown(made.name)}`, [...TOPICS, 'shortcuts']);
+        }),
+    };
+  }, [d]);
+}
