@@ -4,7 +4,7 @@
  */
 import { createHash } from 'node:crypto';
 import { Buffer } from 'node:buffer';
-import { csv, odt } from './makers.js';
+import { csv, odt, pdf } from './makers.js';
 import type { DemoFile } from './tree.js';
 
 /** A shortcut to what stood at a path and does not any more, and what was known of it. */
@@ -46,6 +46,12 @@ function transect(name: string, year: number, visits: number): Buffer {
   return Buffer.from(csv(['date', 'transect', 'species', 'count'], rows));
 }
 
+/** Links that people made by hand, of which one leads nowhere any more: from where, to what. */
+export const HAND_MADE_LINKS: readonly [path: string, target: string][] = [
+  ['Office/newsletter', 'Newsletter'],
+  ['Boat/licence', '../Office/Boat/licence.pdf'],
+];
+
 export function trouble(today: Date): { files: DemoFile[]; shortcuts: LostShortcut[] } {
   const year = today.getUTCFullYear() - 1;
   const ago = (days: number) => new Date(today.getTime() - days * DAY);
@@ -67,6 +73,11 @@ export function trouble(today: Date): { files: DemoFile[]; shortcuts: LostShortc
         modified: ago(20 - i),
       });
   }
+  files.push({
+    path: 'Boat/Papers/licence.pdf',
+    bytes: pdf('Boat licence', ['Held by the observatory. Renewed each spring.']),
+    modified: ago(150),
+  });
   const form = odt('Trap form', ['Night, trap, lamp, weather.', 'One line for each species, singles counted.']);
   files.push({ path: 'Moths/Templates/trap-form.odt', bytes: form, modified: ago(200) });
   files.push({ path: 'Office/Forms/trap-form (1).odt', bytes: form, modified: ago(40) });

@@ -1,12 +1,12 @@
 /** Writes the demo to disk: places, programs, the user's folders, and the catalogue as a seed file. */
-import { mkdirSync, rmSync, utimesSync, writeFileSync } from 'node:fs';
+import { mkdirSync, rmSync, symlinkSync, utimesSync, writeFileSync } from 'node:fs';
 import { Buffer } from 'node:buffer';
 import { dirname, join } from 'node:path';
 import { catalogue, collections, MORE, openingsOf, QUICK_FILTERS, searches } from './catalogue.js';
 import { INDEX_THEME, programIcon } from './programIcons.js';
 import { PROGRAMS } from './scenario.js';
 import { makeTree, type DemoFile } from './tree.js';
-import { trouble } from './trouble.js';
+import { HAND_MADE_LINKS, trouble } from './trouble.js';
 
 export interface DemoFolders {
   home: string;
@@ -65,6 +65,7 @@ export function writeDemo(base: string, seed: number, today: Date, troubled = tr
   writeFiles(at.marrowick, [...tree.marrowick, ...gone.files]);
   writeFiles(at.fieldDrive, tree.fieldDrive);
   writeFiles(at.stationShare, tree.stationShare);
+  if (troubled) for (const [path, target] of HAND_MADE_LINKS) symlinkSync(target, join(at.marrowick, path));
   mkdirSync(dirname(at.fieldDriveStore), { recursive: true });
 
   const applications = join(at.systemData, 'applications');
@@ -128,6 +129,7 @@ export function writeDemo(base: string, seed: number, today: Date, troubled = tr
         collections: gathered,
         quickFilters: QUICK_FILTERS,
         searches: searches(today.getUTCFullYear()),
+        publications: troubled ? [{ collection: 'Filing targets', folder: join(at.marrowick, 'Office') }] : [],
       },
       null,
       1,

@@ -407,6 +407,13 @@ describe('links that lie in the places already', () => {
     await rellin.post('/aliases/take', { ...link(broken), to: link(broken.candidates[0]!) });
     expect(text(at('Links/insurance'))).toBe('insured');
     expect((await found()).links.filter((l) => l.path.includes('/Links/'))).toHaveLength(1);
+    // taken back, it is as it was before
+    await undo();
+    await until(
+      () => readlinkSync(at('Links/insurance')),
+      (target) => target === '../old/insurance.txt',
+    );
+    await rellin.post('/aliases/take', { ...link(broken), to: link(broken.candidates[0]!) });
     // from now on it goes along
     renameSync(at('Boat/Papers'), at('Boat/Documents'));
     await until(

@@ -95,7 +95,7 @@ class Disk {
       if (this.at.has(step.to.path)) throw new Error(`written over: ${step.to.path}`);
       return this.put(step.to.path, step.form, step.to.content);
     }
-    if (step.do === 'change' || step.do === 'remove') {
+    if (step.do === 'change' || step.do === 'release' || step.do === 'remove') {
       const is = this.at.get(step.from.path);
       if (!is || is.form !== step.form || (step.form !== 'folder' && is.content !== step.from.content))
         throw new Error(`not ours: ${step.from.path}`);
@@ -135,6 +135,7 @@ function carryOut(plan: LinkPlan, disk: Disk, records: Map<string, WrittenLink>,
         next: null,
         inode: null,
         foreign: false,
+        before: null,
       };
       records.set(step.key, {
         ...record,
@@ -146,7 +147,7 @@ function carryOut(plan: LinkPlan, disk: Disk, records: Map<string, WrittenLink>,
     if (n++ >= cut) return;
     const inode = disk.run(step);
     if (n++ >= cut) return;
-    if (step.do === 'remove' || step.do === 'forget') records.delete(step.key);
+    if (step.do === 'remove' || step.do === 'release' || step.do === 'forget') records.delete(step.key);
     else
       records.set(step.key, {
         ...records.get(step.key)!,
@@ -259,6 +260,7 @@ describe('links on disk', () => {
       next: null,
       inode,
       foreign: true,
+      before: null,
     });
     const more = [
       ...wanted,
@@ -270,6 +272,31 @@ describe('links on disk', () => {
     carryOut(plan(moved), disk, records);
     expect(disk.at.get('/p/Targets/by hand')!.content).toBe('/abs');
     expect(disk.at.get('/p/Targets/C')!.content).toBe('../new');
+  });
+
+  it('that were taken over go back to the person as they were', () => {
+    const disk = new Disk();
+    const inode = disk.put('/p/by hand', 'link', '/old');
+    const records = new Map<string, WrittenLink>();
+    const now = { path: '/p/by hand', content: '/old' };
+    records.set('a', {
+      key: 'a',
+      form: 'link',
+      name: 'by hand',
+      now,
+      next: null,
+      inode,
+      foreign: false,
+      before: '/old',
+    });
+    carryOut(
+      planLinks([want('a', '/p', 'by hand', 'link', '/new')], [...records.values()], disk.entries),
+      disk,
+      records,
+    );
+    expect(disk.at.get('/p/by hand')!.content).toBe('/new');
+    carryOut(planLinks([], [...records.values()], disk.entries), disk, records);
+    expect([disk.at.get('/p/by hand')!.content, records.size]).toEqual(['/old', 0]);
   });
 
   it('wait while their folder cannot be seen', () => {

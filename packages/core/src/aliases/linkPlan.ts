@@ -38,6 +38,8 @@ export interface WrittenLink {
   inode: number | null;
   /** A person put it there, and it stands for a wanted one: it is never changed or removed. */
   foreign: boolean;
+  /** What it held before it was taken over from a person, who gets it back so; null for one that we made. */
+  before: string | null;
 }
 
 export interface SeenEntry {
@@ -54,6 +56,8 @@ export type LinkStep =
   /** It stands as it should; only the record is behind. */
   | { do: 'note'; key: string; form: LinkForm; name: string; to: Settled; inode: number }
   | { do: 'remove'; key: string; form: LinkForm; from: Settled }
+  /** It is the person's again, as it was. */
+  | { do: 'release'; key: string; form: LinkForm; from: Settled; to: Settled }
   /** There is nothing of ours any more. */
   | { do: 'forget'; key: string };
 
@@ -117,7 +121,9 @@ export function planLinks(
   for (const record of gone.sort((a, b) => longest(b) - longest(a))) {
     const there = ours(record);
     const { key, form } = record;
-    if (there && form === 'folder') emptied.push({ do: 'remove', key, form, from: there.at });
+    if (there && record.before !== null)
+      plan.steps.push({ do: 'release', key, form, from: there.at, to: { ...there.at, content: record.before } });
+    else if (there && form === 'folder') emptied.push({ do: 'remove', key, form, from: there.at });
     else if (there && !record.foreign) {
       plan.steps.push({ do: 'remove', key, form, from: there.at });
       look(parentOf(there.at.path))!.delete(nameOf(there.at.path));

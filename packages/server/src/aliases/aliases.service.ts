@@ -124,6 +124,8 @@ export class AliasesService {
   async remove(id: string): Promise<void> {
     const alias = (await this.aliases()).find((a) => a.id === id);
     if (!alias) throw new Refusal('not-found', 'That alias is there no more.');
+    // from now on it is not the person's any more, to whom an undo of taking it in would give it back
+    await this.db.query(`UPDATE written_link SET before_taken = NULL WHERE key = $1`, [aliasKey(id)]);
     await this.journal.act({ act: 'remove-alias', summary: `Took the alias “${shown(alias.name)}” away` }, (tx) =>
       tx.remove('alias', id),
     );
@@ -232,7 +234,8 @@ export class AliasesService {
     if (!row || path === undefined) throw new Refusal('not-found', 'That link is there no more.');
     const id = randomUUID();
     await this.db.query(
-      `INSERT INTO written_link (key, place_id, form, name, now_path, now_content, inode) VALUES ($1, $2, 'link', $3, $4, $5, $6)`,
+      `INSERT INTO written_link (key, place_id, form, name, now_path, now_content, inode, before_taken)
+       VALUES ($1, $2, 'link', $3, $4, $5, $6, $5)`,
       [aliasKey(id), link.placeId, row.name, path, link.content, row.inode],
     );
     await this.journal.act({ act: 'take-alias', summary: `Took the link “${shown(row.name)}” in as an alias` }, (tx) =>

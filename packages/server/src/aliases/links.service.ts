@@ -49,6 +49,7 @@ interface Row {
   next_content: string | null;
   inode: number | null;
   is_foreign: boolean;
+  before_taken: string | null;
 }
 
 @Injectable()
@@ -168,6 +169,7 @@ export class LinksService implements OnApplicationShutdown {
       next: at(r.next_path, r.next_content),
       inode: r.inode,
       foreign: r.is_foreign,
+      before: r.before_taken,
     }));
   }
 
@@ -224,7 +226,7 @@ export class LinksService implements OnApplicationShutdown {
     steps.forEach((step, i) => {
       const outcome = outcomes[i]!;
       if (!outcome.ok) failed.push({ key: step.key, reason: outcome.reason });
-      else if (step.do === 'remove' || step.do === 'forget') gone.push(step.key);
+      else if (step.do === 'remove' || step.do === 'release' || step.do === 'forget') gone.push(step.key);
       else
         stand.push({
           key: step.key,

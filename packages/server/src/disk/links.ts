@@ -85,6 +85,10 @@ export function runStep(step: LinkStep): StepOutcome {
         if (!isOurs(step.form, step.from)) return refused(step.from.path);
         change(step);
         return { ok: true, inode: inodeOf(step.to.path) };
+      case 'release':
+        if (!isOurs(step.form, step.from)) return { ok: true, inode: null };
+        if (step.from.content !== step.to.content) change(step);
+        return { ok: true, inode: null };
       case 'remove':
         if (!isOurs(step.form, step.from)) return { ok: true, inode: null };
         if (step.form === 'folder') removeEmpty(step.from.path);
@@ -136,7 +140,7 @@ function written(path: string, content: string): string {
 
 const partOf = (path: string) => absolute(parentOf(path), PART + randomBytes(6).toString('hex'));
 
-function change({ form, from, to }: Extract<LinkStep, { do: 'change' }>): void {
+function change({ form, from, to }: Extract<LinkStep, { do: 'change' | 'release' }>): void {
   if (form === 'folder') {
     if (lstatSync(diskPath(to.path), { throwIfNoEntry: false })) throw taken();
     renameSync(diskPath(from.path), diskPath(to.path));

@@ -10,6 +10,7 @@ import type { CatalogueFilter } from '@rellin/contract';
 import type { Identity } from '@rellin/core/identity';
 import { nameOf } from '@rellin/core/paths';
 import { NO_WEIGHT, withOpening } from '@rellin/core/usage';
+import { AliasesService } from '../aliases/aliases.service.js';
 import { CollectionsService } from '../collections/collections.service.js';
 import { IdentityService } from '../identity/identity.service.js';
 import { describe } from '../indexing/mimeTypes.js';
@@ -59,6 +60,8 @@ interface Seed {
     untilTonight?: boolean;
   }[];
   searches?: SearchChangeRequest[];
+  /** Collections of the seed that are published, and the folder in which. */
+  publications?: { collection: string; folder: string }[];
   /** Facets by name; a tag or collection by its own name. */
   quickFilters?: { name: string; keys?: string; filter: CatalogueFilter }[];
 }
@@ -83,6 +86,7 @@ export class SeedService {
     private readonly quickFilters: QuickFiltersService,
     private readonly searches: SearchesService,
     private readonly identity: IdentityService,
+    private readonly aliases: AliasesService,
     private readonly journal: JournalService,
   ) {}
 
@@ -169,6 +173,10 @@ export class SeedService {
       });
       collectionOf.set(c.name, id);
       if (c.pin) await this.pins.pin({ target: 'collection', id }, c.slot);
+    }
+    for (const { collection, folder } of seed.publications ?? []) {
+      const sourceId = collectionOf.get(collection);
+      if (sourceId) await this.aliases.publish({ source: 'collection', sourceId, folder });
     }
     for (const search of seed.searches ?? []) await this.sizes(await this.searches.add(search), search.query ?? '');
     for (const { name, keys, filter } of seed.quickFilters ?? []) {

@@ -75,6 +75,7 @@ describe('the acts on an item', () => {
       'Goes with…',
       'Picture…',
       'Own key…',
+      'Place an alias…',
       'Repoint…',
       'Remove shortcut',
     ]);
@@ -131,6 +132,7 @@ describe('the acts on an item', () => {
       'goes-with',
       'picture',
       'own-key',
+      'alias',
       'repoint',
     ]);
   });

@@ -5,6 +5,8 @@ import type { ShortcutView } from '@rellin/contract';
 import { nameOf, parentOf, shown } from '@rellin/core/paths';
 import { CannotRead } from '../parts/CannotRead';
 import { EmptyState } from '../parts/EmptyState';
+import { usePlaces } from '../api/queries';
+import { trailOf } from '../parts/trailOf';
 import { useDesk } from '../frame/desk';
 import { useAliasActs, useAliases, useFoundLinks, usePublications } from './useAliases';
 import './aliases.css';
@@ -15,11 +17,12 @@ const LEADS = {
   nowhere: 'Leads nowhere',
 } as const;
 
-function Where({ path, name }: { path: string; name?: string }) {
+function Where({ path }: { path: string }) {
+  const places = usePlaces().data ?? [];
   return (
-    <span className="where">
-      <b>{name ?? shown(nameOf(path))}</b>
-      <span className="mono small">{shown(parentOf(path))}</span>
+    <span className="where" title={shown(path)}>
+      <b>{shown(nameOf(path))}</b>
+      <span className="small">{trailOf(parentOf(path), places)}</span>
     </span>
   );
 }

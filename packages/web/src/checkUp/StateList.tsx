@@ -2,7 +2,6 @@
 import { useMemo } from 'react';
 import Button from '@mui/material/Button';
 import type { PlaceView, ShortcutView } from '@rellin/contract';
-import { segmentsOf, shown } from '@rellin/core/paths';
 import { usePlaces } from '../api/queries';
 import { runKey, useActs } from '../acts/useActs';
 import { useDo } from '../acts/useDo';
@@ -11,16 +10,10 @@ import { shortDate } from '../parts/dates';
 import { EmptyState } from '../parts/EmptyState';
 import { Grid, type Column } from '../parts/Grid';
 import { Tether } from '../parts/Tether';
+import { trailOf } from '../parts/trailOf';
 import { whereabouts } from '../parts/whereabouts';
 import type { Part } from './parts';
 import { useCheckUpActs } from './useCheckUpActs';
-
-/** Where an original was before it was followed: its folders, as they are shown everywhere. */
-export function whereItWas(path: string, places: readonly PlaceView[]): string {
-  const place = places.find((p) => path.startsWith(`${p.root}/`));
-  if (!place) return shown(path);
-  return [place.name, ...segmentsOf(path.slice(place.root.length + 1)).map(shown)].join(' › ');
-}
 
 const columnsOf = (places: readonly PlaceView[]): Column<ShortcutView>[] => [
   {
@@ -50,7 +43,7 @@ const columnsOf = (places: readonly PlaceView[]): Column<ShortcutView>[] => [
     width: 'minmax(160px, 1.4fr)',
     cell: (s) => (
       <span className="small cut" title={s.stateReason}>
-        {s.followedFrom === null ? s.stateReason : `was ${whereItWas(s.followedFrom, places)}`}
+        {s.followedFrom === null ? s.stateReason : `was ${trailOf(s.followedFrom, places)}`}
       </span>
     ),
   },

@@ -43,6 +43,7 @@ export class Aliases1700000900000 implements MigrationInterface {
         next_content text,
         inode double precision,
         is_foreign boolean NOT NULL DEFAULT false,
+        before_taken text,
         trouble text
       );
       CREATE INDEX written_link_place ON written_link (place_id);
