@@ -1,5 +1,6 @@
 /** The check-up: what went wrong at the observatory, and how a person sets it right. */
-import { existsSync, renameSync } from 'node:fs';
+import { execFileSync } from 'node:child_process';
+import { existsSync, lstatSync, readdirSync, readFileSync, renameSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect, type Page, test } from '@playwright/test';
 import { App } from './app';
@@ -15,6 +16,7 @@ test.afterAll(() => app.end());
 
 const part = (name: string) => page.getByRole('tab', { name: new RegExp(`^${name}`) });
 const card = (name: string) => page.getByRole('region', { name, exact: true });
+const dialog = () => page.getByRole('dialog');
 const notice = () => page.locator('.MuiSnackbar-root');
 const navCount = () => page.getByRole('navigation', { name: 'Views' }).getByRole('link', { name: /^Check-up/ });
 
@@ -83,4 +85,56 @@ test('all is looked at anew on command', async () => {
   await page.getByRole('button', { name: 'Check now' }).click();
   await expect(page.getByRole('button', { name: 'Check now' })).toBeEnabled();
   await expect(page.getByText(/checked today/)).toBeVisible();
+});
+
+test('a collection is published; the shell reads its links, and one that is dropped there joins', async () => {
+  await page.goto(`${app.address}/collections`);
+  await page.locator('.tree-label').getByText('Slipway', { exact: true }).first().click({ button: 'right' });
+  await page.getByRole('menuitem', { name: 'Publish…' }).click();
+  await dialog().getByLabel('In the folder').fill(join(app.place, 'Office'));
+  await page.keyboard.press('Escape');
+  await dialog()
+    .getByRole('checkbox', { name: /^Numbered/ })
+    .check();
+  await dialog().getByRole('button', { name: 'Publish' }).click();
+  await expect(notice()).toContainText('Published 4 links in');
+  const folder = join(app.place, 'Office/Slipway');
+  const shell = (command: string) => execFileSync('sh', ['-c', command], { cwd: folder, encoding: 'utf8' });
+  expect(shell('ls').split('\n').filter(Boolean)).toHaveLength(4);
+  // what is read through a link is the original
+  const table = shell('ls | grep "Tide table"').trim();
+  expect(readFileSync(join(folder, table), 'utf8')).toBe(readFileSync(shell(`readlink -f "${table}"`).trim(), 'utf8'));
+  shell('ln -s ../../Boat/Safety "safety at sea"');
+  await page.locator('.tree-label').getByText('Slipway', { exact: true }).first().click();
+  await expect(page.getByRole('grid', { name: 'In Slipway' })).toContainText('Safety');
+  await page.goto(`${app.address}/check-up?show=links`);
+  const published = page.getByRole('region', { name: 'Published' });
+  await expect(published).toContainText('Slipway');
+  await published
+    .locator('.link-row')
+    .filter({ hasText: 'Slipway' })
+    .getByRole('button', { name: 'Unpublish' })
+    .click();
+  await expect(published).not.toContainText('Slipway');
+  expect(shell('ls').trim()).toBe('safety at sea');
+});
+
+test('an alias is placed from the find line, and a link that led nowhere is repaired', async () => {
+  await page.goto(`${app.address}/catalogue`);
+  await page.keyboard.press('/');
+  await page.keyboard.type('engine hours');
+  await page.getByRole('option').first().waitFor();
+  await page.keyboard.press('Shift+Enter');
+  await page.getByRole('option', { name: 'Place an alias…' }).click();
+  await dialog().getByLabel('In the folder').fill(join(app.place, 'Office'));
+  await page.keyboard.press('Escape');
+  await dialog().getByLabel('Name of the file').fill('engine');
+  await page.keyboard.press('Enter');
+  await expect(notice()).toContainText('Placed the alias engine');
+  const extension = readdirSync(join(app.place, 'Office')).find((name) => name.startsWith('engine.'))!;
+  expect(lstatSync(join(app.place, 'Office', extension)).isSymbolicLink()).toBe(true);
+  await page.goto(`${app.address}/check-up?show=links`);
+  await page.getByRole('button', { name: 'Lead to Papers › licence.pdf' }).click();
+  await expect(notice()).toContainText('Repaired the link licence');
+  expect(readFileSync(join(app.place, 'Boat/licence')).subarray(0, 5).toString()).toBe('%PDF-');
 });

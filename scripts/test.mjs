@@ -3,6 +3,7 @@
  * interface in headless Chromium. The last line is "N passed, N failed".
  *
  *   npm test -- core|server|web|e2e     only that part
+ *   npm run test:faults                 the server ended at every point of every act that touches the disk
  */
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
@@ -23,7 +24,7 @@ import { runAlong } from './lib/run.mjs';
 
 const JEST_PARTS = ['core', 'server', 'web'];
 
-async function jest(parts, env) {
+async function jest(parts, env, only = []) {
   const file = join(DATA, 'test', 'jest.json');
   rmSync(file, { force: true });
   const started = Date.now();
@@ -35,6 +36,7 @@ async function jest(parts, env) {
       join(ROOT, 'node_modules/jest/bin/jest.js'),
       '--selectProjects',
       ...parts,
+      ...only,
       '--json',
       // one fewer than the cores is Jest's habit: on two cores that is half the machine
       '--maxWorkers=100%',
@@ -81,7 +83,7 @@ runMain(async () => {
   const wants = (part) => asked.length === 0 || asked.includes(part);
   ensurePackages();
   ensurePostgres();
-  if (wants('server')) ensureReferences();
+  if (wants('server') || asked.includes('faults')) ensureReferences();
   if (wants('e2e')) ensureChromium();
   ensureBuild();
   const folder = join(DATA, 'test');
@@ -98,6 +100,8 @@ runMain(async () => {
   try {
     const parts = JEST_PARTS.filter(wants);
     if (parts.length > 0) results.push(await jest(parts, env));
+    if (asked.includes('faults'))
+      results.push(await jest(['server'], { ...env, RELLIN_ALL_FAULTS: '1' }, ['--testPathPatterns', 'faults']));
     if (wants('e2e')) results.push(await e2e(env));
   } finally {
     cluster.stop();

@@ -1,9 +1,9 @@
 /** The command, as other programs, menus and panels of the system use it. */
 import { spawnSync } from 'node:child_process';
-import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { existsSync, lstatSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
-import type { PinView, ShortcutDetail } from '@rellin/contract';
+import type { PinView, PublicationView, ShortcutDetail } from '@rellin/contract';
 import { PROJECT, Rellin } from './testing/harness.js';
 
 let rellin: Rellin;
@@ -76,6 +76,27 @@ describe('the command', () => {
     expect(existsSync(join(rellin.place, 'today.csv'))).toBe(true);
     expect(command('file-into', 'log folder').status).toBe(2);
     expect(command('file-into', 'log folder', 'today.csv', '--clash', 'perhaps').status).toBe(2);
+  });
+});
+
+describe('links on disk', () => {
+  it('places an alias, publishes and ends that, by name', async () => {
+    mkdirSync(join(rellin.place, 'Desk'));
+    expect(command('alias', 'from the terminal', 'Desk', '--name', 'here').stdout).toMatch(/^Placed .*\/Desk\/here/);
+    expect(lstatSync(join(rellin.place, 'Desk', readdirSync(join(rellin.place, 'Desk'))[0]!)).isSymbolicLink()).toBe(
+      true,
+    );
+    const [first] = await rellin.shortcuts();
+    await rellin.post('/collections', { name: 'Morning round', shortcutIds: [first!.id] });
+    const published = json<PublicationView>('publish', 'morning', 'round', './Desk', '--ordered');
+    expect(published).toMatchObject({ path: join(rellin.place, 'Desk/Morning round'), links: 1, ordered: true });
+    expect(readdirSync(published.path!)).toHaveLength(1);
+    expect(command('publish', 'Morning round', '--menu').stdout).toBe('Published “Morning round” as a menu\n');
+    expect(json<PublicationView[]>('unpublish', 'Morning round')).toHaveLength(2);
+    expect(existsSync(published.path!)).toBe(false);
+    expect([command('publish', 'Nothing', 'Desk').status, command('publish', 'Morning round').status]).toEqual([1, 2]);
+    expect([command('unpublish', 'Morning round').status, command('alias', 'one').status]).toEqual([1, 2]);
+    expect(command('alias', 'from the terminal', '/usr').status).toBe(1);
   });
 });
 

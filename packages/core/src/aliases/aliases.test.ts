@@ -89,17 +89,25 @@ class Disk {
       ? [...this.at].filter(([path]) => parentOf(path) === folder).map(([path, e]) => ({ name: nameOf(path), ...e }))
       : undefined;
 
+  /** The first half of giving a link another name: both stand there. */
+  half(step: LinkStep): void {
+    if (step.do !== 'change' || step.form === 'folder' || step.from.path === step.to.path) return;
+    const is = this.at.get(step.from.path)!;
+    const same = step.from.content === step.to.content;
+    this.at.set(step.to.path, { ...is, content: step.to.content, inode: same ? is.inode : this.inodes++ });
+  }
+
   /** The inode of what was made or changed. */
   run(step: LinkStep): number | undefined {
     if (step.do === 'make') {
       if (this.at.has(step.to.path)) throw new Error(`written over: ${step.to.path}`);
       return this.put(step.to.path, step.form, step.to.content);
     }
-    if (step.do === 'change' || step.do === 'release' || step.do === 'remove') {
+    if (step.do === 'change' || step.do === 'release' || step.do === 'remove' || step.do === 'clear') {
       const is = this.at.get(step.from.path);
       if (!is || is.form !== step.form || (step.form !== 'folder' && is.content !== step.from.content))
         throw new Error(`not ours: ${step.from.path}`);
-      if (step.do === 'remove') {
+      if (step.do === 'remove' || step.do === 'clear') {
         if (step.form === 'folder' && this.entries(step.from.path)!.length > 0) return undefined;
         this.at.delete(step.from.path);
         return undefined;
@@ -139,23 +147,33 @@ function carryOut(plan: LinkPlan, disk: Disk, records: Map<string, WrittenLink>,
       };
       records.set(step.key, {
         ...record,
-        name: step.name,
+        name: step.do === 'make' ? step.name : record.name,
         next: step.to,
-        ...(step.do === 'make' && { now: null, inode: null }),
+        ...(step.do === 'make' ? { now: null, inode: null } : { now: step.from }),
       });
     }
     if (n++ >= cut) return;
+    if (n++ >= cut) return disk.half(step);
     const inode = disk.run(step);
     if (n++ >= cut) return;
+    if (step.do === 'clear') continue;
     if (step.do === 'remove' || step.do === 'release' || step.do === 'forget') records.delete(step.key);
-    else
+    else {
+      const record = records.get(step.key)!;
+      const old = record.now?.path;
       records.set(step.key, {
-        ...records.get(step.key)!,
+        ...record,
         name: step.name,
         now: step.to,
         next: null,
         inode: step.do === 'note' ? step.inode : inode!,
       });
+      // with a folder's new name goes what is recorded to lie in it
+      if (step.form === 'folder' && old !== undefined && old !== step.to.path)
+        for (const [key, r] of records)
+          if (r.now?.path.startsWith(`${old}/`))
+            records.set(key, { ...r, now: { ...r.now, path: step.to.path + r.now.path.slice(old.length) } });
+    }
   }
 }
 
@@ -328,9 +346,16 @@ describe('links on disk', () => {
         put();
         // cut short anywhere, as by kill -9, several times
         for (let k = 0; k < 3; k++)
-          carryOut(planLinks(wanted, [...records.values()], disk.entries), disk, records, random.int(0, 12));
+          carryOut(planLinks(wanted, [...records.values()], disk.entries), disk, records, random.int(0, 16));
         for (let k = 0; k < 4; k++) carryOut(planLinks(wanted, [...records.values()], disk.entries), disk, records);
         const plan = planLinks(wanted, [...records.values()], disk.entries);
+        const stray = [...disk.at].filter(
+          ([path, e]) =>
+            e.form === 'link' &&
+            /^[a-d]\d$/.test(e.content) &&
+            ![...records.values()].some((r) => r.now?.path === path),
+        );
+        expect({ seed, stray }).toEqual({ seed, stray: [] });
         expect({ seed, steps: plan.steps.filter((s) => s.do !== 'remove'), deleted: plan.deleted }).toEqual({
           seed,
           steps: [],
@@ -338,6 +363,7 @@ describe('links on disk', () => {
         });
         for (const w of wanted) {
           const record = records.get(w.key)!;
+          expect(nameOf(record.now!.path).replace(/ \(\d+\)$/, '')).toBe(w.name);
           expect(disk.at.get(record.now!.path)).toMatchObject({
             form: w.form,
             ...(w.form !== 'folder' && { content: w.content('') }),

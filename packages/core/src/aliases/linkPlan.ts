@@ -28,7 +28,7 @@ export interface Settled {
 export interface WrittenLink {
   key: string;
   form: LinkForm;
-  /** The name that was wanted when it was written; on disk it may be another, where that was taken. */
+  /** The name that was wanted when it was last written; on disk it may be another, where that was taken. */
   name: string;
   /** As it was left; null before it was first written. */
   now: Settled | null;
@@ -56,6 +56,8 @@ export type LinkStep =
   /** It stands as it should; only the record is behind. */
   | { do: 'note'; key: string; form: LinkForm; name: string; to: Settled; inode: number }
   | { do: 'remove'; key: string; form: LinkForm; from: Settled }
+  /** The old link beside the new one, left there where the work was cut short. */
+  | { do: 'clear'; key: string; form: LinkForm; from: Settled }
   /** It is the person's again, as it was. */
   | { do: 'release'; key: string; form: LinkForm; from: Settled; to: Settled }
   /** There is nothing of ours any more. */
@@ -72,16 +74,29 @@ export interface LinkPlan {
   waiting: string[];
 }
 
+/** A name beside others that are alike. */
+function numbered(name: string, n: number): string {
+  const dot = name.lastIndexOf('.');
+  return dot > 0 ? `${name.slice(0, dot)} (${n})${name.slice(dot)}` : `${name} (${n})`;
+}
+
+/** Whether a file's name is one that was wanted, numbered or not. */
+function isNameOf(file: string, name: string): boolean {
+  const n = Number(/ \((\d+)\)(?:\.[^.]*)?$/.exec(file)?.[1] ?? 0);
+  return file === name || (n > 1 && file === numbered(name, n));
+}
+
 /**
  * `entries` lists a folder by its absolute path; undefined where it cannot be seen, as while its place is away. Cost:
  * linear in what is wanted, recorded and seen.
  */
 export function planLinks(
   wanted: readonly WantedLink[],
-  written: readonly WrittenLink[],
+  recorded: readonly WrittenLink[],
   entries: (folder: string) => readonly SeenEntry[] | undefined,
 ): LinkPlan {
   const plan: LinkPlan = { steps: [], deleted: [], dropped: [], waiting: [] };
+  const written = recorded.map((w) => ({ ...w }));
   const records = new Map(written.map((w) => [w.key, w]));
   const asked = new Set(wanted.map((w) => w.key));
   const seenIn = new Map<string, Map<string, SeenEntry>>();
@@ -108,10 +123,34 @@ export function planLinks(
     }
     return undefined;
   };
+  /** The old link, where the new one stands beside it already. */
+  const leftOver = ({ form, now, next }: WrittenLink, there: Settled): Settled | undefined => {
+    if (form === 'folder' || !now || !next || there !== next || now.path === next.path) return undefined;
+    const entry = look(parentOf(now.path))?.get(nameOf(now.path));
+    return entry?.form === form && entry.content === now.content ? now : undefined;
+  };
+  /** A folder stands elsewhere than recorded: so does what is recorded to lie in it. */
+  const relocate = (from: string, to: string): void => {
+    const under = (at: Settled | null) =>
+      at?.path.startsWith(`${from}/`) ? { ...at, path: to + at.path.slice(from.length) } : at;
+    for (const w of written) {
+      w.now = under(w.now);
+      w.next = under(w.next);
+    }
+  };
+  for (const record of written.filter((w) => w.form === 'folder' && w.now && w.next)) {
+    const there = ours(record);
+    if (there && there.at.path !== record.now!.path) relocate(record.now!.path, there.at.path);
+  }
   const mine = new Set<string>();
   for (const record of written) {
     const there = ours(record);
-    if (there) mine.add(there.at.path);
+    if (!there) continue;
+    mine.add(there.at.path);
+    const old = leftOver(record, there.at);
+    if (!old) continue;
+    plan.steps.push({ do: 'clear', key: record.key, form: record.form, from: old });
+    look(parentOf(old.path))!.delete(nameOf(old.path));
   }
 
   // what is wanted no more goes first: its name is free again; folders go last, when all that leaves them has left
@@ -154,10 +193,8 @@ export function planLinks(
   };
   const freeName = (folder: string, name: string): string => {
     const names = takenIn(folder);
-    const dot = name.lastIndexOf('.');
-    const [stem, ending] = dot > 0 ? [name.slice(0, dot), name.slice(dot)] : [name, ''];
     let free = name;
-    for (let n = 2; names.has(free.toLowerCase()); n++) free = `${stem} (${n})${ending}`;
+    for (let n = 2; names.has(free.toLowerCase()); n++) free = numbered(name, n);
     names.add(free.toLowerCase());
     return free;
   };
@@ -187,6 +224,7 @@ export function planLinks(
         there = { at: { path: below(folder, renamed.name), content: renamed.content }, inode: renamed.inode };
         mine.add(there.at.path);
         record.name = name;
+        if (form === 'folder' && record.now) relocate(record.now.path, there.at.path);
       }
     }
     // a record may be ahead of the disk: what was about to lie in a renamed folder lies in it under its old name still
@@ -203,7 +241,7 @@ export function planLinks(
     } else if (record && there) {
       const from = { path: carriedTo(there.at.path), content: there.at.content };
       mine.add(from.path);
-      const stays = parentOf(from.path) === folder && (record.name === name || nameOf(from.path) === name);
+      const stays = parentOf(from.path) === folder && (record.name === name || isNameOf(nameOf(from.path), name));
       const path = stays ? from.path : below(folder, freeName(folder, name));
       const to = { path, content };
       const is = from.path === path && (form === 'folder' || from.content === content);

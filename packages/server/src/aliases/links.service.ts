@@ -15,6 +15,7 @@ import { DiskHangs, DiskService } from '../disk/disk.service.js';
 import { absolute } from '../disk/paths.js';
 import type { StepOutcome } from '../disk/diskMessages.js';
 import { EventsService } from '../events/events.service.js';
+import { faultPoint } from '../faults/faultPoint.js';
 import { IndexerService } from '../indexing/indexer.service.js';
 import { JournalService } from '../journal/journal.service.js';
 import { OriginalsRepository } from '../originals/originals.repository.js';
@@ -140,8 +141,7 @@ export class LinksService implements OnApplicationShutdown {
     const plan = planLinks(wanted, written, (folder) => listed.get(folder) ?? undefined);
     if (plan.deleted.length > 0 && again && (await this.moved(placeId, root, plan, written)))
       return this.bring(place, false);
-    for (let i = 0; i < plan.steps.length && !this.stopped; i += STEPS)
-      await this.carryOut(placeId, root, plan.steps.slice(i, i + STEPS), written);
+    for (const steps of together(plan.steps)) if (!this.stopped) await this.carryOut(placeId, root, steps, written);
     if (plan.steps.length > 0) {
       this.events.changed('aliases');
       this.soon(ONCE_MORE_MS);
@@ -189,6 +189,9 @@ export class LinksService implements OnApplicationShutdown {
               name: s.name,
               next_path: below(root, s.to.path),
               next_content: s.to.content,
+              // where it stands now; a folder above may have got another name since that was recorded
+              now_path: s.do === 'make' ? null : below(root, s.from.path),
+              now_content: s.do === 'make' ? null : s.from.content,
               fresh: s.do === 'make',
             },
           ]
@@ -196,25 +199,25 @@ export class LinksService implements OnApplicationShutdown {
     );
     if (intents.length > 0)
       await this.db.query(
-        `INSERT INTO written_link (key, place_id, form, name, next_path, next_content)
-         SELECT i.key, $1, i.form, i.name, i.next_path, i.next_content
-         FROM jsonb_to_recordset($2) AS i (key text, form text, name text, next_path text, next_content text)
+        `INSERT INTO written_link (key, place_id, form, name, next_path, next_content, now_path, now_content)
+         SELECT i.key, $1, i.form, i.name, i.next_path, i.next_content, i.now_path, i.now_content
+         FROM jsonb_to_recordset($2) AS i (key text, form text, name text, next_path text, next_content text,
+           now_path text, now_content text)
          ON CONFLICT (key) DO UPDATE SET next_path = excluded.next_path, next_content = excluded.next_content,
-           name = excluded.name, trouble = NULL`,
+           now_path = excluded.now_path, now_content = excluded.now_content, trouble = NULL`,
         [placeId, JSON.stringify(intents)],
       );
     // one that is made anew is not what was there before
     const fresh = intents.filter((i) => i.fresh).map((i) => i.key);
-    if (fresh.length > 0)
-      await this.db.query(
-        `UPDATE written_link SET now_path = NULL, now_content = NULL, inode = NULL WHERE key = ANY($1)`,
-        [fresh],
-      );
+    if (fresh.length > 0) await this.db.query(`UPDATE written_link SET inode = NULL WHERE key = ANY($1)`, [fresh]);
+    faultPoint('links meant');
     const outcomes = await this.disk.linkSteps(placeId, steps);
-    await this.done(root, steps, outcomes, written);
+    faultPoint('links done, not recorded');
+    await this.done(placeId, root, steps, outcomes, written);
   }
 
   private async done(
+    placeId: number,
     root: string,
     steps: readonly LinkStep[],
     outcomes: readonly StepOutcome[],
@@ -226,6 +229,7 @@ export class LinksService implements OnApplicationShutdown {
     steps.forEach((step, i) => {
       const outcome = outcomes[i]!;
       if (!outcome.ok) failed.push({ key: step.key, reason: outcome.reason });
+      else if (step.do === 'clear') return;
       else if (step.do === 'remove' || step.do === 'release' || step.do === 'forget') gone.push(step.key);
       else
         stand.push({
@@ -242,6 +246,19 @@ export class LinksService implements OnApplicationShutdown {
       for (const key of foreign)
         await manager.query(`UPDATE written_link SET key = $2 WHERE key = $1`, [key, ASIDE + randomUUID()]);
       if (gone.length > 0) await manager.query(`DELETE FROM written_link WHERE key = ANY($1)`, [gone]);
+      // with a folder's new name goes what is recorded to lie in it
+      for (const step of steps)
+        if (
+          (step.do === 'change' || step.do === 'note') &&
+          step.form === 'folder' &&
+          stand.some((s) => s.key === step.key)
+        )
+          await manager.query(
+            `UPDATE written_link w SET now_path = $2 || substr(w.now_path, length(f.now_path) + 1)
+             FROM written_link f WHERE f.key = $1 AND f.now_path <> $2 AND w.place_id = $3
+               AND starts_with(w.now_path, f.now_path || '/')`,
+            [step.key, below(root, step.to.path), placeId],
+          );
       if (stand.length > 0)
         await manager.query(
           `UPDATE written_link w SET name = d.name, now_path = d.path, now_content = d.content, inode = d.inode,
@@ -415,6 +432,19 @@ export class LinksService implements OnApplicationShutdown {
     clearTimeout(this.timer);
     await this.running;
   }
+}
+
+/** Steps whose intents are recorded together. What follows a folder's new name is recorded when that is done. */
+function together(steps: readonly LinkStep[]): LinkStep[][] {
+  const out: LinkStep[][] = [];
+  for (const step of steps) {
+    const last = out[out.length - 1];
+    const before = last?.[last.length - 1];
+    const opens = !before || last!.length === STEPS || (before.do === 'change' && before.form === 'folder');
+    if (opens) out.push([step]);
+    else last!.push(step);
+  }
+  return out;
 }
 
 export function below(root: string, path: string): string {

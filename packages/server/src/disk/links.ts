@@ -17,11 +17,12 @@ import {
   rmdirSync,
   symlinkSync,
   unlinkSync,
-  writeSync,
+  writeFileSync,
 } from 'node:fs';
 import { Buffer } from 'node:buffer';
 import type { LinkForm, LinkStep, SeenEntry } from '@rellin/core/aliases';
 import { fromBytes, nameOf, parentOf, shown, toBytes } from '@rellin/core/paths';
+import { faultPoint } from '../faults/faultPoint.js';
 import { absolute, diskPath } from './paths.js';
 import type { StepOutcome } from './diskMessages.js';
 
@@ -76,6 +77,7 @@ export function linksIn(folder: string): SeenEntry[] | null {
 }
 
 export function runStep(step: LinkStep): StepOutcome {
+  faultPoint('before a step with a link');
   try {
     switch (step.do) {
       case 'make':
@@ -89,6 +91,7 @@ export function runStep(step: LinkStep): StepOutcome {
         if (!isOurs(step.form, step.from)) return { ok: true, inode: null };
         if (step.from.content !== step.to.content) change(step);
         return { ok: true, inode: null };
+      case 'clear':
       case 'remove':
         if (!isOurs(step.form, step.from)) return { ok: true, inode: null };
         if (step.form === 'folder') removeEmpty(step.from.path);
@@ -120,6 +123,7 @@ function make(path: string, form: LinkForm, content: string): void {
     try {
       // a link refuses a name that is taken; a rename would write over it
       linkSync(diskPath(part), diskPath(path));
+      faultPoint('an entry under two names');
     } finally {
       unlinkSync(diskPath(part));
     }
@@ -132,9 +136,15 @@ const linkText = (content: string) => Buffer.from(toBytes(content));
 function written(path: string, content: string): string {
   const part = partOf(path);
   const file = openSync(diskPath(part), 'wx', 0o644);
-  writeSync(file, content);
-  fsyncSync(file);
-  closeSync(file);
+  try {
+    writeFileSync(file, content);
+    fsyncSync(file);
+  } catch (error) {
+    unlinkSync(diskPath(part));
+    throw error;
+  } finally {
+    closeSync(file);
+  }
   return part;
 }
 
@@ -149,6 +159,7 @@ function change({ form, from, to }: Extract<LinkStep, { do: 'change' | 'release'
   if (from.path !== to.path) {
     if (from.content === to.content) linkSync(diskPath(from.path), diskPath(to.path));
     else make(to.path, form, to.content);
+    faultPoint('the new link beside the old');
     unlinkSync(diskPath(from.path));
     return;
   }
@@ -158,6 +169,7 @@ function change({ form, from, to }: Extract<LinkStep, { do: 'change' | 'release'
     part = partOf(to.path);
     symlinkSync(linkText(to.content), diskPath(part));
   } else part = written(to.path, to.content);
+  faultPoint('the new link under a name for now');
   renameSync(diskPath(part), diskPath(to.path));
 }
 

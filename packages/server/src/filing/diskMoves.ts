@@ -22,6 +22,7 @@ import {
 } from 'node:fs/promises';
 import { fromBytes, nameOf, parentOf, shown } from '@rellin/core/paths';
 import { absolute, diskPath } from '../disk/paths.js';
+import { faultPoint } from '../faults/faultPoint.js';
 import { Refusal } from '../problems/refusal.js';
 
 export interface FiledItem {
@@ -161,6 +162,7 @@ async function forwardNow(item: FiledItem, signal?: AbortSignal): Promise<void> 
       }
       if (target && sameFile(source, target)) return unlink(diskPath(from!));
       await setAside(item);
+      faultPoint('what stood there put aside');
       try {
         return await place(from!, to);
       } catch (error) {

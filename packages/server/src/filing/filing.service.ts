@@ -15,6 +15,7 @@ import { fromBytes, isWithin, nameOf, parentOf, shown } from '@rellin/core/paths
 import type { FilingView } from '@rellin/contract';
 import { ActivityService } from '../activity/activity.service.js';
 import { absolute, diskPath } from '../disk/paths.js';
+import { faultPoint } from '../faults/faultPoint.js';
 import { IndexerService } from '../indexing/indexer.service.js';
 import { JournalService } from '../journal/journal.service.js';
 import { OriginalsService } from '../originals/originals.service.js';
@@ -262,6 +263,7 @@ export class FilingService {
        INSERT INTO filing_busy VALUES ($1)`,
       [id, folder.made, JSON.stringify(items)],
     );
+    faultPoint('filing meant');
     this.working.add(id);
     const stop = new AbortController();
     const activityId = `filing-${id}`;
@@ -274,6 +276,7 @@ export class FilingService {
         stop.signal.throwIfAborted();
         const way = item.way;
         await forward(item, stop.signal);
+        faultPoint('one filed');
         this.activity.progress(activityId, ++done);
         // how it went is needed to take it back
         if (item.way !== way) await this.keepItems(id, items);
@@ -281,7 +284,10 @@ export class FilingService {
         kept = Date.now();
         await this.db.query(`UPDATE filing SET filed = $2 WHERE id = $1`, [id, done]);
       }
-      for (const item of items) await release(item);
+      for (const item of items) {
+        await release(item);
+        faultPoint('one released');
+      }
       await this.journal.act({ act, summary }, (tx) => tx.update('filing', id, { state: 'done' }));
       await this.settled(id);
     } catch (error) {
@@ -338,6 +344,7 @@ export class FilingService {
     try {
       for (const item of order) {
         await step(item);
+        faultPoint('one brought');
         passed.push(item);
       }
       if (state === 'done') for (const item of order) await release(item);

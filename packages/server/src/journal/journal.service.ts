@@ -4,6 +4,7 @@ import { DataSource, IsNull, Not, type Repository } from 'typeorm';
 import { invert, type Change } from '@rellin/core/journal';
 import type { JournalLine, Topic } from '@rellin/contract';
 import { EventsService } from '../events/events.service.js';
+import { faultPoint } from '../faults/faultPoint.js';
 import { Refusal } from '../problems/refusal.js';
 import { ActTx } from './actTx.js';
 import { JournalEntity } from './journal.entity.js';
@@ -79,9 +80,11 @@ export class JournalService {
           options.inStack ?? true,
           JSON.stringify(tx.changes),
         ]);
+        faultPoint('act written, not committed');
       }
       return { result, changes: tx.changes };
     });
+    faultPoint('act committed, not told');
     this.tell(changes, context);
     return result;
   }
@@ -115,8 +118,10 @@ export class JournalService {
         line.changes = tx.changes;
       }
       await repository.save(line);
+      faultPoint('undo written, not committed');
       return { line, changes: tx.changes };
     });
+    faultPoint('undo committed, not told');
     this.tell(changes, { act: line.act, direction });
     return toLine(line);
   }

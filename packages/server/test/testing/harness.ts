@@ -151,7 +151,8 @@ export class Rellin {
 
   private async end(signal: NodeJS.Signals): Promise<number | null> {
     const child = this.child;
-    if (!child || child.exitCode !== null) return child?.exitCode ?? null;
+    // one that was ended by a signal has no exit code
+    if (!child || child.exitCode !== null || child.signalCode !== null) return child?.exitCode ?? null;
     const gone = new Promise<number | null>((resolve) => child.once('exit', (code) => resolve(code)));
     child.kill(signal);
     return gone;

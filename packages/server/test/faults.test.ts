@@ -1,0 +1,318 @@
+/**
+ * The server ended as by `kill -9` at each point of the acts that touch the disk, and other trouble under them. After the
+ * next start catalogue and disk agree, no link leads elsewhere than recorded, and what was acknowledged is there.
+ *
+ * `npm run test:faults` goes through every point; here some of each act are taken.
+ */
+import { execFileSync, spawnSync } from 'node:child_process';
+import {
+  existsSync,
+  lstatSync,
+  mkdirSync,
+  readdirSync,
+  readFileSync,
+  readlinkSync,
+  renameSync,
+  rmSync,
+  writeFileSync,
+} from 'node:fs';
+import { join } from 'node:path';
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import type {
+  AliasView,
+  CollectionView,
+  JournalLine,
+  LocatedView,
+  PublicationView,
+  ShortcutDetail,
+} from '@rellin/contract';
+import { Rellin, until } from './testing/harness.js';
+
+const ALL = process.env['RELLIN_ALL_FAULTS'] === '1';
+/** Of the points of an act every so many-th is taken, beginning elsewhere for each act. */
+const STRIDE = ALL ? 1 : 7;
+const MOST_POINTS = 60;
+
+let rellin: Rellin;
+let faults: string;
+let drive: string;
+let mounted = false;
+beforeAll(async () => {
+  const base = { file: '' };
+  rellin = await Rellin.make(
+    {
+      places: ['place', 'drive'],
+      env: {
+        get RELLIN_FAULTS() {
+          return base.file;
+        },
+      } as Record<string, string>,
+    },
+    (r) => {
+      base.file = faults = join(r.base, 'faults');
+      drive = join(r.base, 'drive');
+      mounted = spawnSync('mount', ['-t', 'tmpfs', '-o', 'size=256k', 'rellin-test', drive]).status === 0;
+      writeFileSync(join(drive, 'label.txt'), 'the drive');
+    },
+  );
+});
+afterAll(async () => {
+  await rellin.stop();
+  if (mounted) execFileSync('umount', [drive]);
+  await rellin.remove();
+});
+
+const at = (path: string) => join(rellin.place, path);
+const known = (path: string) =>
+  until(() => rellin.post<LocatedView>('/originals/locate', { path }).catch(() => undefined), Boolean);
+const list = (path: string) => (existsSync(path) ? readdirSync(path).sort() : []);
+const publications = () => rellin.get<PublicationView[]>('/aliases/publications');
+const alive = () => rellin.get('/session').then(Boolean, () => false);
+
+let round = 0;
+/** A fresh folder with two files and two folders that have shortcuts, and a collection of the folders. */
+async function scene() {
+  const name = `round ${++round}`;
+  rellin.write(`${name}/in/a.txt`, `a ${round}`);
+  rellin.write(`${name}/in/b.txt`, `b ${round}`);
+  rellin.write(`${name}/out/a.txt`, `stood there ${round}`);
+  const shortcuts: ShortcutDetail[] = [];
+  for (const sub of ['in', 'out']) {
+    await known(at(`${name}/${sub}`));
+    shortcuts.push(await rellin.add(at(`${name}/${sub}`), { name: `${sub} ${round}` }));
+  }
+  const collection = await rellin.post<CollectionView>('/collections', {
+    name,
+    shortcutIds: shortcuts.map((s) => s.id),
+  });
+  return { name, shortcuts, collection };
+}
+type Scene = Awaited<ReturnType<typeof scene>>;
+
+/** Every link that is recorded stands as recorded and leads to its original; nothing half made lies about (what was replaced is kept for the undo). */
+async function agree(): Promise<void> {
+  const records = await until(
+    () => rellin.sql(`SELECT * FROM written_link WHERE place_id = 1`),
+    (rows) => rows.every((r) => r['next_path'] === null),
+  );
+  for (const r of records) {
+    const path = at(String(r['now_path']));
+    const s = lstatSync(path);
+    expect(s.isSymbolicLink()).toBe(r['form'] === 'link');
+    if (r['form'] !== 'link') continue;
+    expect(readlinkSync(path)).toBe(r['now_content']);
+    expect(existsSync(path)).toBe(true);
+  }
+  const links = execFileSync('find', [rellin.place, '-type', 'l'], { encoding: 'utf8' }).split('\n').filter(Boolean);
+  expect(links.sort()).toEqual(
+    records
+      .filter((r) => r['form'] === 'link')
+      .map((r) => at(String(r['now_path'])))
+      .sort(),
+  );
+  expect(
+    execFileSync('find', [rellin.place, '-name', '.rellin-*', '!', '-name', '.rellin-replaced-*'], {
+      encoding: 'utf8',
+    }),
+  ).toBe('');
+  for (const s of await rellin.shortcuts())
+    if (s.state === 'ready' || s.state === 'followed') expect(existsSync(s.location)).toBe(true);
+}
+
+/**
+ * Does an act again and again, each time in a fresh scene and ended at another point, until it comes to its end; after
+ * each end Rellin is started and `holds` looks at what is there. Returns how many ends there were.
+ */
+async function endedEverywhere<T>(
+  prepare: (s: Scene) => Promise<T>,
+  act: (s: Scene, prepared: T) => Promise<unknown>,
+  holds: (s: Scene, prepared: T, acknowledged: boolean) => Promise<void>,
+): Promise<number> {
+  let ends = 0;
+  for (let point = round % STRIDE; point < MOST_POINTS; point += STRIDE) {
+    const s = await scene();
+    const prepared = await prepare(s);
+    writeFileSync(faults, String(point));
+    const acknowledged = await act(s, prepared).then(
+      () => true,
+      () => false,
+    );
+    // what goes on behind an act that was acknowledged may meet the point as well
+    const done = await until(
+      async () => (acknowledged && !(await behind()) ? 'whole' : (await alive()) ? undefined : 'ended'),
+      (is) => is !== undefined,
+    );
+    if (done === 'ended') {
+      ends++;
+      await rellin.kill();
+      await rellin.start();
+    }
+    const met = !existsSync(faults);
+    rmSync(faults, { force: true });
+    await holds(s, prepared, acknowledged);
+    await agree();
+    if (!met) return ends;
+  }
+  return ends;
+}
+
+/** Whether links are still being brought in step. */
+async function behind(): Promise<boolean> {
+  if (!(await alive())) return true;
+  const rows = await rellin.sql(`SELECT count(*)::int AS n FROM written_link WHERE next_path IS NOT NULL`);
+  return Number(rows[0]!['n']) > 0;
+}
+
+describe('ended as by kill -9', () => {
+  it('while publishing: the folder is whole, or there was no such act', async () => {
+    const ends = await endedEverywhere(
+      async () => undefined,
+      (s) =>
+        rellin.post('/aliases/publications', { source: 'collection', sourceId: s.collection.id, folder: at(s.name) }),
+      async (s, _, acknowledged) => {
+        const there = (await publications()).filter((p) => p.sourceId === s.collection.id);
+        if (acknowledged) expect(there).toHaveLength(1);
+        const names = s.shortcuts.map((x) => x.name).sort();
+        await until(
+          () => list(at(`${s.name}/${s.name}`)),
+          (now) => now.join() === (there.length === 1 ? names : []).join(),
+        );
+        for (const p of there) await rellin.call('DELETE', `/aliases/publications/${p.id}`);
+      },
+    );
+    expect(ends).toBeGreaterThan(0);
+  }, 600_000);
+
+  it('while a published one changes: new names for old, none twice', async () => {
+    const ends = await endedEverywhere(
+      (s) =>
+        rellin.post<PublicationView>('/aliases/publications', {
+          source: 'collection',
+          sourceId: s.collection.id,
+          folder: at(s.name),
+        }),
+      async (s) => {
+        await rellin.post('/shortcuts/rename', {
+          names: s.shortcuts.map((x) => ({ id: x.id, name: `new ${x.name}` })),
+        });
+        await until(behind, (is) => !is);
+      },
+      async (s, p) => {
+        const names = (await rellin.shortcuts())
+          .filter((x) => s.shortcuts.some((y) => y.id === x.id))
+          .map((x) => x.name);
+        await until(
+          () => list(p.path!),
+          (now) => now.join() === names.sort().join(),
+        );
+        await rellin.call('DELETE', `/aliases/publications/${p.id}`);
+      },
+    );
+    expect(ends).toBeGreaterThan(0);
+  }, 600_000);
+
+  it('while an original is followed: shortcut and alias go along', async () => {
+    const ends = await endedEverywhere(
+      (s) => rellin.post<AliasView>('/aliases', { shortcutId: s.shortcuts[0]!.id, folder: at(s.name), name: 'alias' }),
+      async (s, alias) => {
+        renameSync(at(`${s.name}/in`), at(`${s.name}/moved`));
+        await until(
+          async () => ((await alive()) ? readlinkSync(alias.path) : 'ended'),
+          (target) => target === 'moved' || target === 'ended',
+        );
+      },
+      async (s, alias) => {
+        await until(
+          () => rellin.shortcut(s.shortcuts[0]!.id),
+          (x) => x.location === at(`${s.name}/moved`),
+        );
+        await until(
+          () => readlinkSync(alias.path),
+          (target) => target === 'moved',
+        );
+        await rellin.call('DELETE', `/aliases/${alias.id}`);
+      },
+    );
+    expect(ends).toBeGreaterThan(0);
+  }, 600_000);
+
+  const content = (path: string) => (existsSync(path) ? readFileSync(path, 'utf8') : undefined);
+  /** Both files in the one folder or both in the other, and what stood there never lost. */
+  const whole = (s: Scene) => {
+    const n = s.name.split(' ')[1];
+    const [ina, inb, outa, outb] = ['in/a.txt', 'in/b.txt', 'out/a.txt', 'out/b.txt'].map((f) =>
+      content(at(`${s.name}/${f}`)),
+    );
+    const before = [`a ${n}`, `b ${n}`, `stood there ${n}`, undefined];
+    const after = [undefined, undefined, `a ${n}`, `b ${n}`];
+    return { is: [ina, inb, outa, outb], before, after };
+  };
+  const file = async (s: Scene) => {
+    const originals = [];
+    for (const f of ['a.txt', 'b.txt']) {
+      const found = (await known(at(`${s.name}/in/${f}`)))!;
+      originals.push({ placeId: found.placeId, originalId: Number(found.originalId) });
+    }
+    return rellin.post('/filing', {
+      originals,
+      into: { shortcutId: s.shortcuts[1]!.id },
+      how: 'move',
+      clash: 'replace',
+    });
+  };
+
+  it('while filing: all is filed, or nothing is', async () => {
+    const ends = await endedEverywhere(
+      async (s) => void (await known(at(`${s.name}/in/b.txt`))),
+      file,
+      async (s, _, acknowledged) => {
+        const { is, before, after } = whole(s);
+        if (acknowledged) expect(is).toEqual(after);
+        else expect([before, after]).toContainEqual(is);
+      },
+    );
+    expect(ends).toBeGreaterThan(0);
+  }, 600_000);
+
+  it('while that is undone: all is back, or nothing is', async () => {
+    const ends = await endedEverywhere(
+      async (s) => void (await file(s)),
+      () => rellin.post('/journal/undo'),
+      async (s, _, acknowledged) => {
+        const { is, before, after } = whole(s);
+        const [line] = (await rellin.get<JournalLine[]>('/journal')).filter((l) => l.act === 'file-move');
+        if (acknowledged) expect(is).toEqual(before);
+        else expect(is).toEqual(line!.undoneAt ? before : after);
+      },
+    );
+    expect(ends).toBeGreaterThan(0);
+  }, 600_000);
+});
+
+describe('a disk that does not take it', () => {
+  it('full, or only to be read: said, nothing half written, and written once it can be', async () => {
+    if (!mounted) return void process.stderr.write('no file system may be mounted here: left out\n');
+    const shortcut = await rellin.post<ShortcutDetail>('/shortcuts', {
+      url: 'https://example.org/tides',
+      name: 'Tides',
+    });
+    // not a byte is left
+    spawnSync('dd', ['if=/dev/zero', `of=${join(drive, 'fill')}`, 'bs=1k'], { stdio: 'ignore' });
+    const full = await rellin.post<AliasView>('/aliases', { shortcutId: shortcut.id, folder: drive });
+    expect(full).toMatchObject({ state: 'failed', reason: 'It could not be written: the disk is full.' });
+    expect(list(drive)).toEqual(['fill', 'label.txt']);
+    rmSync(join(drive, 'fill'));
+    const aliases = () => rellin.get<AliasView[]>('/aliases');
+    await until(aliases, (all) => all.some((a) => a.id === full.id && a.state === 'there'));
+    execFileSync('mount', ['-o', 'remount,ro', drive]);
+    await rellin.call('PATCH', `/shortcuts/${shortcut.id}`, { url: undefined, name: 'Tide tables' });
+    await rellin.call('DELETE', `/aliases/${full.id}`);
+    expect(existsSync(full.path)).toBe(true);
+    execFileSync('mount', ['-o', 'remount,rw', drive]);
+    writeFileSync(join(drive, 'mark.txt'), '');
+    await until(
+      () => list(drive),
+      (names) => names.join() === 'label.txt,mark.txt',
+    );
+  });
+});
