@@ -129,52 +129,64 @@ class Disk {
   }
 }
 
-/** Does a plan as the server does: intent, act, done. `cut` ends it after so many of these. */
+/**
+ * Does a plan as the server does: the intents of some steps, these steps, what came of them. `cut` ends it after so many
+ * of all these.
+ */
 function carryOut(plan: LinkPlan, disk: Disk, records: Map<string, WrittenLink>, cut = Infinity): void {
   let n = 0;
-  for (const step of plan.steps) {
+  const steps = [...plan.steps];
+  while (steps.length > 0) {
+    // what follows a folder's new name when that is done, one for each link
+    const end = steps.findIndex(
+      (s, i) =>
+        i === 3 || (i > 0 && isFolderChange(steps[i - 1]!)) || steps.slice(0, i).some((before) => before.key === s.key),
+    );
+    const some = steps.splice(0, end < 0 ? steps.length : end);
     if (n++ >= cut) return;
-    if (step.do === 'make' || step.do === 'change') {
-      const record = records.get(step.key) ?? {
-        key: step.key,
-        form: step.form,
-        name: step.name,
-        now: null,
-        next: null,
-        inode: null,
-        foreign: false,
-        before: null,
-      };
-      records.set(step.key, {
-        ...record,
-        name: step.do === 'make' ? step.name : record.name,
-        next: step.to,
-        ...(step.do === 'make' ? { now: null, inode: null } : { now: step.from }),
-      });
+    for (const step of some) intent(step, records);
+    const inodes: (number | undefined)[] = [];
+    for (const step of some) {
+      if (n++ >= cut) return;
+      if (n++ >= cut) return disk.half(step);
+      inodes.push(disk.run(step));
     }
     if (n++ >= cut) return;
-    if (n++ >= cut) return disk.half(step);
-    const inode = disk.run(step);
-    if (n++ >= cut) return;
-    if (step.do === 'clear') continue;
-    if (step.do === 'remove' || step.do === 'release' || step.do === 'forget') records.delete(step.key);
-    else {
-      const record = records.get(step.key)!;
-      const old = record.now?.path;
-      records.set(step.key, {
-        ...record,
-        name: step.name,
-        now: step.to,
-        next: null,
-        inode: step.do === 'note' ? step.inode : inode!,
-      });
-      // with a folder's new name goes what is recorded to lie in it
-      if (step.form === 'folder' && old !== undefined && old !== step.to.path)
-        for (const [key, r] of records)
-          if (r.now?.path.startsWith(`${old}/`))
-            records.set(key, { ...r, now: { ...r.now, path: step.to.path + r.now.path.slice(old.length) } });
-    }
+    some.forEach((step, i) => done(step, inodes[i], records));
   }
+}
+
+const isFolderChange = (step: LinkStep) => step.do === 'change' && step.form === 'folder';
+
+function intent(step: LinkStep, records: Map<string, WrittenLink>): void {
+  if (step.do !== 'make' && step.do !== 'change') return;
+  const known = records.get(step.key);
+  const fresh = { key: step.key, form: step.form, name: step.name, foreign: false, before: null };
+  records.set(
+    step.key,
+    step.do === 'make'
+      ? { ...fresh, now: null, inode: null, next: step.to }
+      : { ...known!, now: step.from, next: step.to },
+  );
+}
+
+function done(step: LinkStep, inode: number | undefined, records: Map<string, WrittenLink>): void {
+  if (step.do === 'clear') return;
+  if (step.do === 'remove' || step.do === 'release' || step.do === 'forget') return void records.delete(step.key);
+  const record = records.get(step.key)!;
+  const old = record.now?.path;
+  records.set(step.key, {
+    ...record,
+    name: step.name,
+    now: step.to,
+    next: null,
+    inode: step.do === 'note' ? step.inode : inode!,
+  });
+  // with a folder's new name goes what is recorded to lie in it
+  if (step.form === 'folder' && old !== undefined && old !== step.to.path)
+    for (const [key, r] of records)
+      if (r.now?.path.startsWith(`${old}/`))
+        records.set(key, { ...r, now: { ...r.now, path: step.to.path + r.now.path.slice(old.length) } });
 }
 
 const want = (

@@ -74,6 +74,8 @@ export interface LinkPlan {
   waiting: string[];
 }
 
+const below = (folder: string, name: string) => (folder === '/' ? `/${name}` : `${folder}/${name}`);
+
 /** A name beside others that are alike. */
 function numbered(name: string, n: number): string {
   const dot = name.lastIndexOf('.');
@@ -110,14 +112,25 @@ export function planLinks(
     return map;
   };
   const known = new Set(written.map((w) => w.inode));
+  const holdsOnlyOurs = (folder: string): boolean =>
+    [...(look(folder)?.values() ?? [])].every((entry) =>
+      written.some((w) =>
+        [w.next, w.now].some(
+          (at) =>
+            at?.path === below(folder, entry.name) &&
+            entry.form === w.form &&
+            (w.form === 'folder' || entry.content === at.content),
+        ),
+      ),
+    );
   /** What stands where a record says, if it is as we left it or were about to leave it. */
   const ours = (record: WrittenLink): { at: Settled; inode: number } | undefined => {
     for (const at of [record.next, record.now]) {
       const entry = at && look(parentOf(at.path))?.get(nameOf(at.path));
       if (!entry || entry.form !== record.form || (record.form !== 'folder' && entry.content !== at.content)) continue;
-      // a folder has no content to tell it by: one whose making was cut short is empty, and nobody else's
+      // a folder has no content to tell it by: one whose making was cut short holds only what is ours
       if (record.form === 'folder')
-        if (record.inode === null ? known.has(entry.inode) || look(at.path)?.size !== 0 : entry.inode !== record.inode)
+        if (record.inode === null ? known.has(entry.inode) || !holdsOnlyOurs(at.path) : entry.inode !== record.inode)
           continue;
       return { at, inode: entry.inode };
     }
@@ -198,7 +211,6 @@ export function planLinks(
     names.add(free.toLowerCase());
     return free;
   };
-  const below = (folder: string, name: string) => (folder === '/' ? `/${name}` : `${folder}/${name}`);
 
   for (const want of wanted) {
     const { key, form, name } = want;

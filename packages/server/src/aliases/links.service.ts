@@ -434,13 +434,17 @@ export class LinksService implements OnApplicationShutdown {
   }
 }
 
-/** Steps whose intents are recorded together. What follows a folder's new name is recorded when that is done. */
+/** Steps whose intents are recorded together: what follows a folder's new name when that is done, one for each link. */
 function together(steps: readonly LinkStep[]): LinkStep[][] {
   const out: LinkStep[][] = [];
   for (const step of steps) {
     const last = out[out.length - 1];
     const before = last?.[last.length - 1];
-    const opens = !before || last!.length === STEPS || (before.do === 'change' && before.form === 'folder');
+    const opens =
+      !before ||
+      last!.length === STEPS ||
+      (before.do === 'change' && before.form === 'folder') ||
+      last!.some((s) => s.key === step.key);
     if (opens) out.push([step]);
     else last!.push(step);
   }

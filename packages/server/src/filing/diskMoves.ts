@@ -216,6 +216,8 @@ export async function backward(item: FiledItem): Promise<void> {
     if (target && source) {
       const ours = way === 'rename' ? sameFile(source, target) : (await contentDigest(to)) === item.digest;
       if (ours) await rm(diskPath(to), { recursive: true });
+      // it is back already, and what it had replaced as well: the end came after that
+      else if (item.stash !== null && !(await seen(item.stash))) return;
       else if (item.filed) throw occupied(from!);
       // otherwise it never came so far: what stands there is not ours to touch
       else return;
