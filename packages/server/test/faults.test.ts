@@ -8,7 +8,6 @@ import { execFileSync, spawnSync } from 'node:child_process';
 import {
   existsSync,
   lstatSync,
-  mkdirSync,
   readdirSync,
   readFileSync,
   readlinkSync,
