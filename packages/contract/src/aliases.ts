@@ -17,6 +17,16 @@ export interface AliasView {
 
 export type PublicationSource = 'collection' | 'tag' | 'search';
 
+export interface PublishRequest {
+  source: PublicationSource;
+  sourceId: string;
+  /** The folder in which the folder of links is made, as typed; left out for a menu. */
+  folder?: string;
+  name?: string;
+  ordered?: boolean;
+  asMenu?: boolean;
+}
+
 /** A folder of links, or a menu of the desktop, that is kept in step with what it shows. */
 export interface PublicationView {
   id: string;

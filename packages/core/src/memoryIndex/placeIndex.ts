@@ -282,15 +282,15 @@ export class PlaceIndex {
   }
 
   /**
-   * Visits each place a piece stands at: its row, and where in the bytes, ascending; passes over the rest of a row. Cost:
+   * Visits each place a piece stands at, among the rows given or all: its row, and where in the bytes, ascending; passes over the rest of a row. Cost:
    * a step 32 rows, and one over the names whose signature fits.
    */
-  eachHit(piece: string, visit: (row: number, at: number) => void): void {
+  eachHit(piece: string, visit: (row: number, at: number) => void, among = this.present()): void {
     const codes = Uint8Array.from(piece, (c) => c.charCodeAt(0));
     const n = codes.length;
     const first = codes[0]!;
     const { bytes, nameAt, nameLength } = this;
-    const candidates = this.present();
+    const candidates = among.copy();
     this.signatures.narrow(codes, candidates);
     candidates.each((row) => {
       const from = nameAt[row]!;

@@ -107,9 +107,10 @@ function rankOne(index: PlaceIndex, word: string, best: Best, within: Bits | und
     });
   if (best.full) return;
   // neither what is above nor letters in order count as much as the least run: they fill what is left, the better of both
-  const names = runColumn(index, word);
-  const above = trailColumn(index, word, names);
-  const among = without(index, names, within);
+  const runs = runsOf(index, word);
+  const above = trailColumn(index, word, runs);
+  const among = index.present().andNot(runs.rows);
+  if (within) among.and(within.copy(index.rows));
   const trailAt = (row: number) => {
     const parent = index.parents[row]!;
     return parent < 0 ? 0 : (above?.[parent] ?? 0) * FIELD_WEIGHT.trail;
@@ -123,16 +124,6 @@ function rankOne(index: PlaceIndex, word: string, best: Best, within: Bits | und
     const rank = trailAt(row);
     if (rank > 0) best.offer(row, rank, false);
   });
-}
-
-/** The rows that are there and hold the word in no run. */
-function without(index: PlaceIndex, names: Float32Array, within: Bits | undefined): Bits {
-  const rows = index.present();
-  if (within) rows.and(within.copy(index.rows));
-  rows.each((row) => {
-    if (names[row]! > 0) rows.delete(row);
-  });
-  return rows;
 }
 
 /** One letter stands in most names: what begins with it comes first, and only where that is too little the rest. */
@@ -180,11 +171,19 @@ function eachRun(index: PlaceIndex, piece: string, visit: (row: number, quality:
   if (current >= 0) visit(current, quality);
 }
 
-/** For each row, the quality of the best run of the word in its name; 0 where there is none. */
-function runColumn(index: PlaceIndex, word: string): Float32Array {
-  const column = new Float32Array(index.rows);
-  eachRun(index, toByteText(word), (row, quality) => (column[row] = quality));
-  return column;
+/** The rows whose names hold a word in a run, and of each the quality of the best; 0 for all others. */
+interface Runs {
+  rows: Bits;
+  quality: Float32Array;
+}
+
+function runsOf(index: PlaceIndex, word: string): Runs {
+  const runs = { rows: new Bits(index.rows), quality: new Float32Array(index.rows) };
+  eachRun(index, toByteText(word), (row, quality) => {
+    runs.rows.add(row);
+    runs.quality[row] = quality;
+  });
+  return runs;
 }
 
 /** Each of the rows, which hold the word in no run, that has its letters in order or with one slip. */
@@ -204,7 +203,7 @@ function eachFuzzy(index: PlaceIndex, word: string, among: Bits, visit: (row: nu
   }
   const mayBe = word.length >= SLIP_FROM;
   // many rows are told apart by three searches, few are looked at themselves
-  const slips = mayBe && among.count() > index.rows / 20 ? slipQualities(index, piece, codes) : undefined;
+  const slips = mayBe && among.count() > index.rows / 20 ? slipQualities(index, piece, codes, among) : undefined;
   among.each((row) => {
     const slip = slips ? slips[row]! : mayBe ? bestSlip(index, row, codes) : 0;
     const inOrder = (set & ~letters[row]!) === 0;
@@ -227,10 +226,10 @@ function fuzzyAt(index: PlaceIndex, row: number, word: string) {
 }
 
 /**
- * For each row, the quality of the word with one slip, as `fuzzyMatch` weighs it. A slip leaves one half of the word as it
+ * For each of the rows, the quality of the word with one slip, as `fuzzyMatch` weighs it. A slip leaves one half of the word as it
  * is, or exchanges the two letters in the middle: so three searches find all there is to look at.
  */
-function slipQualities(index: PlaceIndex, piece: string, codes: Uint8Array): Float32Array {
+function slipQualities(index: PlaceIndex, piece: string, codes: Uint8Array, among: Bits): Float32Array {
   const { bytes, nameAt, nameLength } = index;
   const best = new Float32Array(index.rows);
   const look = (row: number, at: number) => {
@@ -241,11 +240,16 @@ function slipQualities(index: PlaceIndex, piece: string, codes: Uint8Array): Flo
   };
   const half = piece.length >> 1;
   const [head, tail] = [piece.slice(0, half), piece.slice(half)];
-  index.eachHit(head, look);
-  index.eachHit(tail, (row, at) => {
-    for (let start = at - half - 1; start <= at - half + 1; start++) look(row, start);
-  });
-  if (head[half - 1] !== tail[0]) index.eachHit(head.slice(0, -1) + tail[0] + head[half - 1] + tail.slice(1), look);
+  index.eachHit(head, look, among);
+  index.eachHit(
+    tail,
+    (row, at) => {
+      for (let start = at - half - 1; start <= at - half + 1; start++) look(row, start);
+    },
+    among,
+  );
+  if (head[half - 1] !== tail[0])
+    index.eachHit(head.slice(0, -1) + tail[0] + head[half - 1] + tail.slice(1), look, among);
   return best;
 }
 
@@ -358,15 +362,15 @@ function orderQuality(index: PlaceIndex, from: number, end: number, codes: Uint8
  * For each row, how well the word matches in runs the folder itself or one above it, by the runs in all names; undefined
  * where none does. Only rows of folders are filled. The place counts as the first folder.
  */
-function trailColumn(index: PlaceIndex, word: string, names: Float32Array): Float32Array | undefined {
+function trailColumn(index: PlaceIndex, word: string, runs: Runs): Float32Array | undefined {
   const { rows, parents, children, nameLength } = index;
   const own = new Float32Array(rows);
   let any = false;
-  for (let row = 0; row < rows; row++)
-    if (names[row]! > 0 && children[row]! > 0) {
-      own[row] = names[row]!;
-      any = true;
-    }
+  runs.rows.each((row) => {
+    if (children[row] === 0) return;
+    own[row] = runs.quality[row]!;
+    any = true;
+  });
   const placeName = index.placeQuality(word);
   if (!any && placeName === 0) return undefined;
   const done = new Uint8Array(rows);
@@ -384,44 +388,51 @@ function trailColumn(index: PlaceIndex, word: string, names: Float32Array): Floa
 
 /** Several words: each must match the name or a folder above; one of them may do so by letters in order or a slip. */
 function rankSeveral(index: PlaceIndex, words: readonly string[], best: Best, within: Bits | undefined): void {
-  const { rows, parents, gone, nameLength } = index;
+  const { parents, nameLength } = index;
   const whole = toByteText(words.join(' '));
-  const names = words.map((word) => runColumn(index, word));
-  const trails = words.map((word, w) => trailColumn(index, word, names[w]!));
+  const runs = words.map((word) => runsOf(index, word));
+  const trails = words.map((word, w) => trailColumn(index, word, runs[w]!));
+  const matched = runs.map(({ rows }, w) => (trails[w] ? rows.copy().or(lyingBelow(index, trails[w])) : rows));
   const qualityAt = (w: number, row: number) => {
     const parent = parents[row]!;
     const above = parent < 0 ? 0 : (trails[w]?.[parent] ?? 0) * FIELD_WEIGHT.trail;
-    return Math.max(names[w]![row]!, above);
+    return Math.max(runs[w]!.quality[row]!, above);
   };
-  const isThere = (row: number) => gone[row] === 0 && nameLength[row]! > 0 && (within === undefined || within.has(row));
-  for (let row = 0; row < rows; row++) {
+  const there = index.present();
+  if (within) there.and(within.copy(index.rows));
+  const all = there.copy();
+  for (const rows of matched) all.and(rows);
+  all.each((row) => {
     let sum = 0;
-    for (let w = 0; w < words.length; w++) {
-      const quality = qualityAt(w, row);
-      if (quality === 0) {
-        sum = 0;
-        break;
-      }
-      sum += quality;
-    }
-    if (sum > 0 && isThere(row))
-      best.offer(row, sum / words.length, nameLength[row] === whole.length && index.bytesOf(row) === whole);
-  }
+    for (let w = 0; w < words.length; w++) sum += qualityAt(w, row);
+    best.offer(row, sum / words.length, nameLength[row] === whole.length && index.bytesOf(row) === whole);
+  });
   // what is left to find has one word that counts less than any run, and at best all others in full
   if (best.full && best.least >= (LEAST_RUN + words.length - 1) / words.length) return;
   for (let fuzzy = 0; fuzzy < words.length; fuzzy++) {
-    const others = without(index, names[fuzzy]!, within);
-    others.each((row) => {
-      for (let w = 0; w < words.length; w++)
-        if (w !== fuzzy && qualityAt(w, row) === 0) {
-          others.delete(row);
-          return;
-        }
-    });
+    const others = there.copy().andNot(runs[fuzzy]!.rows);
+    matched.forEach((rows, w) => w !== fuzzy && others.and(rows));
     eachFuzzy(index, words[fuzzy]!, others, (row, quality) => {
       let sum = Math.max(quality, qualityAt(fuzzy, row));
       for (let w = 0; w < words.length; w++) if (w !== fuzzy) sum += qualityAt(w, row);
       best.better(row, sum / words.length);
     });
   }
+}
+
+/** The rows that lie in a folder that has a value in the column. */
+function lyingBelow({ rows, parents }: PlaceIndex, column: Float32Array): Bits {
+  const bits = new Bits(rows);
+  const { words } = bits;
+  for (let w = 0; w < words.length; w++) {
+    const from = w << 5;
+    const count = Math.min(32, rows - from);
+    let mask = 0;
+    for (let i = 0; i < count; i++) {
+      const parent = parents[from + i]!;
+      mask |= Number(parent >= 0 && column[parent]! > 0) << i;
+    }
+    words[w] = mask;
+  }
+  return bits;
 }

@@ -4,7 +4,7 @@ import { Injectable } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import { linkName } from '@rellin/core/aliases';
 import { nameOf, shown } from '@rellin/core/paths';
-import type { AliasState, AliasView, PublicationSource, PublicationView } from '@rellin/contract';
+import type { AliasState, AliasView, PublicationView, PublishRequest } from '@rellin/contract';
 import { absolute } from '../disk/paths.js';
 import { JournalService } from '../journal/journal.service.js';
 import { OriginalsRepository } from '../originals/originals.repository.js';
@@ -19,16 +19,6 @@ export interface NewAlias {
   /** A path as typed. */
   folder: string;
   name?: string;
-}
-
-export interface NewPublication {
-  source: PublicationSource;
-  sourceId: string;
-  /** The folder in which the folder of links is made, as typed; left out for a menu. */
-  folder?: string;
-  name?: string;
-  ordered?: boolean;
-  asMenu?: boolean;
 }
 
 interface WrittenRow {
@@ -185,7 +175,7 @@ export class AliasesService {
     return absolute(root, folder === '' ? row.name : `${folder}/${row.name}`);
   }
 
-  async publish(request: NewPublication): Promise<PublicationView> {
+  async publish(request: PublishRequest): Promise<PublicationView> {
     const { source, sourceId, ordered = false, asMenu = false } = request;
     const [found] = (await this.db.query(
       `SELECT name ${source === 'collection' ? ', type, mirror_of' : ''} FROM ${TABLE[source]} WHERE id = $1`,

@@ -1,7 +1,7 @@
 /** Aliases, publications and links found on disk: what the page reads of them, and what it does with them. */
 import { useMemo } from 'react';
 import { useQuery } from '@tanstack/react-query';
-import type { AliasView, FoundLinksView, FoundLinkView, PublicationSource, PublicationView } from '@rellin/contract';
+import type { AliasView, FoundLinksView, FoundLinkView, PublicationView, PublishRequest } from '@rellin/contract';
 import { shown } from '@rellin/core/paths';
 import { get, post, remove } from '../api/client';
 import { useDo } from '../acts/useDo';
@@ -14,15 +14,6 @@ export const useFoundLinks = () =>
   useQuery({ queryKey: ['aliases', 'found'], queryFn: () => get<FoundLinksView>('/aliases/found'), staleTime: 30_000 });
 
 const TOPICS = ['aliases', 'journal', 'originals'];
-
-export interface NewPublication {
-  source: PublicationSource;
-  sourceId: string;
-  folder?: string;
-  name?: string;
-  ordered?: boolean;
-  asMenu?: boolean;
-}
 
 export function useAliasActs() {
   const d = useDo();
@@ -43,7 +34,7 @@ export function useAliasActs() {
           await remove(`/aliases/${alias.id}`);
           await done(`Took the alias ${shown(alias.name)} away. Its shortcut and its original stay.`, TOPICS);
         }),
-      publish: (request: NewPublication) =>
+      publish: (request: PublishRequest) =>
         attempt(async () => {
           const made = await post<PublicationView>('/aliases/publications', request);
           const links = made.links === 1 ? 'one link' : `${made.links} links`;
