@@ -223,20 +223,22 @@ export class AliasesService {
     const path = await this.index.pathOf(link.placeId, link.originalId);
     if (!row || path === undefined) throw new Refusal('not-found', 'That link is there no more.');
     const id = randomUUID();
-    await this.db.query(
-      `INSERT INTO written_link (key, place_id, form, name, now_path, now_content, inode, before_taken)
-       VALUES ($1, $2, 'link', $3, $4, $5, $6, $5)`,
-      [aliasKey(id), link.placeId, row.name, path, link.content, row.inode],
-    );
-    await this.journal.act({ act: 'take-alias', summary: `Took the link “${shown(row.name)}” in as an alias` }, (tx) =>
-      tx.insert('alias', {
+    const summary = `Took the link “${shown(row.name)}” in as an alias`;
+    await this.journal.act({ act: 'take-alias', summary }, async (tx) => {
+      // in one: a link that is recorded and not wanted would be given back at once
+      await tx.manager.query(
+        `INSERT INTO written_link (key, place_id, form, name, now_path, now_content, inode, before_taken)
+         VALUES ($1, $2, 'link', $3, $4, $5, $6, $5)`,
+        [aliasKey(id), link.placeId, row.name, path, link.content, row.inode],
+      );
+      await tx.insert('alias', {
         id,
         shortcut_id: shortcutId,
         place_id: link.placeId,
         folder_id: row.parentId,
         name: row.name,
-      }),
-    );
+      });
+    });
     await this.links.settle();
     return (await this.aliases()).find((a) => a.id === id)!;
   }
