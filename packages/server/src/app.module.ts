@@ -3,10 +3,12 @@ import { ActivityController } from './activity/activity.controller.js';
 import { ActivityService } from './activity/activity.service.js';
 import { AliasesController } from './aliases/aliases.controller.js';
 import { AliasesService } from './aliases/aliases.service.js';
+import { ByHandService } from './aliases/byHand.service.js';
 import { FoundLinksService } from './aliases/foundLinks.service.js';
 import { LinksService } from './aliases/links.service.js';
 import { MenusService } from './aliases/menus.service.js';
 import { WantedLinksService } from './aliases/wantedLinks.service.js';
+import { WrittenLinksRepository } from './aliases/writtenLinks.repository.js';
 import { BinController } from './bin/bin.controller.js';
 import { BinService } from './bin/bin.service.js';
 import { CandidatesService } from './checkUp/candidates.service.js';
@@ -100,6 +102,7 @@ export class AppModule {
         AliasesService,
         AssociationsService,
         BinService,
+        ByHandService,
         CandidatesService,
         CheckUpService,
         CollectionsRepository,
@@ -135,6 +138,7 @@ export class AppModule {
         ShortcutsService,
         ShortcutViewsService,
         WantedLinksService,
+        WrittenLinksRepository,
       ],
       exports: [CONFIG],
     };

@@ -44,7 +44,9 @@ const aliases = () => rellin.get<AliasView[]>('/aliases');
 const publications = () => rellin.get<PublicationView[]>('/aliases/publications');
 const members = (id: string) => rellin.get<MembersView>(`/collections/${id}/members`);
 const journal = () => rellin.get<JournalLine[]>('/journal');
-const undo = async () => rellin.post(`/journal/${(await journal())[0]!.id}/undo`);
+/** Takes back the latest line of an act; lines of Rellin's own may have come after it. */
+const undo = async (act: string) =>
+  rellin.post(`/journal/${(await journal()).find((l) => l.act === act && l.undoneAt === null)!.id}/undo`);
 const text = (path: string) => readFileSync(path, 'utf8');
 const folder = (path: string) => {
   mkdirSync(at(path), { recursive: true });
@@ -96,7 +98,7 @@ describe('an alias', () => {
       () => existsSync(at('Somewhere/deep/rings.csv')),
       (is) => !is,
     );
-    await undo();
+    await undo('remove-shortcut');
     await until(
       () => existsSync(at('Somewhere/deep/rings.csv')),
       (is) => is,
@@ -221,7 +223,7 @@ describe('a published collection', () => {
       () => list(home())!,
       (names) => names.join() === 'Boat,Inner',
     );
-    await undo();
+    await undo('remove-members');
     await until(
       () => list(home())!,
       (names) => names.join() === 'Boat,Inner,Nets',
@@ -348,6 +350,36 @@ describe('a published collection', () => {
       () => list(ofSearch.path!)!,
       (names) => names.join() === 'counts 1.tally,counts 2.tally',
     );
+    // a name finds links as well: those that it published itself are not among what it publishes
+    await rellin.call('PATCH', `/searches/${id}`, { query: 'counts' });
+    rellin.write('Work/counts 3.tally');
+    await until(
+      () => list(ofSearch.path!)!,
+      (names) => names.join() === 'counts 1.tally,counts 2.tally,counts 3.tally',
+    );
+    await rellin.post('/aliases', { shortcutId: made[0]!.id, folder: folder('Desk'), name: 'settles' });
+    expect(list(ofSearch.path!)).toHaveLength(3);
+    const menu = await rellin.post<PublicationView>('/aliases/publications', {
+      source: 'search',
+      sourceId: id,
+      asMenu: true,
+    });
+    const named = text(join(rellin.base, `config/menus/applications-merged/rellin-menu-${menu.id}.menu`)).match(
+      /<Filename>/g,
+    );
+    expect(named).toHaveLength(2 * 3);
+    // removing the tag ends its folder, and brings it back with an undo
+    unlinkSync(join(ofTag.path!, 'nets by hand'));
+    await rellin.call('DELETE', `/tags/${tag.id}`);
+    await until(
+      () => existsSync(ofTag.path!),
+      (is) => !is,
+    );
+    await undo('remove-tag');
+    await until(
+      () => list(ofTag.path!) ?? [],
+      (names) => names.includes('Boat papers'),
+    );
     for (const p of await publications()) await rellin.call('DELETE', `/aliases/publications/${p.id}`);
   });
 
@@ -408,12 +440,17 @@ describe('links that lie in the places already', () => {
     expect(text(at('Links/insurance'))).toBe('insured');
     expect((await found()).links.filter((l) => l.path.includes('/Links/'))).toHaveLength(1);
     // taken back, it is as it was before
-    await undo();
+    await undo('take-alias');
     await until(
       () => readlinkSync(at('Links/insurance')),
       (target) => target === '../old/insurance.txt',
     );
-    await rellin.post('/aliases/take', { ...link(broken), to: link(broken.candidates[0]!) });
+    await rellin.post('/journal/redo');
+    await until(
+      () => readlinkSync(at('Links/insurance')),
+      (target) => target === '../Boat/Papers/insurance.txt',
+    );
+    expect(list(at('Links'))).toEqual(['insurance', 'papers', 'system']);
     // from now on it goes along
     renameSync(at('Boat/Papers'), at('Boat/Documents'));
     await until(

@@ -172,6 +172,11 @@ function intent(step: LinkStep, records: Map<string, WrittenLink>): void {
 
 function done(step: LinkStep, inode: number | undefined, records: Map<string, WrittenLink>): void {
   if (step.do === 'clear') return;
+  if (step.do === 'adopt') {
+    const { key, form, name, at, inode: its } = step;
+    records.set(key, { key, form, name, now: at, next: null, inode: its, foreign: false, before: at.content });
+    return;
+  }
   if (step.do === 'remove' || step.do === 'release' || step.do === 'forget') return void records.delete(step.key);
   const record = records.get(step.key)!;
   const old = record.now?.path;
@@ -202,6 +207,7 @@ const want = (
   form,
   content: () => content,
   leads: (_, other) => other === content,
+  before: null,
 });
 
 describe('links on disk', () => {
@@ -306,26 +312,20 @@ describe('links on disk', () => {
 
   it('that were taken over go back to the person as they were', () => {
     const disk = new Disk();
-    const inode = disk.put('/p/by hand', 'link', '/old');
+    disk.put('/p/by hand', 'link', '/old');
     const records = new Map<string, WrittenLink>();
-    const now = { path: '/p/by hand', content: '/old' };
-    records.set('a', {
-      key: 'a',
-      form: 'link',
-      name: 'by hand',
-      now,
-      next: null,
-      inode,
-      foreign: false,
-      before: '/old',
-    });
-    carryOut(
-      planLinks([want('a', '/p', 'by hand', 'link', '/new')], [...records.values()], disk.entries),
-      disk,
-      records,
-    );
-    expect(disk.at.get('/p/by hand')!.content).toBe('/new');
-    carryOut(planLinks([], [...records.values()], disk.entries), disk, records);
+    const taken = [{ ...want('a', '/p', 'by hand', 'link', '/new'), before: '/old' }];
+    const bring = (wanted: WantedLink[]) =>
+      carryOut(planLinks(wanted, [...records.values()], disk.entries), disk, records);
+    bring(taken);
+    bring(taken);
+    expect([...disk.at].map(([path, e]) => `${path} ${e.content}`)).toEqual(['/p/by hand /new']);
+    bring([]);
+    expect([...disk.at].map(([path, e]) => `${path} ${e.content}`)).toEqual(['/p/by hand /old']);
+    // and once more, as a redo does
+    bring(taken);
+    bring(taken);
+    bring([]);
     expect([disk.at.get('/p/by hand')!.content, records.size]).toEqual(['/old', 0]);
   });
 

@@ -28,11 +28,13 @@ export interface ApplicationText {
   icon?: string | undefined;
   /** As the key "Exec" has it before it is escaped as a string. */
   exec: string;
+  /** Where it is started. */
+  workingFolder?: string | undefined;
   terminal?: boolean;
 }
 
 /** Starts a program. */
-export function applicationEntry({ name, comment, icon, exec, terminal }: ApplicationText): string {
+export function applicationEntry({ name, comment, icon, exec, workingFolder, terminal }: ApplicationText): string {
   return entry([
     'Type=Application',
     VERSION,
@@ -40,6 +42,7 @@ export function applicationEntry({ name, comment, icon, exec, terminal }: Applic
     ...(comment ? [`Comment=${value(comment)}`] : []),
     ...(icon ? [`Icon=${value(icon)}`] : []),
     `Exec=${value(exec)}`,
+    ...(workingFolder ? [`Path=${value(workingFolder)}`] : []),
     `Terminal=${String(terminal === true)}`,
   ]);
 }
@@ -96,4 +99,10 @@ export function menuText(group: MenuGroup): string {
     '</Menu>',
     '',
   ].join('\n');
+}
+
+/** An argument in the key "Exec": reserved characters are quoted (section "The Exec key"). */
+export function execArgument(text: string): string {
+  const quoted = /^[A-Za-z0-9_./:@+=-]+$/.test(text) ? text : `"${text.replace(/["`$\\]/g, '\\$&')}"`;
+  return quoted.replaceAll('%', '%%');
 }

@@ -1,4 +1,4 @@
-export { applicationEntry, webEntry, menuText, directoryEntry, type MenuGroup } from './desktopText.js';
+export { applicationEntry, execArgument, webEntry, menuText, directoryEntry, type MenuGroup } from './desktopText.js';
 export { linkName, linkTarget, type LinkForm } from './names.js';
 export {
   planLinks,

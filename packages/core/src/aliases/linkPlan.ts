@@ -17,6 +17,8 @@ export interface WantedLink {
   content(folder: string): string;
   /** Whether a link with other content in that folder leads to the same. */
   leads(folder: string, content: string): boolean;
+  /** What a person's own link held that stands for it from now on; null for one that we make. */
+  before: string | null;
 }
 
 /** How a link stands, or is about to. */
@@ -51,6 +53,8 @@ export interface SeenEntry {
 
 export type LinkStep =
   | { do: 'make'; key: string; form: LinkForm; name: string; to: Settled }
+  /** A person's link stands for it from now on: it is recorded, and brought in step by the next plan. */
+  | { do: 'adopt'; key: string; form: LinkForm; name: string; at: Settled; inode: number }
   /** Another name, another content, or both; `from` is what stands there. */
   | { do: 'change'; key: string; form: LinkForm; name: string; from: Settled; to: Settled }
   /** It stands as it should; only the record is behind. */
@@ -274,6 +278,14 @@ export function planLinks(
       if (form === 'folder')
         for (const other of written)
           if (other.now?.path.startsWith(`${record.now.path}/`)) plan.steps.push({ do: 'forget', key: other.key });
+      continue;
+    }
+    const theirs = seen.get(name);
+    if (want.before !== null && theirs?.form === form && theirs.content === want.before) {
+      const at = { path: below(folder, name), content: theirs.content };
+      plan.steps.push({ do: 'adopt', key, form, name, at, inode: theirs.inode });
+      mine.add(at.path);
+      settle(at.path);
       continue;
     }
     const path = below(folder, freeName(folder, name));

@@ -3,6 +3,7 @@ import { randomUUID } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import { linkName } from '@rellin/core/aliases';
+import { grouped } from '@rellin/core/lists';
 import { nameOf, shown } from '@rellin/core/paths';
 import type { AliasState, AliasView, PublicationView, PublishRequest } from '@rellin/contract';
 import { absolute } from '../disk/paths.js';
@@ -12,6 +13,7 @@ import { OriginalsService } from '../originals/originals.service.js';
 import { PlacesService } from '../places/places.service.js';
 import { Refusal } from '../problems/refusal.js';
 import { LinksService } from './links.service.js';
+import { WrittenLinksRepository } from './writtenLinks.repository.js';
 import { aliasKey, publicationKey, sourceOf, WantedLinksService, type PublicationRow } from './wantedLinks.service.js';
 
 export interface NewAlias {
@@ -35,6 +37,7 @@ export class AliasesService {
   constructor(
     private readonly db: DataSource,
     private readonly links: LinksService,
+    private readonly records: WrittenLinksRepository,
     private readonly wanted: WantedLinksService,
     private readonly places: PlacesService,
     private readonly originals: OriginalsService,
@@ -46,20 +49,23 @@ export class AliasesService {
     const rows = await this.wanted.aliases();
     const written = await this.written(rows.map((r) => aliasKey(r.id)));
     const out: AliasView[] = [];
-    for (const row of rows) {
-      const link = written.get(aliasKey(row.id));
-      const root = this.places.get(row.place_id)?.entity.root ?? '';
-      const folder = (await this.index.pathOf(row.place_id, Number(row.folder_id))) ?? '';
-      const path = absolute(root, link?.now_path ?? (folder === '' ? row.name : `${folder}/${row.name}`));
-      out.push({
-        id: row.id,
-        shortcutId: row.shortcut_id,
-        name: nameOf(path),
-        placeId: row.place_id,
-        folderId: String(row.folder_id),
-        path,
-        ...this.stand(row.place_id, link),
-      });
+    for (const [placeId, some] of grouped(rows, (r) => r.place_id)) {
+      const root = this.places.get(placeId)?.entity.root ?? '';
+      const folders = await this.wanted.folders(placeId, some);
+      for (const row of some) {
+        const link = written.get(aliasKey(row.id));
+        const folder = folders.get(Number(row.folder_id)) ?? root;
+        const path = link?.now_path == null ? absolute(folder, row.name) : absolute(root, link.now_path);
+        out.push({
+          id: row.id,
+          shortcutId: row.shortcut_id,
+          name: nameOf(path),
+          placeId,
+          folderId: String(row.folder_id),
+          path,
+          ...this.stand(placeId, link),
+        });
+      }
     }
     return out;
   }
@@ -115,7 +121,7 @@ export class AliasesService {
     const alias = (await this.aliases()).find((a) => a.id === id);
     if (!alias) throw new Refusal('not-found', 'That alias is there no more.');
     // from now on it is not the person's any more, to whom an undo of taking it in would give it back
-    await this.db.query(`UPDATE written_link SET before_taken = NULL WHERE key = $1`, [aliasKey(id)]);
+    await this.records.keep(aliasKey(id));
     await this.journal.act({ act: 'remove-alias', summary: `Took the alias “${shown(alias.name)}” away` }, (tx) =>
       tx.remove('alias', id),
     );
@@ -220,25 +226,20 @@ export class AliasesService {
   /** Takes an existing link over as an alias: from now on it is kept in step. */
   async take(shortcutId: string, link: { placeId: number; originalId: number; content: string }): Promise<AliasView> {
     const row = await this.index.find(link.placeId, link.originalId);
-    const path = await this.index.pathOf(link.placeId, link.originalId);
-    if (!row || path === undefined) throw new Refusal('not-found', 'That link is there no more.');
+    if (!row) throw new Refusal('not-found', 'That link is there no more.');
     const id = randomUUID();
     const summary = `Took the link “${shown(row.name)}” in as an alias`;
-    await this.journal.act({ act: 'take-alias', summary }, async (tx) => {
-      // in one: a link that is recorded and not wanted would be given back at once
-      await tx.manager.query(
-        `INSERT INTO written_link (key, place_id, form, name, now_path, now_content, inode, before_taken)
-         VALUES ($1, $2, 'link', $3, $4, $5, $6, $5)`,
-        [aliasKey(id), link.placeId, row.name, path, link.content, row.inode],
-      );
-      await tx.insert('alias', {
+    // the link that lies there is adopted when links are brought in step, now and by a redo
+    await this.journal.act({ act: 'take-alias', summary }, (tx) =>
+      tx.insert('alias', {
         id,
         shortcut_id: shortcutId,
         place_id: link.placeId,
         folder_id: row.parentId,
         name: row.name,
-      });
-    });
+        taken: link.content,
+      }),
+    );
     await this.links.settle();
     return (await this.aliases()).find((a) => a.id === id)!;
   }

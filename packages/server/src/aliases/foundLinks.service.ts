@@ -2,7 +2,6 @@
 import { posix } from 'node:path';
 import { Injectable } from '@nestjs/common';
 import { DataSource } from 'typeorm';
-import type { SeenEntry } from '@rellin/core/aliases';
 import { isWithin, nameOf, parentOf } from '@rellin/core/paths';
 import type { AliasView, FoundLinksView, FoundLinkView } from '@rellin/contract';
 import { DiskService } from '../disk/disk.service.js';
@@ -14,6 +13,7 @@ import { PlacesService } from '../places/places.service.js';
 import { Refusal } from '../problems/refusal.js';
 import { ShortcutsService } from '../shortcuts/shortcuts.service.js';
 import { AliasesService } from './aliases.service.js';
+import { WrittenLinksRepository } from './writtenLinks.repository.js';
 
 /** So many are looked at; what leads nowhere comes first. */
 const MOST_LOOKED_AT = 1000;
@@ -32,10 +32,14 @@ export class FoundLinksService {
     private readonly originals: OriginalsService,
     private readonly shortcuts: ShortcutsService,
     private readonly aliases: AliasesService,
+    private readonly written: WrittenLinksRepository,
   ) {}
 
   async list(): Promise<FoundLinksView> {
     const here = this.places.all().filter((p) => p.state === 'here');
+    const roots: string[] = [];
+    for (const { entity } of here)
+      roots.push(...(await this.disk.reals(entity.id, [entity.root])).flatMap((r) => r ?? []));
     const found: FoundLinkView[] = [];
     let total = 0;
     for (const { entity } of here) {
@@ -44,7 +48,7 @@ export class FoundLinksService {
          WHERE o.place_id = $1 AND o.type = 'link' ORDER BY o.id LIMIT $2`,
         [entity.id, MOST_LOOKED_AT],
       )) as { id: number; total: number }[];
-      const ours = await this.ours(entity.id);
+      const ours = await this.written.paths(entity.id);
       total += Math.max(0, (rows[0]?.total ?? 0) - ours.size);
       const at = await this.index.located(
         entity.id,
@@ -56,43 +60,30 @@ export class FoundLinksService {
       const folders = [...new Set(paths.map(({ path }) => parentOf(path)))];
       const seen = await this.disk.links(entity.id, folders);
       const entries = new Map(folders.map((f, i) => [f, new Map(seen[i]?.map((e) => [e.name, e]))]));
-      for (const { id, path } of paths) {
+      // in the place's own thread: a link may lead to a share that hangs
+      const reals = await this.disk.reals(
+        entity.id,
+        paths.map(({ path }) => path),
+      );
+      paths.forEach(({ id, path }, i) => {
         const entry = entries.get(parentOf(path))?.get(nameOf(path));
-        if (entry?.form === 'link') found.push(await this.view(entity.id, id, path, entry));
-      }
+        if (entry?.form !== 'link') return;
+        const real = reals[i];
+        const leads = real == null ? 'nowhere' : roots.some((root) => isWithin(root, real)) ? 'inside' : 'outside';
+        found.push({
+          placeId: entity.id,
+          originalId: String(id),
+          path,
+          target: entry.content,
+          leads,
+          candidates: [],
+        });
+      });
     }
     found.sort((a, b) => ORDER[a.leads] - ORDER[b.leads]);
     const links = found.slice(0, MOST_SHOWN);
     for (const link of links) if (link.leads === 'nowhere') link.candidates = await this.candidates(link.target);
     return { links, total };
-  }
-
-  /** Paths below a place of links that Rellin wrote or took in. */
-  private async ours(placeId: number): Promise<Set<string>> {
-    const rows = (await this.db.query(
-      `SELECT now_path FROM written_link
-       WHERE place_id = $1 AND form = 'link' AND now_path IS NOT NULL AND key NOT LIKE 'aside/%'`,
-      [placeId],
-    )) as { now_path: string }[];
-    return new Set(rows.map((r) => r.now_path));
-  }
-
-  private async view(placeId: number, id: number, path: string, entry: SeenEntry): Promise<FoundLinkView> {
-    const leads = await this.leads(path);
-    return { placeId, originalId: String(id), path, target: entry.content, leads, candidates: [] };
-  }
-
-  private async leads(path: string): Promise<FoundLinkView['leads']> {
-    try {
-      await realInside(
-        path,
-        this.places.all().map((p) => p.entity.root),
-      );
-      return 'inside';
-    } catch (error) {
-      if (!(error instanceof Refusal)) throw error;
-      return error.kind === 'outside-places' ? 'outside' : 'nowhere';
-    }
   }
 
   /** What has the name of what is missing. */

@@ -6,7 +6,8 @@
 import { existsSync, mkdirSync, readdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { Inject, Injectable } from '@nestjs/common';
-import { applicationEntry, directoryEntry, menuText, webEntry, type MenuGroup } from '@rellin/core/aliases';
+import { applicationEntry, directoryEntry, execArgument, menuText, type MenuGroup } from '@rellin/core/aliases';
+import { nameOf } from '@rellin/core/paths';
 import { CONFIG, type Config } from '../config/config.js';
 import { WantedLinksService, type PublicationRow, type Shown } from './wantedLinks.service.js';
 
@@ -63,14 +64,13 @@ export class MenusService {
       files.set(join(directories, directory), directoryEntry(name, 'A collection of Rellin'));
       const parts = inside.flatMap((item): (string | MenuGroup)[] => {
         if (item.type === 'group') return [group(item.name, item.items)];
-        if (item.type === 'original') return [];
-        const { id, name: own, description, target, url } = item.shortcut;
-        const file = `rellin-menu-${id}.desktop`;
-        const text =
-          target === 'web'
-            ? webEntry(own, url!)
-            : applicationEntry({ name: own, comment: description, exec: this.open(id) });
-        files.set(join(applications, file), text);
+        const [key, what, args] =
+          item.type === 'original'
+            ? [`${item.placeId}-${item.originalId}`, { name: nameOf(item.path) }, [item.path]]
+            : [item.shortcut.id, item.shortcut, ['--id', item.shortcut.id]];
+        const file = `rellin-menu-${key}.desktop`;
+        const comment = 'description' in what ? what.description : '';
+        files.set(join(applications, file), applicationEntry({ name: what.name, comment, exec: this.open(args) }));
         return [file];
       });
       return { directory, parts };
@@ -79,14 +79,8 @@ export class MenusService {
   }
 
   /** Whoever starts an entry does not have our environment. */
-  private open(id: string): string {
-    const args = ['env', `RELLIN_DATA=${this.config.dataFolder}`, process.execPath, COMMAND, 'open', '--id', id];
+  private open(what: readonly string[]): string {
+    const args = ['env', `RELLIN_DATA=${this.config.dataFolder}`, process.execPath, COMMAND, 'open', ...what];
     return args.map(execArgument).join(' ');
   }
-}
-
-/** Section "The Exec key" of the Desktop Entry Specification: reserved characters are quoted. */
-function execArgument(text: string): string {
-  const quoted = /^[A-Za-z0-9_./:@+=-]+$/.test(text) ? text : `"${text.replace(/["`$\\]/g, '\\$&')}"`;
-  return quoted.replaceAll('%', '%%');
 }

@@ -4,15 +4,16 @@ import { Injectable } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import { applicationEntry, linkName, linkTarget, webEntry, type WantedLink } from '@rellin/core/aliases';
 import type { Identity } from '@rellin/core/identity';
+import { grouped } from '@rellin/core/lists';
 import { nameOf } from '@rellin/core/paths';
 import type { PublicationSource } from '@rellin/contract';
 import { CollectionsRepository } from '../collections/collections.repository.js';
-import { absolute } from '../disk/paths.js';
+import { absolute, below } from '../disk/paths.js';
 import { OriginalsRepository } from '../originals/originals.repository.js';
 import { PlacesService } from '../places/places.service.js';
 import { ProgramsService } from '../programs/programs.service.js';
-import { Refusal } from '../problems/refusal.js';
 import { SearchesService } from '../searches/searches.service.js';
+import { WrittenLinksRepository } from './writtenLinks.repository.js';
 
 export interface AliasRow {
   id: string;
@@ -20,6 +21,8 @@ export interface AliasRow {
   place_id: number;
   folder_id: string;
   name: string;
+  /** Of a link that was taken in: what it held. */
+  taken: string | null;
 }
 
 export interface PublicationRow {
@@ -41,11 +44,17 @@ export const sourceOf = (p: PublicationRow): { source: PublicationSource; source
       ? { source: 'tag', sourceId: p.tag_id }
       : { source: 'search', sourceId: p.search_id! };
 
+export interface Original {
+  type: 'original';
+  placeId: number;
+  originalId: number;
+  /** Absolute. */
+  path: string;
+}
+
 /** Something a publication shows, in order. */
 export type Shown =
-  | { type: 'shortcut'; shortcut: ShortcutRow }
-  | { type: 'original'; placeId: number; originalId: number; path: string }
-  | { type: 'group'; id: string; name: string; items: Shown[] };
+  { type: 'shortcut'; shortcut: ShortcutRow } | Original | { type: 'group'; id: string; name: string; items: Shown[] };
 
 export interface ShortcutRow {
   id: string;
@@ -67,6 +76,11 @@ const MOST_ANSWERS = 1000;
 export const aliasKey = (id: string) => `alias/${id}`;
 export const publicationKey = (id: string) => `publication/${id}`;
 
+export function partsOf(key: string): { kind: 'alias' | 'publication'; id: string; way: string[] } {
+  const [kind, id, ...way] = key.split('/');
+  return { kind: kind as 'alias' | 'publication', id: id!, way };
+}
+
 @Injectable()
 export class WantedLinksService {
   constructor(
@@ -76,11 +90,12 @@ export class WantedLinksService {
     private readonly places: PlacesService,
     private readonly programs: ProgramsService,
     private readonly searches: SearchesService,
+    private readonly written: WrittenLinksRepository,
   ) {}
 
   aliases(): Promise<AliasRow[]> {
     return this.db.query(
-      `SELECT a.id::text, a.shortcut_id::text, a.place_id, a.folder_id, a.name FROM alias a
+      `SELECT a.id::text, a.shortcut_id::text, a.place_id, a.folder_id, a.name, a.taken FROM alias a
        JOIN shortcut s ON s.id = a.shortcut_id AND s.removed_at IS NULL ORDER BY a.added_at, a.id`,
     );
   }
@@ -100,16 +115,17 @@ export class WantedLinksService {
     const out: WantedLink[] = [];
     const aliases = (await this.aliases()).filter((a) => a.place_id === placeId);
     const shortcuts = await this.shortcuts(aliases.map((a) => a.shortcut_id));
+    const publications = (await this.publications()).filter((p) => p.place_id === placeId);
+    const folders = await this.folders(placeId, [...aliases, ...publications]);
     for (const alias of aliases) {
       const shortcut = shortcuts.get(alias.shortcut_id);
-      const folder = await this.folder(placeId, Number(alias.folder_id));
+      const folder = folders.get(Number(alias.folder_id));
       const link = shortcut && this.link(shortcut, placeId);
       if (link && folder !== undefined)
-        out.push({ key: aliasKey(alias.id), in: { path: folder }, ...link, name: alias.name });
+        out.push({ key: aliasKey(alias.id), in: { path: folder }, ...link, name: alias.name, before: alias.taken });
     }
-    for (const publication of await this.publications()) {
-      if (publication.place_id !== placeId) continue;
-      const folder = await this.folder(placeId, Number(publication.folder_id));
+    for (const publication of publications) {
+      const folder = folders.get(Number(publication.folder_id));
       if (folder === undefined) continue;
       const key = publicationKey(publication.id);
       out.push(asFolder(key, { path: folder }, publication.name));
@@ -147,13 +163,16 @@ export class WantedLinksService {
       [sourceId],
     )) as { shortcut_id: string | null; place_id: number | null; original_id: number | null }[];
     const shortcuts = await this.shortcuts(rows.flatMap((r) => r.shortcut_id ?? []));
-    const out: Shown[] = [];
-    for (const r of rows) {
-      const shortcut = r.shortcut_id === null ? undefined : shortcuts.get(r.shortcut_id);
-      if (shortcut) out.push({ type: 'shortcut', shortcut });
-      else if (r.original_id !== null) out.push(...(await this.original(r.place_id!, r.original_id)));
-    }
-    return out;
+    const originals = await this.originals(
+      rows.flatMap((r) => (r.original_id === null ? [] : [{ placeId: r.place_id!, id: r.original_id }])),
+    );
+    return [
+      ...rows.flatMap((r): Shown[] => {
+        const shortcut = r.shortcut_id === null ? undefined : shortcuts.get(r.shortcut_id);
+        return shortcut ? [{ type: 'shortcut', shortcut }] : [];
+      }),
+      ...originals,
+    ];
   }
 
   private async members(id: string): Promise<Shown[]> {
@@ -172,26 +191,38 @@ export class WantedLinksService {
         const child = await this.collections.one(itemId);
         if (!child) continue;
         const mirrored = child.mirror && (await this.shortcuts([child.mirror.shortcutId])).get(child.mirror.shortcutId);
-        if (mirrored) out.push({ type: 'shortcut', shortcut: { ...mirrored, name: child.name } });
+        if (mirrored) out.push({ type: 'shortcut', shortcut: { ...mirrored, id: itemId, name: child.name } });
         else out.push({ type: 'group', id: itemId, name: child.name, items: await this.members(itemId) });
       }
     }
     return out;
   }
 
+  /** Links of ours lie in the index as well, and a search may find them: what it publishes must not be its own answer. */
   private async answers(id: string): Promise<Shown[]> {
     const { answers } = await this.searches.answers(id, 0, MOST_ANSWERS);
-    const out: Shown[] = [];
-    for (const a of answers) out.push(...(await this.original(a.placeId, Number(a.id))));
-    return out;
+    const found = await this.originals(answers.map((a) => ({ placeId: a.placeId, id: Number(a.id) })));
+    const ours = new Map<number, Set<string>>();
+    for (const { entity } of this.places.all()) ours.set(entity.id, await this.written.paths(entity.id));
+    return found.filter((o) => !ours.get(o.placeId)?.has(below(this.places.need(o.placeId).entity.root, o.path)));
   }
 
-  private async original(placeId: number, originalId: number): Promise<Shown[]> {
-    const place = this.places.get(placeId);
-    const path = place && (await this.index.pathOf(placeId, originalId));
-    return path === undefined
-      ? []
-      : [{ type: 'original', placeId, originalId, path: absolute(place!.entity.root, path) }];
+  /** In the order asked; those the index does not know any more are left out. */
+  private async originals(refs: readonly { placeId: number; id: number }[]): Promise<Original[]> {
+    const paths = new Map<string, string>();
+    for (const [placeId, some] of grouped(refs, (r) => r.placeId)) {
+      const place = this.places.get(placeId);
+      if (!place) continue;
+      const located = await this.index.located(
+        placeId,
+        some.map((r) => r.id),
+      );
+      for (const [id, { path }] of located) paths.set(`${placeId}/${id}`, absolute(place.entity.root, path));
+    }
+    return refs.flatMap(({ placeId, id }) => {
+      const path = paths.get(`${placeId}/${id}`);
+      return path === undefined ? [] : [{ type: 'original', placeId, originalId: id, path } as const];
+    });
   }
 
   async shortcuts(ids: readonly string[]): Promise<Map<string, ShortcutRow>> {
@@ -202,11 +233,16 @@ export class WantedLinksService {
     return new Map(rows.map((r) => [r.id, r]));
   }
 
-  /** The absolute path of a folder of a place; undefined where the index does not know it. */
-  private async folder(placeId: number, folderId: number): Promise<string | undefined> {
+  /** The absolute paths of the folders that links lie in; what the index does not know as a folder is left out. */
+  async folders(placeId: number, holders: readonly { folder_id: string | null }[]): Promise<Map<number, string>> {
     const root = this.places.get(placeId)?.entity.root;
-    const path = await this.index.pathOf(placeId, folderId);
-    return root === undefined || path === undefined ? undefined : absolute(root, path);
+    if (root === undefined) return new Map();
+    const located = await this.index.located(placeId, [...new Set(holders.map((h) => Number(h.folder_id)))]);
+    return new Map(
+      [...located].flatMap(([id, { row, path }]) =>
+        row.type === 'folder' ? [[id, absolute(root, path)] as const] : [],
+      ),
+    );
   }
 
   /** Where a shortcut's original is, as an absolute path; undefined for what is none. */
@@ -229,7 +265,7 @@ export class WantedLinksService {
     return path === undefined ? undefined : this.linkAt(s.name, path, s.place_id!, placeId);
   }
 
-  private linkTo(item: Extract<Shown, { type: 'original' }>, placeId: number): Omit<WantedLink, 'key' | 'in'> {
+  private linkTo(item: Original, placeId: number): Omit<WantedLink, 'key' | 'in'> {
     return this.linkAt(nameOf(item.path), item.path, item.placeId, placeId);
   }
 
@@ -240,21 +276,21 @@ export class WantedLinksService {
       form: 'link',
       content: (folder) => linkTarget(folder, path, root),
       leads: (folder, content) => posix.resolve(folder, content) === path,
+      before: null,
     };
-  }
-
-  /** The key's shortcut, for what a person did to its link. */
-  static partsOf(key: string): { kind: 'alias' | 'publication'; id: string; way: string[] } {
-    const [kind, id, ...way] = key.split('/');
-    if (kind !== 'alias' && kind !== 'publication') throw new Refusal('not-valid', `no key of a link: ${key}`);
-    return { kind, id: id!, way };
   }
 }
 
 function asEntry(name: string, text: string): Omit<WantedLink, 'key' | 'in'> {
-  return { name: linkName(name, 'entry'), form: 'entry', content: () => text, leads: (_, content) => content === text };
+  return {
+    name: linkName(name, 'entry'),
+    form: 'entry',
+    content: () => text,
+    leads: (_, content) => content === text,
+    before: null,
+  };
 }
 
 function asFolder(key: string, where: WantedLink['in'], name: string): WantedLink {
-  return { key, in: where, name, form: 'folder', content: () => '', leads: () => true };
+  return { key, in: where, name, form: 'folder', content: () => '', leads: () => true, before: null };
 }

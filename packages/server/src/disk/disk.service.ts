@@ -59,6 +59,14 @@ export class DiskService implements OnApplicationShutdown {
     return this.ask(placeId, { kind: 'space', path });
   }
 
+  /** Where each path leads, all links followed; null where nowhere. */
+  async reals(placeId: number, paths: readonly string[]): Promise<(string | null)[]> {
+    const out: (string | null)[] = [];
+    for (let i = 0; i < paths.length; i += AT_ONCE)
+      out.push(...(await this.ask(placeId, { kind: 'reals', paths: paths.slice(i, i + AT_ONCE) })));
+    return out;
+  }
+
   /** What lies in each folder, as far as it may be a link of ours; null where a folder is not there. */
   async links(placeId: number, folders: readonly string[]): Promise<(SeenEntry[] | null)[]> {
     const out: (SeenEntry[] | null)[] = [];

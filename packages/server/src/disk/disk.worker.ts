@@ -1,6 +1,7 @@
 /** A place's own thread for looking at its disk: where a share hangs, this thread hangs, and nothing else does. */
-import { lstatSync, readdirSync, statfsSync } from 'node:fs';
+import { lstatSync, readdirSync, realpathSync, statfsSync } from 'node:fs';
 import { parentPort } from 'node:worker_threads';
+import { fromBytes } from '@rellin/core/paths';
 import type { Sight } from '@rellin/core/identity';
 import { linksIn, runStep } from './links.js';
 import { fingerprintSync } from './fingerprint.js';
@@ -28,6 +29,14 @@ function folder(path: string): FolderSight | null {
   return s ? { isFolder: s.isDirectory(), inode: s.ino, birth: s.birthtimeMs, device: s.dev } : null;
 }
 
+function real(path: string): string | null {
+  try {
+    return fromBytes(realpathSync(diskPath(path), { encoding: 'buffer' }));
+  } catch {
+    return null;
+  }
+}
+
 function work(task: DiskTask): unknown {
   switch (task.kind) {
     case 'sights':
@@ -42,6 +51,8 @@ function work(task: DiskTask): unknown {
       const s = statfsSync(diskPath(task.path));
       return { free: s.bavail * s.bsize, total: s.blocks * s.bsize };
     }
+    case 'reals':
+      return task.paths.map(real);
     case 'links':
       return task.folders.map(linksIn);
     case 'link-steps':

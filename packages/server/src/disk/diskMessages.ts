@@ -8,6 +8,7 @@ export type DiskTask =
   | { kind: 'folder'; path: string }
   | { kind: 'names'; path: string }
   | { kind: 'space'; path: string }
+  | { kind: 'reals'; paths: string[] }
   | { kind: 'links'; folders: string[] }
   | { kind: 'link-steps'; steps: LinkStep[] };
 
@@ -29,6 +30,8 @@ export interface DiskAnswers {
   names: string[];
   /** Bytes. */
   space: { free: number; total: number };
+  /** Where paths lead, all links followed; null where nowhere. */
+  reals: (string | null)[];
   /** Null where a folder is not there or cannot be read. */
   links: (SeenEntry[] | null)[];
   'link-steps': StepOutcome[];

@@ -5,6 +5,9 @@
 import { randomBytes } from 'node:crypto';
 import {
   closeSync,
+  constants,
+  copyFileSync,
+  type Dirent,
   fsyncSync,
   linkSync,
   lstatSync,
@@ -49,31 +52,36 @@ function seen(path: string): SeenEntry | undefined {
   return { name, form: 'other', content: '', inode: s.ino };
 }
 
-/** What lies in a folder; null where there is none. What was left half made is taken away. */
+/**
+ * What lies in a folder; null where there is none, or a link in its place. Only what may be ours is looked at: of all else
+ * the name is enough. What was left half made is taken away.
+ */
 export function linksIn(folder: string): SeenEntry[] | null {
-  let names: string[];
+  let entries: Dirent<Buffer>[];
   try {
-    names = readdirSync(diskPath(folder), { encoding: 'buffer' }).map((n) => fromBytes(Buffer.from(n)));
+    if (!lstatSync(diskPath(folder)).isDirectory()) return null;
+    entries = readdirSync(diskPath(folder), { encoding: 'buffer', withFileTypes: true });
   } catch (error) {
     const code = (error as NodeJS.ErrnoException).code;
     if (code === 'ENOENT' || code === 'ENOTDIR' || code === 'EACCES') return null;
     throw error;
   }
-  const out: SeenEntry[] = [];
-  for (const name of names) {
+  return entries.flatMap((entry) => {
+    const name = fromBytes(entry.name);
     const path = absolute(folder, name);
+    const other: SeenEntry = { name, form: 'other', content: '', inode: 0 };
     try {
-      if (name.startsWith(PART)) unlinkSync(diskPath(path));
-      else {
-        const entry = seen(path);
-        if (entry) out.push(entry);
+      if (name.startsWith(PART)) {
+        unlinkSync(diskPath(path));
+        return [];
       }
+      if (entry.isFile() && !name.endsWith('.desktop')) return [other];
+      return seen(path) ?? [];
     } catch {
       // what cannot be looked at takes its name all the same
-      out.push({ name, form: 'other', content: '', inode: 0 });
+      return [other];
     }
-  }
-  return out;
+  });
 }
 
 export function runStep(step: LinkStep): StepOutcome {
@@ -97,6 +105,7 @@ export function runStep(step: LinkStep): StepOutcome {
         if (step.form === 'folder') removeEmpty(step.from.path);
         else unlinkSync(diskPath(step.from.path));
         return { ok: true, inode: null };
+      case 'adopt':
       case 'note':
         return { ok: true, inode: step.inode };
       case 'forget':
@@ -121,12 +130,22 @@ function make(path: string, form: LinkForm, content: string): void {
   else {
     const part = written(path, content);
     try {
-      // a link refuses a name that is taken; a rename would write over it
-      linkSync(diskPath(part), diskPath(path));
+      putWhole(part, path);
       faultPoint('an entry under two names');
     } finally {
       unlinkSync(diskPath(part));
     }
+  }
+}
+
+/** By a call that refuses a name that is taken: a rename would write over it. Some file systems know no second name. */
+function putWhole(part: string, path: string): void {
+  try {
+    linkSync(diskPath(part), diskPath(path));
+  } catch (error) {
+    if (!['EPERM', 'ENOTSUP', 'EOPNOTSUPP', 'ENOSYS'].includes((error as NodeJS.ErrnoException).code ?? ''))
+      throw error;
+    copyFileSync(diskPath(part), diskPath(path), constants.COPYFILE_EXCL);
   }
 }
 
@@ -157,8 +176,7 @@ function change({ form, from, to }: Extract<LinkStep, { do: 'change' | 'release'
     return;
   }
   if (from.path !== to.path) {
-    if (from.content === to.content) linkSync(diskPath(from.path), diskPath(to.path));
-    else make(to.path, form, to.content);
+    make(to.path, form, to.content);
     faultPoint('the new link beside the old');
     unlinkSync(diskPath(from.path));
     return;

@@ -12,3 +12,8 @@ export function absolute(root: string, relative: string): string {
   if (relative === '') return root;
   return root === '/' ? `/${relative}` : `${root}/${relative}`;
 }
+
+/** The path below a root of an absolute path in it; empty for the root itself. */
+export function below(root: string, path: string): string {
+  return path === root ? '' : path.slice(root === '/' ? 1 : root.length + 1);
+}

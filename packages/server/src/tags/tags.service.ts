@@ -98,6 +98,10 @@ export class TagsService {
       for (const row of await this.rows(id)) await tx.remove('tagging', row.id);
       const pins = (await tx.manager.query(`SELECT id::text FROM pin WHERE tag_id = $1`, [id])) as { id: string }[];
       for (const pin of pins) await tx.remove('pin', pin.id);
+      const published = (await tx.manager.query(`SELECT id::text FROM publication WHERE tag_id = $1`, [id])) as {
+        id: string;
+      }[];
+      for (const one of published) await tx.remove('publication', one.id);
       await tx.remove('tag', id);
     });
   }

@@ -12,6 +12,7 @@ export class Aliases1700000900000 implements MigrationInterface {
         place_id integer NOT NULL,
         folder_id bigint NOT NULL,
         name text NOT NULL CHECK (name <> ''),
+        taken text,
         added_at timestamptz NOT NULL DEFAULT now()
       );
       CREATE INDEX alias_shortcut ON alias (shortcut_id);

@@ -1,0 +1,170 @@
+/** What a person did to links on disk becomes an act of the catalogue, which the journal takes back. */
+import { randomUUID } from 'node:crypto';
+import { posix } from 'node:path';
+import { Injectable } from '@nestjs/common';
+import { DataSource } from 'typeorm';
+import type { LinkPlan, SeenEntry, WrittenLink } from '@rellin/core/aliases';
+import { parseKeyFile, unescapeValue } from '@rellin/core/desktop';
+import { parentOf, shown } from '@rellin/core/paths';
+import { CollectionsService } from '../collections/collections.service.js';
+import { DiskService } from '../disk/disk.service.js';
+import { absolute, below } from '../disk/paths.js';
+import { IndexerService } from '../indexing/indexer.service.js';
+import { JournalService } from '../journal/journal.service.js';
+import { OriginalsRepository } from '../originals/originals.repository.js';
+import { OriginalsService } from '../originals/originals.service.js';
+import { realInside } from '../originals/resolve.js';
+import { PlacesService } from '../places/places.service.js';
+import { Refusal } from '../problems/refusal.js';
+import { ShortcutsService } from '../shortcuts/shortcuts.service.js';
+import { partsOf, sourceOf, WantedLinksService, type PublicationRow } from './wantedLinks.service.js';
+import { WrittenLinksRepository } from './writtenLinks.repository.js';
+
+@Injectable()
+export class ByHandService {
+  constructor(
+    private readonly db: DataSource,
+    private readonly wanted: WantedLinksService,
+    private readonly written: WrittenLinksRepository,
+    private readonly disk: DiskService,
+    private readonly places: PlacesService,
+    private readonly index: OriginalsRepository,
+    private readonly indexer: IndexerService,
+    private readonly originals: OriginalsService,
+    private readonly shortcuts: ShortcutsService,
+    private readonly collections: CollectionsService,
+    private readonly journal: JournalService,
+  ) {}
+
+  /** Of what is not where it was: aliases that a person moved to another folder. Whether there were any. */
+  async moved(placeId: number, root: string, plan: LinkPlan, written: readonly WrittenLink[]): Promise<boolean> {
+    await this.indexer.settle(placeId);
+    let any = false;
+    for (const key of plan.deleted) {
+      const { kind, id } = partsOf(key);
+      const record = written.find((w) => w.key === key);
+      if (kind !== 'alias' || record?.inode == null) continue;
+      const [row] = (await this.index.withInodes(placeId, [record.inode])).filter((r) => r.type !== 'folder');
+      const path = row && (await this.index.pathOf(placeId, row.id));
+      if (!row || path === undefined) continue;
+      const [entries] = await this.disk.links(placeId, [parentOf(absolute(root, path))]);
+      const entry = entries?.find((e) => e.name === row.name && e.inode === record.inode);
+      if (entry?.form !== record.form || entry.content !== record.now?.content) continue;
+      await this.journal.act(
+        {
+          act: 'alias-moved',
+          summary: `The alias “${shown(row.name)}” was moved on disk`,
+          by: 'automatic',
+          inStack: false,
+        },
+        (tx) => tx.update('alias', id, { folder_id: row.parentId, name: row.name }),
+      );
+      await this.written.movedTo(key, path, row.name);
+      any = true;
+    }
+    return any;
+  }
+
+  /** A person took a link away on disk: the shortcut stays, what the link stood for ends. */
+  async wasDeleted(key: string): Promise<void> {
+    const { kind, id, way } = partsOf(key);
+    if (kind === 'alias') {
+      const [alias] = (await this.db.query(`SELECT name FROM alias WHERE id = $1`, [id])) as { name: string }[];
+      if (!alias) return;
+      await this.journal.act(
+        {
+          act: 'alias-gone',
+          summary: `The alias “${shown(alias.name)}” was deleted on disk; its shortcut stays`,
+          by: 'automatic',
+          inStack: false,
+        },
+        (tx) => tx.remove('alias', id),
+      );
+      return;
+    }
+    const publication = (await this.wanted.publications()).find((p) => p.id === id);
+    if (!publication) return;
+    const item = way[way.length - 1];
+    if (item === undefined) {
+      await this.journal.act(
+        {
+          act: 'unpublish',
+          summary: `The folder “${shown(publication.name)}” was deleted on disk; it is published no more`,
+          by: 'automatic',
+          inStack: false,
+        },
+        (tx) => tx.remove('publication', id),
+      );
+      return;
+    }
+    const holder = this.holderOf(publication, way.slice(0, -1));
+    const left = (what: string) => `“${what}” left “${shown(publication.name)}”: its link was deleted on disk`;
+    if (holder.source === 'collection') {
+      const [member] = (await this.db.query(
+        `SELECT m.id::text, coalesce(s.name, c.name, q.name) AS name FROM member m
+         LEFT JOIN shortcut s ON s.id = m.shortcut_id LEFT JOIN collection c ON c.id = m.child_id
+         LEFT JOIN saved_search q ON q.id = m.search_id
+         WHERE m.collection_id = $1 AND coalesce(m.shortcut_id, m.child_id, m.search_id)::text = $2`,
+        [holder.sourceId, item],
+      )) as { id: string; name: string }[];
+      if (member)
+        await this.journal.act(
+          { act: 'remove-members', summary: left(member.name), by: 'automatic', inStack: false },
+          (tx) => tx.remove('member', member.id),
+        );
+    } else if (holder.source === 'tag') {
+      const [tagging] = (await this.db.query(
+        `SELECT g.id::text, coalesce(s.name, '') AS name FROM tagging g LEFT JOIN shortcut s ON s.id = g.shortcut_id
+         WHERE g.tag_id = $1 AND (g.shortcut_id::text = $2 OR g.place_id || '-' || g.original_id = $2)`,
+        [holder.sourceId, item],
+      )) as { id: string; name: string }[];
+      if (tagging)
+        await this.journal.act(
+          { act: 'take-tag', summary: left(tagging.name || 'An original'), by: 'automatic', inStack: false },
+          (tx) => tx.remove('tagging', tagging.id),
+        );
+    } // what a saved search finds is not a person's to take out: its link is written again
+  }
+
+  /** What a folder of a publication shows: the collection of the innermost group, or the source itself. */
+  private holderOf(publication: PublicationRow, groups: readonly string[]) {
+    const group = groups[groups.length - 1];
+    return group === undefined ? sourceOf(publication) : { source: 'collection' as const, sourceId: group };
+  }
+
+  /** A person put a link into a published folder: what it leads to joins what the folder shows. */
+  async wasDropped(placeId: number, root: string, folderKey: string, path: string, entry: SeenEntry): Promise<void> {
+    const { id, way } = partsOf(folderKey);
+    const publication = (await this.wanted.publications()).find((p) => p.id === id);
+    if (!publication) return;
+    const holder = this.holderOf(publication, way);
+    if (holder.source === 'search') return;
+    try {
+      const target = await this.targetOf(path, entry);
+      if (!target) return;
+      const shortcutId = (await this.shortcuts.existing(target)) ?? (await this.shortcuts.add(target));
+      if (holder.source === 'collection')
+        await this.collections.addMembers(holder.sourceId, { shortcutIds: [shortcutId] });
+      else
+        await this.journal.act({ act: 'put-tag', summary: `Tagged one thing by its link`, by: 'automatic' }, (tx) =>
+          tx.insert('tagging', { id: randomUUID(), tag_id: holder.sourceId, shortcut_id: shortcutId }),
+        );
+      await this.written.addForeign(`${folderKey}/${shortcutId}`, placeId, below(root, path), entry);
+    } catch (error) {
+      // it leads nowhere, or out of all places: it stays as it is, and the check-up lists it
+      if (!(error instanceof Refusal)) throw error;
+    }
+  }
+
+  private async targetOf(path: string, entry: SeenEntry) {
+    if (entry.form === 'entry') {
+      const group = parseKeyFile(entry.content).groups.get('Desktop Entry');
+      const url = group?.get('URL');
+      return group?.get('Type') === 'Link' && url ? { url: unescapeValue(url) } : undefined;
+    }
+    const roots = this.places.all().map((p) => p.entity.root);
+    const real = await realInside(posix.resolve(parentOf(path), entry.content), roots);
+    const { placeId, originalId } = await this.originals.locate(real);
+    return { placeId, originalId: Number(originalId) };
+  }
+}
