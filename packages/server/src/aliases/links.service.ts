@@ -27,7 +27,7 @@ const ONCE_MORE_MS = 1000;
 /** One that is missing may have been moved: the index hears of both halves within this time. */
 const MISSING_MS = 600;
 /** What the disk did not take is tried again. */
-const RETRY_MS = 30_000;
+const RETRY_MS = 5000;
 /** So many steps between intent and done. */
 const STEPS = 200;
 

@@ -11,6 +11,9 @@ import { useDesk } from '../frame/desk';
 import { useAliasActs, useAliases, useFoundLinks, usePublications } from './useAliases';
 import './aliases.css';
 
+/** The view that shows a source. */
+const VIEW_OF = { collection: 'collections', tag: 'collections/tag', search: 'searches' } as const;
+
 const LEADS = {
   inside: 'Leads to something in your places',
   outside: 'Leads out of your places',
@@ -76,16 +79,9 @@ export function LinksPart({ shortcutOf }: { shortcutOf(id: string): ShortcutView
                     : p.reason}
                 </span>
                 <span className="acts">
-                  {p.source !== 'tag' && (
-                    <Button
-                      variant="outlined"
-                      onClick={() =>
-                        void navigate(`/${p.source === 'search' ? 'searches' : 'collections'}/${p.sourceId}`)
-                      }
-                    >
-                      Show
-                    </Button>
-                  )}
+                  <Button variant="outlined" onClick={() => void navigate(`/${VIEW_OF[p.source]}/${p.sourceId}`)}>
+                    Show
+                  </Button>
                   <Button variant="outlined" onClick={() => void acts.unpublish(p)}>
                     Unpublish
                   </Button>

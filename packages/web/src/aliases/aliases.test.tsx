@@ -5,6 +5,7 @@ import { aShortcut, renderPage } from '../testing/page';
 import { AliasesOf, PublishedAt } from './CardParts';
 import { AliasDialogs } from './dialogs';
 import { LinksPart } from './LinksPart';
+import { PublishedLine } from './PublishedLine';
 import { useDesk, type DialogRequest } from '../frame/desk';
 
 const shortcut = aShortcut({ id: 's1', name: 'Ring stock' });
@@ -141,6 +142,22 @@ describe('on a card', () => {
     expect(await screen.findByText('/home/wren/Marrowick/Desk/Filing targets')).toBeTruthy();
     await userEvent.click(screen.getAllByRole('button', { name: 'Unpublish' })[0]!);
     expect(asked.some((a) => a.method === 'DELETE' && a.path === '/aliases/publications/p1')).toBe(true);
+  });
+});
+
+describe('a collection’s view', () => {
+  it('says in a line where it is published, and nothing of others', async () => {
+    await renderPage(
+      <>
+        <PublishedLine source="collection" id="c1" />
+        <PublishedLine source="tag" id="c1" />
+      </>,
+      answers,
+      '/collections',
+    );
+    const line = await screen.findByText(/^Published as “Filing targets” in Marrowick › Desk, and as a menu/);
+    expect(within(line).getByRole('link', { name: 'Links on disk' })).toBeTruthy();
+    expect(screen.getAllByText(/^Published/)).toHaveLength(1);
   });
 });
 

@@ -1,4 +1,5 @@
 /** The collections: their outline, and what the chosen one holds. */
+import { PublishedLine } from '../aliases/PublishedLine';
 import { useNavigate, useParams } from 'react-router';
 import Button from '@mui/material/Button';
 import type { CollectionView, TagView } from '@rellin/contract';
@@ -81,6 +82,7 @@ function Chosen({ collection, folderId }: { collection: CollectionView; folderId
         </span>
       </div>
       {collection.description && <p className="small collection-description">{collection.description}</p>}
+      <PublishedLine source="collection" id={collection.id} />
       <BulkBar within={{ collection, rows }} />
       {mirror ? (
         mirror.state === 'lost' || mirror.state === 'unsure' ? (
