@@ -2,6 +2,7 @@
 import { execFileSync } from 'node:child_process';
 import { existsSync, lstatSync, readdirSync, readFileSync, renameSync } from 'node:fs';
 import { join } from 'node:path';
+import { AxeBuilder } from '@axe-core/playwright';
 import { expect, type Page, test } from '@playwright/test';
 import { App } from './app';
 
@@ -110,6 +111,8 @@ test('a collection is published; the shell reads its links, and one that is drop
   await page.goto(`${app.address}/check-up?show=links`);
   const published = page.getByRole('region', { name: 'Published' });
   await expect(published).toContainText('Slipway');
+  const { violations } = await new AxeBuilder({ page }).analyze();
+  expect(violations.map((v) => `${v.id}: ${v.nodes[0]?.html}`)).toEqual([]);
   await published
     .locator('.link-row')
     .filter({ hasText: 'Slipway' })
@@ -121,6 +124,8 @@ test('a collection is published; the shell reads its links, and one that is drop
 
 test('an alias is placed from the find line, and a link that led nowhere is repaired', async () => {
   await page.goto(`${app.address}/catalogue`);
+  // keys are heard once the view is there
+  await page.getByRole('row').nth(2).waitFor();
   await page.keyboard.press('/');
   await page.keyboard.type('engine hours');
   await page.getByRole('option').first().waitFor();

@@ -10,6 +10,7 @@ import { useDesk, type DialogRequest } from '../frame/desk';
 import { FormDialog } from '../parts/FormDialog';
 import { PathField } from '../shortcuts/PathField';
 import { useAliasActs } from './useAliases';
+import './aliases.css';
 
 type Of<K extends DialogRequest['kind']> = Extract<DialogRequest, { kind: K }>;
 /** Folders offered beside the field: those the person uses most. */
@@ -24,7 +25,7 @@ function FolderField({ value, onChange, help }: { value: string; onChange(value:
     <div>
       <PathField label="In the folder" value={value} onChange={onChange} help={help} autoFocus />
       {folders.length > 0 && (
-        <div className="chips" role="group" aria-label="Folders you use most">
+        <div className="chips offered" role="group" aria-label="Folders you use most">
           {folders.map((s) => (
             <button key={s.id} type="button" className="chip" onClick={() => onChange(s.location)}>
               {s.name}
@@ -110,10 +111,12 @@ function PublishDialog({ request, onClose }: { request: Of<'publish'>; onClose()
       {as === 'folder' && (
         <>
           <FolderField value={folder} onChange={setFolder} help="The folder of links is made in this one: /… or ~/…" />
-          <FormControlLabel
-            control={<Checkbox size="small" checked={ordered} onChange={(e) => setOrdered(e.target.checked)} />}
-            label="Numbered, so that it keeps its order everywhere"
-          />
+          <div>
+            <FormControlLabel
+              control={<Checkbox size="small" checked={ordered} onChange={(e) => setOrdered(e.target.checked)} />}
+              label="Numbered, so that it keeps its order everywhere"
+            />
+          </div>
         </>
       )}
       <TextField label="Its name there" placeholder={own} value={name} onChange={(e) => setName(e.target.value)} />

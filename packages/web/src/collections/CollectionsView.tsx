@@ -1,9 +1,9 @@
 /** The collections: their outline, and what the chosen one holds. */
-import { PublishedLine } from '../aliases/PublishedLine';
 import { useNavigate, useParams } from 'react-router';
 import Button from '@mui/material/Button';
 import type { CollectionView, TagView } from '@rellin/contract';
 import { useCollections, useSearches, useShortcuts, useTagged, useTags } from '../api/queries';
+import { PublishedLine } from '../aliases/PublishedLine';
 import { MoreButton } from '../acts/MoreButton';
 import { runKey, useActs } from '../acts/useActs';
 import { useDo } from '../acts/useDo';
