@@ -2,7 +2,8 @@
 import { catalogueFilter, catalogueOpen, menuType, pageLoad, pageScript } from './page.mjs';
 import { findHit5, findMrr, findRanked, findSubstring } from './find.mjs';
 import { indexLoad, searchContent, searchCount, searchesUpdate, searchFirst, serverMemory } from './searches.mjs';
-import { repairEvent, repairFirst, repairFolder, repairRecall, repairWrong } from './repair.mjs';
+import { likelyHit5, planExact, planSolve, reachAll, reachOne } from './plan.mjs';
+import { repairEvent, repairFirst, repairFolder, repairFolderLarge, repairRecall, repairWrong } from './repair.mjs';
 import { watchEvent, watchReady } from './watch.mjs';
 import { scanAgain, scanFirst, walkLarge, walkUsr } from './index.walks.mjs';
 
@@ -28,6 +29,12 @@ export const BENCHES = [
   { name: 'repair.first', run: repairFirst },
   { name: 'repair.event', run: repairEvent },
   { name: 'repair.folder', run: repairFolder },
+  { name: 'repair.large', run: repairFolderLarge },
+  { name: 'reach.all', run: reachAll },
+  { name: 'reach.one', run: reachOne },
+  { name: 'plan.solve', run: planSolve },
+  { name: 'plan.exact', run: planExact },
+  { name: 'likely.hit5', run: likelyHit5 },
   { name: 'catalogue.open', run: catalogueOpen },
   { name: 'catalogue.filter', run: catalogueFilter },
   { name: 'menu.type', run: menuType },

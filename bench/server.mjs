@@ -63,14 +63,14 @@ export async function withServer({ url, places = [] }, use) {
       if (!answer.ok) throw new Error(`${method} ${path}: ${answer.status}`);
       return answer.json();
     };
-    const until = async (ask, isIt, ms = 120_000) => {
+    const until = async (ask, isIt, ms = 120_000, pause = 5) => {
       const end = performance.now() + ms;
       for (;;) {
         const answer = await ask();
         if (isIt(answer)) return answer;
         if (performance.now() > end) throw new Error(`waited ${ms} ms in vain`);
         // asking again at once would take a core from what is waited for
-        await new Promise((resolve) => setTimeout(resolve, 5));
+        await new Promise((resolve) => setTimeout(resolve, pause));
       }
     };
     return await use({ call, until, idle: () => idle(child.pid), pid: child.pid });

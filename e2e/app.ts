@@ -38,15 +38,18 @@ export class App {
     return join(this.files, 'home/Marrowick');
   }
 
-  /** `base` is the folder to make it in, a fresh one by default; `troubled` begins with something for the check-up. */
-  static async start(base?: string, troubled = false): Promise<App> {
+  /**
+   * `base` is the folder to make it in, a fresh one by default; `troubled` begins with something for the check-up; `date` is
+   * the day the scenario ends with: today's where it matters how long ago things were opened.
+   */
+  static async start(base?: string, troubled = false, date = DATE): Promise<App> {
     if (base) mkdirSync(base);
     const app = new App(realpathSync(base ?? mkdtempSync(join(tmpdir(), 'rellin-e2e-'))));
     mkdirSync(app.data);
     const { writeDemo } = (await import('../packages/demo/dist/index.js' as string)) as {
       writeDemo(base: string, seed: number, today: Date, troubled: boolean): number;
     };
-    writeDemo(app.files, 7, new Date(`${DATE}T00:00:00Z`), troubled);
+    writeDemo(app.files, 7, new Date(`${date}T00:00:00Z`), troubled);
     await admin(`CREATE DATABASE ${app.database}`);
     await app.serve();
     return app;

@@ -225,7 +225,7 @@ test('renames by pattern with a preview, and undoes it as one', async () => {
 });
 
 test('what goes with a shortcut is opened alone or together', async () => {
-  await page.goto(`${app.address}/reach`);
+  await page.goto(`${app.address}/catalogue?sort=week&order=down`);
   await row('Ringing log').click();
   await expect(card()).toContainText('Recording manual');
   await card().getByRole('button', { name: '+ something' }).click();

@@ -24,10 +24,9 @@ const rows = (page: Page) => page.getByRole('row').and(page.locator('[data-index
 const row = (page: Page, name: string) => rows(page).filter({ has: page.getByText(name, { exact: true }) });
 
 const PICTURES: [name: string, scheme: 'light' | 'dark', path: string, prepare: (page: Page) => Promise<void>][] = [
-  ['reach', 'light', '/reach', (page) => row(page, 'Ringing log').first().click()],
-  ['reach-dark', 'dark', '/reach', (page) => row(page, 'Ringing log').first().click()],
+  ['reach', 'light', '/reach', (page) => rows(page).first().click()],
+  ['reach-dark', 'dark', '/reach', (page) => rows(page).first().click()],
   ['catalogue', 'light', '/catalogue', (page) => row(page, 'Net positions').click()],
-  ['catalogue-dark', 'dark', '/catalogue', (page) => row(page, 'Net positions').click()],
   [
     'picture',
     'light',
@@ -150,6 +149,7 @@ const PICTURES: [name: string, scheme: 'light' | 'dark', path: string, prepare: 
       await rows(page).nth(1).click();
     },
   ],
+  ['plan', 'light', '/plan', (page) => page.getByRole('button', { name: /^Apply \d+ chosen$/ }).waitFor()],
   ['settings', 'light', '/settings', (page) => page.getByRole('heading', { name: 'Reach' }).waitFor()],
   // last: the shape stays
   [

@@ -65,6 +65,8 @@ const VIEWS: [string, string, (page: Page) => Promise<void>][] = [
   ],
   ['Check-up', '/check-up', (page) => page.getByRole('region', { name: 'Trap form' }).waitFor()],
   ['Check-up, away', '/check-up?show=away', (page) => page.getByRole('tab', { selected: true }).waitFor()],
+  ['Plan', '/plan', (page) => page.getByRole('heading', { name: 'Plan', level: 1 }).waitFor()],
+  ['What is known', '/usage', (page) => page.getByRole('switch').waitFor()],
   ['Journal', '/journal', (page) => first(page).click()],
   ['Bin', '/bin', async (page) => void (await page.getByText('The bin is empty').waitFor())],
   ['Settings', '/settings', async (page) => void (await page.getByRole('heading', { name: 'Reach' }).waitFor())],

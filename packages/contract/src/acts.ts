@@ -1,4 +1,5 @@
 import type { Kind } from '@rellin/core/kinds';
+import type { Coming } from '@rellin/core/reach';
 import type { LookKind } from './originals.js';
 
 export interface JournalLine {
@@ -70,6 +71,10 @@ export interface SettingsView {
   catalogueColumns: { id: string; width?: number }[];
   catalogueShape: 'table' | 'small-tiles' | 'medium-tiles' | 'large-tiles' | 'compact';
   reachConstants: Record<string, number>;
+  /** What comes before every route within Rellin. */
+  coming: Coming;
+  /** Whether openings are kept; paused, nothing of them is. */
+  recording: boolean;
   /** Kinds of files whose content can be found, and up to which size in bytes. */
   contentKinds: Kind[];
   contentLimit: number;
@@ -110,4 +115,5 @@ export type Topic =
   | 'searches'
   | 'check-up'
   | 'aliases'
+  | 'plan'
   | 'find';

@@ -10,3 +10,4 @@ export type * from './filing.js';
 export type * from './searches.js';
 export type * from './checkUp.js';
 export type * from './aliases.js';
+export type * from './plan.js';

@@ -1,4 +1,5 @@
 import type { RouteKind } from '@rellin/core/reach';
+import type { LikelyReason, Mixture } from '@rellin/core/usage';
 
 export interface RouteView {
   kind: RouteKind;
@@ -14,4 +15,43 @@ export interface ReachView {
   walk: RouteView | null;
   /** Every route; empty in lists, where nobody looks at more than the ruler. */
   routes: RouteView[];
+}
+
+/** What is likely opened next. */
+export interface LikelyView {
+  /** The moment it was asked for. */
+  at: string;
+  /** 0 to 3 the quarters of a work day from midnight, 4 to 7 those of a weekend's. */
+  part: number;
+  /** The name of what was opened last, where that was lately. */
+  after: string | null;
+  /** The mixture, or the simpler way where that guessed no worse. */
+  use: 'model' | 'recent' | 'frequent';
+  /** Share of past openings that were among the first five guesses, by each way. */
+  hit5: { model: number; recent: number; frequent: number };
+  tested: number;
+  mixture: Mixture;
+  /** In a reason "after", `item` is the name. */
+  items: { shortcutId: string; probability: number; reason: LikelyReason }[];
+}
+
+/** What is known of the person's openings. */
+export interface KnownUseView {
+  recording: boolean;
+  total: number;
+  /** The most opened first; `shortcutId` is null for what has no shortcut. */
+  items: { shortcutId: string | null; name: string; count: number; lastAt: string }[];
+  /** The last twelve weeks, days with openings only, ISO dates. */
+  days: { day: string; count: number }[];
+  /** By the part of the week, as in `LikelyView`. */
+  parts: number[];
+  /** By the way it was opened. */
+  routes: { route: string; count: number }[];
+}
+
+export interface KnownOpening {
+  at: string;
+  name: string;
+  route: string;
+  how: 'viewer' | 'system';
 }

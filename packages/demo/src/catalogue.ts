@@ -94,8 +94,20 @@ export function catalogue(year: number, month: string): SeedShortcut[] {
   }));
 }
 
+/** What is opened right after what, and how often of ten times: the habits of a volunteer. */
+export const FOLLOWS: Record<string, [string, number]> = {
+  'Net positions': ['Tide table', 4],
+  'Slipway checklist': ['Tide table', 3],
+  'Ring stock': ['Ringing log', 1],
+  Ringbook: ['Ringing log', 3],
+  'Grant budget': ['Grant draft', 2],
+  'North cliff recordings': ['Wavescope takes', 4],
+};
+
 /** Openings over twelve weeks as epoch milliseconds, a Poisson stream at the item's hours; oldest first. */
 export function openingsOf(item: SeedShortcut, index: number, seed: number, today: Date): number[] {
+  const habit = FOLLOWS[item.name];
+  if (habit) return followersOf(habit, index, seed, today);
   const random = seeded(seed * 1000 + index);
   const out: number[] = [];
   const [from, to] = item.hours;
@@ -105,6 +117,28 @@ export function openingsOf(item: SeedShortcut, index: number, seed: number, toda
       out.push(midnight + (from + (to - from) * random.next()) * 3_600_000);
   }
   return out.map(Math.round).sort((a, b) => a - b);
+}
+
+/** As file names have it: "nov". */
+export const monthOf = (today: Date): string =>
+  today.toLocaleString('en', { month: 'short', timeZone: 'UTC' }).toLowerCase();
+
+/** A few minutes after each such opening of what it follows. */
+function followersOf([first, often]: [string, number], index: number, seed: number, today: Date): number[] {
+  const random = seeded(seed * 1000 + index);
+  const all = catalogue(today.getUTCFullYear(), monthOf(today));
+  const at = all.findIndex((row) => row.name === first);
+  return openingsOf(all[at]!, at, seed, today)
+    .filter(() => random.int(1, 10) <= often)
+    .map((time) => time + random.int(30, 240) * 1000);
+}
+
+/** What has no shortcut yet and was walked to all the same, over the last two weeks: last month's weather. */
+export function walked(today: Date): { path: string; openings: number[] }[] {
+  const last = new Date(Date.UTC(today.getUTCFullYear(), today.getUTCMonth() - 1, 1));
+  const month = last.toISOString().slice(0, 7);
+  const openings = [13, 12, 10, 9, 7, 5, 4, 3, 2].map((day) => today.getTime() - day * 86_400_000 + 8.5 * 3_600_000);
+  return [{ path: `Records/Weather/${month.slice(0, 4)}/weather-${month}.csv`, openings }];
 }
 
 /** Tags, other names and what goes with what, by the names of the catalogue. */

@@ -16,7 +16,8 @@ export interface LostShortcut {
   recorded: { path: string; size: number; mtime: number; fingerprint: string };
 }
 
-const DAY = 86_400_000;
+const HOUR = 3_600_000;
+const DAY = 24 * HOUR;
 const TRANSECTS = ['North cliff', 'South cliff', 'Skerry', 'Lagoon', 'Heath', 'Shingle', 'Harbour', 'Marram'];
 
 /** As the server reads it, of a file of up to 64 KiB. */
@@ -54,7 +55,8 @@ export const HAND_MADE_LINKS: readonly [path: string, target: string][] = [
 
 export function trouble(today: Date): { files: DemoFile[]; shortcuts: LostShortcut[] } {
   const year = today.getUTCFullYear() - 1;
-  const ago = (days: number) => new Date(today.getTime() - days * DAY);
+  // at ten in the morning
+  const ago = (days: number) => new Date(today.getTime() - days * DAY + 10 * HOUR);
   const files: DemoFile[] = [];
   const shortcuts: LostShortcut[] = [];
   for (const [i, name] of TRANSECTS.entries()) {

@@ -2,7 +2,7 @@
 import { mkdirSync, rmSync, symlinkSync, utimesSync, writeFileSync } from 'node:fs';
 import { Buffer } from 'node:buffer';
 import { dirname, join } from 'node:path';
-import { catalogue, collections, MORE, openingsOf, QUICK_FILTERS, searches } from './catalogue.js';
+import { catalogue, collections, monthOf, MORE, openingsOf, QUICK_FILTERS, searches, walked } from './catalogue.js';
 import { INDEX_THEME, programIcon } from './programIcons.js';
 import { PROGRAMS } from './scenario.js';
 import { makeTree, type DemoFile } from './tree.js';
@@ -92,8 +92,7 @@ export function writeDemo(base: string, seed: number, today: Date, troubled = tr
       .map((line) => `XDG_${line.replace('=', '_DIR=')}\n`)
       .join(''),
   );
-  const month = today.toLocaleString('en', { month: 'short', timeZone: 'UTC' }).toLowerCase();
-  const items = catalogue(today.getUTCFullYear(), month);
+  const items = catalogue(today.getUTCFullYear(), monthOf(today));
   const shortcuts = items.map((item, i) => {
     const { target } = item;
     const to =
@@ -126,6 +125,7 @@ export function writeDemo(base: string, seed: number, today: Date, troubled = tr
             recorded: { ...recorded, path: join(at.marrowick, recorded.path) },
           })),
         ],
+        walked: walked(today).map((one) => ({ ...one, path: join(at.marrowick, one.path) })),
         collections: gathered,
         quickFilters: QUICK_FILTERS,
         searches: searches(today.getUTCFullYear()),

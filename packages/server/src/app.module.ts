@@ -27,6 +27,7 @@ import { FindController } from './find/find.controller.js';
 import { FindService } from './find/find.service.js';
 import { HealthController } from './health/health.controller.js';
 import { IdentityService } from './identity/identity.service.js';
+import { DigestsService } from './identity/digests.service.js';
 import { LookingService } from './identity/looking.service.js';
 import { IndexerService } from './indexing/indexer.service.js';
 import { KeysService } from './keys/keys.service.js';
@@ -50,6 +51,11 @@ import { ProgramsController } from './programs/programs.controller.js';
 import { ProgramsService } from './programs/programs.service.js';
 import { QuickFiltersController } from './quickFilters/quickFilters.controller.js';
 import { QuickFiltersService } from './quickFilters/quickFilters.service.js';
+import { KnownUseService } from './openings/knownUse.service.js';
+import { LikelyService } from './reach/likely.service.js';
+import { ReachController } from './reach/reach.controller.js';
+import { PlanController } from './plan/plan.controller.js';
+import { PlanService } from './plan/plan.service.js';
 import { ReachService } from './reach/reach.service.js';
 import { SeedService } from './seed/seed.service.js';
 import { SearchesController } from './searches/searches.controller.js';
@@ -87,8 +93,10 @@ export class AppModule {
         PicturesController,
         PinsController,
         PlacesController,
+        PlanController,
         ProgramsController,
         QuickFiltersController,
+        ReachController,
         SearchesController,
         SessionController,
         SettingsController,
@@ -108,6 +116,7 @@ export class AppModule {
         CollectionsRepository,
         CollectionsService,
         ContentsService,
+        DigestsService,
         DiskService,
         GoesWithService,
         TagsService,
@@ -117,6 +126,8 @@ export class AppModule {
         IdentityService,
         IndexerService,
         KeysService,
+        KnownUseService,
+        LikelyService,
         LinksService,
         LookingService,
         MemoryIndexService,
@@ -128,6 +139,7 @@ export class AppModule {
         PinsService,
         PlaceSearchService,
         PlacesService,
+        PlanService,
         ProgramsService,
         QuickFiltersService,
         ReachService,

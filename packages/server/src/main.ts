@@ -23,6 +23,7 @@ import { FindService } from './find/find.service.js';
 import { ContentsService } from './contents/contents.service.js';
 import { MemoryIndexService } from './memoryIndex/memoryIndex.service.js';
 import { PlacesService } from './places/places.service.js';
+import { DigestsService } from './identity/digests.service.js';
 import { IdentityService } from './identity/identity.service.js';
 import { isDatabaseAway, ProblemFilter } from './problems/problem.filter.js';
 import { SearchesService } from './searches/searches.service.js';
@@ -189,6 +190,7 @@ async function main(): Promise<void> {
   await app.get(SearchesService).start();
   await app.get(PlacesService).start();
   app.get(MemoryIndexService).start();
+  app.get(DigestsService).fill();
   app.get(ContentsService).start();
   await app.get(FilingService).start();
   await app.get(IdentityService).examinePrograms();

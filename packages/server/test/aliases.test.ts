@@ -17,11 +17,13 @@ import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import type {
   AliasView,
+  AnswersView,
   CollectionView,
   FoundLinksView,
   JournalLine,
   MembersView,
   PublicationView,
+  SearchView,
   ShortcutDetail,
   TagView,
 } from '@rellin/contract';
@@ -359,6 +361,14 @@ describe('a published collection', () => {
     );
     await rellin.post('/aliases', { shortcutId: made[0]!.id, folder: folder('Desk'), name: 'settles' });
     expect(list(ofSearch.path!)).toHaveLength(3);
+    // and are neither counted nor answered a second time
+    await until(
+      () => rellin.get<SearchView>(`/searches/${id}`),
+      (s) => s.count === 3,
+    );
+    const asked = await rellin.post<AnswersView>('/searches/ask', { query: 'counts', rows: true });
+    expect(asked.count).toBe(3);
+    expect(asked.answers.map((a) => a.name)).toEqual(['counts 1.tally', 'counts 2.tally', 'counts 3.tally']);
     const menu = await rellin.post<PublicationView>('/aliases/publications', {
       source: 'search',
       sourceId: id,

@@ -9,7 +9,8 @@ import { PROJECT, Rellin } from './testing/harness.js';
 let rellin: Rellin;
 let share: string;
 beforeAll(async () => {
-  rellin = await Rellin.make();
+  // one folder for both: the server tells by it which entries there are
+  rellin = await Rellin.make({ env: (r) => ({ XDG_DATA_HOME: join(r.base, 'user data') }) });
   share = join(rellin.base, 'user data');
   rellin.write('here.txt');
 });
@@ -137,6 +138,9 @@ describe('desktop entries', () => {
     // an Exec line of plain arguments is one for the shell as well
     const opened = spawnSync('sh', ['-c', `${exec} --json`], { encoding: 'utf8' });
     expect(JSON.parse(opened.stdout)).toMatchObject({ name: 'pinned from here' });
+    // and is one of its routes: a click on it, where it lies on a panel
+    const { reach } = await rellin.shortcut(pins[1]!.targetId);
+    expect(reach.routes).toContainEqual(expect.objectContaining({ kind: 'entry', steps: 1 }));
   });
 
   it('follow the strip, leave alone what Rellin did not write, and go', async () => {
@@ -147,6 +151,8 @@ describe('desktop entries', () => {
     expect(again.stdout).toContain('rellin-find.desktop as it is');
     expect(readdirSync(folder()).filter((f) => f.startsWith('rellin-shortcut-'))).toHaveLength(1);
     expect(command('desktop', 'off').status).toBe(0);
+    const { reach } = await rellin.shortcut(pins[0]!.targetId);
+    expect(reach.routes.some((r) => r.kind === 'entry')).toBe(false);
     expect(readdirSync(folder())).toEqual(['rellin-find.desktop']);
     expect(command('desktop', 'sideways').status).toBe(2);
   });

@@ -6,6 +6,7 @@
  */
 import { execFileSync, spawnSync } from 'node:child_process';
 import {
+  chmodSync,
   existsSync,
   lstatSync,
   readdirSync,
@@ -15,7 +16,7 @@ import {
   rmSync,
   writeFileSync,
 } from 'node:fs';
-import { join } from 'node:path';
+import { join, resolve } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import type {
   AliasView,
@@ -25,7 +26,7 @@ import type {
   PublicationView,
   ShortcutDetail,
 } from '@rellin/contract';
-import { Rellin, until } from './testing/harness.js';
+import { BOUND_BY_PERMISSIONS, Rellin, until } from './testing/harness.js';
 
 const ALL = process.env['RELLIN_ALL_FAULTS'] === '1';
 /** Of the points of an act every so many-th is taken, beginning with one of the first three. */
@@ -41,9 +42,13 @@ beforeAll(async () => {
   rellin = await Rellin.make(
     {
       places: ['place', 'drive'],
+      command: [...BOUND_BY_PERMISSIONS, '--import', join(import.meta.dirname, 'testing/clock.mjs')],
       env: {
         get RELLIN_FAULTS() {
           return base.file;
+        },
+        get RELLIN_TEST_CLOCK() {
+          return `${base.file}-clock`;
         },
       } as Record<string, string>,
     },
@@ -289,6 +294,105 @@ describe('ended as by kill -9', () => {
     );
     expect(ends).toBeGreaterThan(0);
   }, 600_000);
+});
+
+/** A scene of which the collection lies published, in step. */
+async function publishedScene() {
+  const s = await scene();
+  const folder = at(`${s.name}/${s.name}`);
+  await rellin.post('/aliases/publications', {
+    source: 'collection',
+    sourceId: s.collection.id,
+    folder: at(s.name),
+  });
+  await until(
+    () => list(folder),
+    (names) => names.length === 2,
+  );
+  return { ...s, folder };
+}
+
+describe('other trouble under links', () => {
+  it('a clock set back: what is done meanwhile holds, is undone and done again in its order, and outlives an end', async () => {
+    const s = await publishedScene();
+    const [inside] = s.shortcuts;
+    await rellin.open(inside!.id);
+    const before = (await rellin.shortcut(inside!.id)).weight;
+    writeFileSync(`${faults}-clock`, String(-40 * 86_400_000));
+    renameSync(at(`${s.name}/in`), at(`${s.name}/in, moved`));
+    await until(
+      () => rellin.shortcut(inside!.id),
+      (now) => now.state === 'followed',
+    );
+    await until(
+      () => list(s.folder).map((name) => resolve(s.folder, readlinkSync(join(s.folder, name)))),
+      (targets) => targets.includes(at(`${s.name}/in, moved`)),
+    );
+    await rellin.open(inside!.id);
+    expect((await rellin.shortcut(inside!.id)).weight).toBeGreaterThan(before);
+    const rename = (name: string) => rellin.call('PATCH', `/shortcuts/${inside!.id}`, { name });
+    await rename('first name');
+    await rename('second name');
+    await rellin.post('/journal/undo');
+    await rellin.post('/journal/undo');
+    await rellin.post('/journal/redo');
+    expect((await rellin.shortcut(inside!.id)).name).toBe('first name');
+    await rellin.kill();
+    await rellin.start();
+    await until(
+      () => list(s.folder),
+      (names) => names.includes('first name'),
+    );
+    rmSync(`${faults}-clock`);
+    expect((await rellin.refusal(rename('').then(() => undefined))).kind).toBe('not-valid');
+    await rellin.post('/journal/redo');
+    expect((await rellin.shortcut(inside!.id)).name).toBe('second name');
+    await until(
+      () => list(s.folder),
+      (names) => names.includes('second name'),
+    );
+    await agree();
+  });
+
+  it('permission withdrawn: said, nothing half written, and written once it is given back', async () => {
+    const s = await publishedScene();
+    chmodSync(s.folder, 0o555);
+    await rellin.call('PATCH', `/shortcuts/${s.shortcuts[0]!.id}`, { name: 'withheld' });
+    const refused = await until(publications, (all) => all.some((p) => JSON.stringify(p).includes('does not let')));
+    expect(JSON.stringify(refused)).toContain('the system does not let Rellin write there');
+    expect(list(s.folder)).toEqual([`in ${round}`, `out ${round}`]);
+    chmodSync(s.folder, 0o755);
+    await until(
+      () => list(s.folder),
+      (names) => names.join() === `out ${round},withheld`,
+    );
+    await agree();
+  });
+
+  it('more changes at once than the system tells of: followed all the same, links as well', async () => {
+    const s = await publishedScene();
+    // the server is still while the kernel's queue runs over
+    rellin.signal('SIGSTOP');
+    for (let i = 0; i < 17_000; i++) writeFileSync(at(`${s.name}/out/${i}.txt`), '');
+    renameSync(at(`${s.name}/in`), at(`${s.name}/in, unheard`));
+    rmSync(join(s.folder, `out ${round}`));
+    rellin.signal('SIGCONT');
+    const now = await until(
+      () => rellin.shortcut(s.shortcuts[0]!.id),
+      (shortcut) => shortcut.state === 'followed',
+      60_000,
+    );
+    expect(now.location).toBe(at(`${s.name}/in, unheard`));
+    await until(
+      () => list(s.folder).map((name) => resolve(s.folder, readlinkSync(join(s.folder, name)))),
+      (targets) => targets.includes(at(`${s.name}/in, unheard`)),
+    );
+    await until(
+      () => rellin.get<CollectionView[]>('/collections'),
+      (all) => all.find((c) => c.id === s.collection.id)!.count === 1,
+    );
+    await agree();
+  }, 90_000);
 });
 
 describe('a disk that does not take it', () => {

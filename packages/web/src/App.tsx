@@ -15,6 +15,8 @@ const OriginalsView = lazy(() => import('./originals/OriginalsView'));
 const CollectionsView = lazy(() => import('./collections/CollectionsView'));
 const SearchesView = lazy(() => import('./searches/SearchesView'));
 const CheckUpView = lazy(() => import('./checkUp/CheckUpView'));
+const PlanView = lazy(() => import('./plan/PlanView'));
+const UsageView = lazy(() => import('./usage/UsageView'));
 const JournalView = lazy(() => import('./journal/JournalView'));
 const BinView = lazy(() => import('./bin/BinView'));
 const SettingsView = lazy(() => import('./settings/SettingsView'));
@@ -87,6 +89,8 @@ const router = createBrowserRouter([
       { path: 'collections/:collectionId/:folderId?', element: <CollectionsView /> },
       { path: 'searches/:searchId?', element: <SearchesView /> },
       { path: 'check-up', element: <CheckUpView /> },
+      { path: 'plan', element: <PlanView /> },
+      { path: 'usage', element: <UsageView /> },
       { path: 'journal', element: <JournalView /> },
       { path: 'bin', element: <BinView /> },
       { path: 'settings', element: <SettingsView /> },

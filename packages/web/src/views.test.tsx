@@ -77,7 +77,28 @@ describe('Reach', () => {
     shortcutId,
   });
 
-  it('begins with what is opened most, and counts what needs a person', async () => {
+  it('begins with what is likely next and says why, in the order of the guess', async () => {
+    const likely = {
+      at: '2026-11-24T08:00:00',
+      part: 1,
+      after: 'Tide table',
+      use: 'model',
+      hit5: { model: 0.6, recent: 0.4, frequent: 0.5 },
+      tested: 100,
+      mixture: { rate: 0.4, part: 0.3, after: 0.3 },
+      items: [
+        { shortcutId: 's2', probability: 0.5, reason: { kind: 'after', item: 'Tide table', times: 14 } },
+        { shortcutId: 's1', probability: 0.3, reason: { kind: 'weekday', weekday: 2, times: 9, of: 10 } },
+      ],
+    };
+    await renderPage(<ReachView />, { 'GET /shortcuts': all, 'GET /reach/likely': likely });
+    expect(rowNames().slice(0, 2)).toEqual(['Ringbook', 'Tide table']);
+    expect(screen.getByText('after Tide table, 14 times')).toBeTruthy();
+    expect(screen.getByText('9 of the last 10 Tuesdays')).toBeTruthy();
+    expect(screen.getByText('Tuesday morning, after Tide table')).toBeTruthy();
+  });
+
+  it('begins with what is opened most before there is a guess, and counts what needs a person', async () => {
     const need = { shortcutId: 's9', placeName: 'Marrowick', was: 'a', candidates: [] };
     await renderPage(<ReachView />, {
       'GET /shortcuts': all,

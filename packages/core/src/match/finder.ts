@@ -6,12 +6,14 @@
  * Items are prefiltered by a 32-bit set of their letters, so that most are passed over without looking at their text.
  */
 import { fold, foldWithMap } from './fold.js';
+import { LetterSets } from './letterSets.js';
 import {
   bestRunQuality,
   INNER_RUN,
   matchWord,
   MOST_AT_START,
-  MOST_FUZZY,
+  MOST_FACTOR,
+  mostFuzzy,
   orderQuality,
   SLIP_FROM,
   slipQuality,
@@ -55,6 +57,8 @@ interface Field {
 
 interface Entry {
   item: FindItem;
+  /** Its number in the sets of letters. */
+  slot: number;
   letters: number;
   /** What use makes of its quality. */
   factor: number;
@@ -95,7 +99,7 @@ function fieldOf(weight: number, folded: string, starts: readonly boolean[]): Fi
   return { weight, folded, starts, letters: letterSet(folded), heads, seconds };
 }
 
-function entryOf(item: FindItem): Entry {
+function entryOf(item: FindItem, slot: number): Entry {
   const fields: Field[] = [];
   const add = (weight: number, text: string | undefined) => {
     if (text === undefined || (text === '' && fields.length > 0)) return;
@@ -109,6 +113,7 @@ function entryOf(item: FindItem): Entry {
   add(FIELD_WEIGHT.description, item.description);
   return {
     item,
+    slot,
     letters: fields.reduce((set, f) => set | f.letters, 0),
     factor: usageFactor(item.weight ?? 0),
     fields,
@@ -131,6 +136,8 @@ interface TypedWord {
   letters: number;
   /** How many letters of it a text may be without. */
   slack: number;
+  /** What no run of its letters can have, at most. */
+  fuzzy: number;
   first: number;
   /** Its first two. */
   two: number;
@@ -142,6 +149,7 @@ export function readTyped(typed: string): Typed {
     letters: letterSet(text),
     // a slip may bring one letter that the text has not
     slack: text.length >= SLIP_FROM ? 1 : 0,
+    fuzzy: mostFuzzy(text.length),
     first: letterSet(text[0]!),
     two: letterSet(text.slice(0, 2)),
   }));
@@ -152,7 +160,7 @@ const mayAnswer = ({ words }: Typed, entry: Entry) =>
   words.every(({ letters, slack }) => bitCount(letters & ~entry.letters) <= slack);
 
 export function usageFactor(weight: number): number {
-  return Math.min(2, 1 + 0.25 * Math.log2(1 + weight));
+  return Math.min(MOST_FACTOR, 1 + 0.25 * Math.log2(1 + weight));
 }
 
 /** So much of a start is kept to look it up by. */
@@ -182,8 +190,12 @@ export class Finder {
   private readonly entries = new Map<string, Entry>();
   /** By text once `inOrder`. */
   private starts: Start[] = [];
-  /** The most used first once `inOrder`. */
-  private byFactor: Entry[] = [];
+  private readonly slots: (Entry | undefined)[] = [];
+  private readonly free: number[] = [];
+  private readonly sets = new LetterSets();
+  /** Of each slot the number of the search that met it last. */
+  private met = new Uint32Array(0);
+  private searches = 0;
   private readonly wholes = new Map<string, Set<Entry>>();
   private inOrder = true;
 
@@ -197,8 +209,10 @@ export class Finder {
 
   put(item: FindItem): void {
     this.delete(item.id);
-    const entry = entryOf(item);
+    const entry = entryOf(item, this.free.pop() ?? this.slots.length);
     this.entries.set(item.id, entry);
+    this.slots[entry.slot] = entry;
+    this.sets.put(entry.slot, entry.fields, entry.factor);
     for (const whole of wholesOf(entry)) {
       const same = this.wholes.get(whole);
       if (same) same.add(entry);
@@ -208,16 +222,10 @@ export class Finder {
     // many at once are put in order once, when they are asked for
     if (!this.inOrder || this.entries.size < 2 || this.starts.length === 0) {
       this.starts.push(...starts);
-      this.byFactor.push(entry);
       this.inOrder = false;
       return;
     }
     for (const start of starts) this.starts.splice(this.startAt(start.text), 0, start);
-    this.byFactor.splice(
-      lowerBound(this.byFactor, (e) => e.factor > entry.factor),
-      0,
-      entry,
-    );
   }
 
   delete(id: string): void {
@@ -235,7 +243,9 @@ export class Finder {
       while (this.starts[at]!.entry !== entry) at++;
       this.starts.splice(at, 1);
     }
-    this.byFactor.splice(this.byFactor.indexOf(entry), 1);
+    this.slots[entry.slot] = undefined;
+    this.free.push(entry.slot);
+    this.sets.delete(entry.slot);
   }
 
   get(id: string): FindItem | undefined {
@@ -279,10 +289,12 @@ export class Finder {
       if (rank > 0) best.take({ entry, id: entry.item.id, rank, exact });
       return rank > enough && ++above === limit;
     };
-    const met = new Set<Entry>();
+    if (this.met.length < this.slots.length) this.met = new Uint32Array(this.slots.length * 2);
+    const { met } = this;
+    const now = ++this.searches;
     const lookFirst = (entry: Entry): boolean => {
-      if (met.has(entry)) return false;
-      met.add(entry);
+      if (met[entry.slot] === now) return false;
+      met[entry.slot] = now;
       return look(entry);
     };
     const some = () => ({ answers: best.above(enough), isBest: false });
@@ -290,12 +302,19 @@ export class Finder {
       for (const entry of this.wholes.get(text) ?? []) if (lookFirst(entry)) return some();
     const [from, to] = this.rarest(typed);
     for (let i = from; i < to; i++) if (lookFirst(this.starts[i]!.entry)) return some();
-    const most = ((words.length - 1) * MOST_AT_START + MOST_ELSEWHERE) / words.length;
-    for (const entry of this.byFactor) {
-      // a little more than could be, for the rounding
-      if (entry.factor * (most + 1e-9) < best.floor) break;
-      if (!met.has(entry) && look(entry)) return some();
-    }
+    // what begins no word, and what is no run of letters, has this much at most; a little more, for the rounding
+    const most = (one: number) => ((words.length - 1) * MOST_AT_START + one) / words.length + 1e-9;
+    const may = this.sets.mayMatch(
+      words.map((w) => w.text),
+      best.floor / most(MOST_ELSEWHERE),
+      (letters) => best.floor / most(mostFuzzy(letters)),
+    );
+    for (let i = 0; i < may.length; i++)
+      for (let bits = may[i]!; bits !== 0; bits &= bits - 1) {
+        const entry = this.slots[i * 32 + 31 - Math.clz32(bits & -bits)];
+        if (!entry || entry.factor * most(MOST_ELSEWHERE) < best.floor || met[entry.slot] === now) continue;
+        if (look(entry)) return some();
+      }
     return { answers: best.all(), isBest: true };
   }
 
@@ -317,7 +336,6 @@ export class Finder {
   private order(): void {
     if (this.inOrder) return;
     this.starts.sort((a, b) => compare(a.text, b.text));
-    this.byFactor.sort((a, b) => b.factor - a.factor);
     this.inOrder = true;
   }
 }
@@ -414,11 +432,11 @@ function qualityOf({ words }: Typed, entry: Entry, least = 0): number {
 }
 
 /** The quality of a word in one field; 0 also where it would be less than `least`. The sets of letters spare most tries. */
-function inField({ text, letters, slack, first, two }: TypedWord, field: Field, least: number): number {
+function inField({ text, letters, slack, fuzzy, first, two }: TypedWord, field: Field, least: number): number {
   const missing = letters & ~field.letters;
   if (missing !== 0 && (slack === 0 || bitCount(missing) > slack)) return 0;
   const run = missing === 0 ? bestRunQuality(text, field.folded, field.starts) : 0;
-  if (run > 0 || least > MOST_FUZZY) return run;
+  if (run > 0 || least > fuzzy) return run;
   // a slip leaves one of the first two letters where a word has one of its first two
   const slip =
     slack > 0 && (two & (field.heads | field.seconds)) !== 0 ? slipQuality(text, field.folded, field.starts) : 0;

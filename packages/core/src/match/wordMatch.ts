@@ -13,8 +13,8 @@ export interface WordMatch {
 }
 
 export const SLIP_FROM = 4;
-/** What no run of letters can have, at most: letters in order from a start of a word, without a gap. */
-export const MOST_FUZZY = 0.6;
+/** What use makes of a quality, at most; 1 where there is none. */
+export const MOST_FACTOR = 2;
 /** A run of letters within a word, before its place counts. */
 export const INNER_RUN = 0.64;
 /** What counts for standing further from the start of the text, at most. */
@@ -95,6 +95,16 @@ export function orderWeight(score: number, n: number, span: number, length: numb
   const share = score / ((2 + RUN_BONUS) * n - RUN_BONUS);
   // letters strewn over the text without one word's start are chance, not meaning
   return share < 0.5 ? 0 : 0.2 + 0.4 * share * share - (0.05 * span) / length;
+}
+
+/**
+ * What letters in order or one slip can have at most, of a word of `n` letters: in order they have a gap, since without one
+ * they would be a run; a slip counts most at the start of the text, up to a word's end.
+ */
+export function mostFuzzy(n: number): number {
+  if (n < 2) return 0;
+  const share = (2 * n + RUN_BONUS * (n - 2)) / ((2 + RUN_BONUS) * n - RUN_BONUS);
+  return Math.max(0.2 + 0.4 * share * share, n < SLIP_FROM ? 0 : slipWeight(true, true, true));
 }
 
 /** The quality of a word with one slip: at the start of the text, up to a word's end, with its first letter right. */

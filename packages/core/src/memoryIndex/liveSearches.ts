@@ -134,6 +134,13 @@ export class LiveSearches {
     return this.held.has(id);
   }
 
+  /** The searches of which a row of a place is an answer. */
+  answering(placeId: number, row: number): string[] {
+    const out: string[] = [];
+    for (const [id, { members }] of this.held) if (members.get(placeId)?.has(row)) out.push(id);
+    return out;
+  }
+
   /** How many the answer has now, over all places. */
   count(id: string): number {
     let n = 0;

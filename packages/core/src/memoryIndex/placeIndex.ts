@@ -145,6 +145,14 @@ export class PlaceIndex {
     return -1;
   }
 
+  /** How many entries lie beside it on each level, from the place's own down to its folder's; empty for the place. */
+  levelsOf(row: number): number[] {
+    const levels: number[] = [];
+    for (let parent = this.parents[row]!; parent >= 0; parent = this.parents[parent]!)
+      levels.push(this.children[parent]!);
+    return levels.reverse();
+  }
+
   /** Takes a row in, or what changed about it. A new id must be greater than all before it. */
   put(row: IndexRow): void {
     const known = this.rowOf(row.id);

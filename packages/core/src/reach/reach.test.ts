@@ -2,7 +2,13 @@ import fc from 'fast-check';
 import { describe, expect, it } from '@jest/globals';
 import {
   bestRoute,
+  byAlias,
+  byCommand,
+  byEntry,
   byFindLine,
+  byGroup,
+  byOwnEntry,
+  byOwnKey,
   byPinClick,
   byPinKey,
   byWalk,
@@ -12,7 +18,12 @@ import {
   layStrip,
   pointing,
   REACH_CONSTANTS as C,
+  through,
   totalSeconds,
+  wayByEntry,
+  wayByPin,
+  wayByView,
+  withComing,
 } from './index.js';
 
 const parts = (...p: [number, number][]) =>
@@ -79,6 +90,48 @@ describe('routes', () => {
   it('never adds M to a priced choice for the same decision', () => {
     expect(byWalk(3, [4], 0, C).operators.some((o) => o.label === 'M')).toBe(false);
     expect(byFindLine(3, 1, 0, C).operators.filter((o) => o.label === 'M')).toHaveLength(1);
+  });
+  it('adds a choice, a pointing and a click for each level of a menu, and prices longer ones higher', () => {
+    const strip = layStrip(['Today', 'Tools']);
+    const way = wayByPin(0, 1, strip, 0, C);
+    const flat = byGroup('collection', way, 8, 0, C);
+    expect(flat.steps).toBe(2);
+    expect(flat.operators.map((o) => o.label)).toEqual(['M', 'K', 'choice of 8', 'pointing', '2B']);
+    const nested = byGroup('collection', through(way, 8, 0, C), 8, 0, C);
+    expect(nested.steps).toBe(3);
+    expect(nested.seconds - flat.seconds).toBeCloseTo(0.3 + 0.64 + pointing(136, 34, C) + 0.2, 9);
+    fc.assert(
+      fc.property(fc.integer({ min: 1, max: 399 }), (n) =>
+        expect(byGroup('tag', way, n + 1, 0, C).seconds).toBeGreaterThan(byGroup('tag', way, n, 0, C).seconds),
+      ),
+      { seed: 32 },
+    );
+    // by a click where a key takes longer
+    expect(wayByPin(0, 3, strip, 1000, C).operators.some((o) => o.label === 'pointing')).toBe(true);
+    expect(wayByView(12, 0, C).steps).toBe(2);
+  });
+  it('counts the way to Rellin before every route within it, and not before those beside it', () => {
+    const key = byPinKey(1, C);
+    expect(withComing(key, 'here', C)).toBe(key);
+    expect(withComing(key, 'window', C)).toMatchObject({ steps: 2, seconds: expect.closeTo(key.seconds + 1.91, 9) });
+    expect(withComing(key, 'entry', C).seconds).toBeCloseTo(key.seconds + 0.4 + 1.1 + 0.2, 9);
+    // a key or an entry that opens the find line spares the line's own key, and is made up one's mind for once
+    const find = byFindLine(2, 1, 0, C);
+    expect(withComing(find, 'key', C).seconds).toBeCloseTo(find.seconds + 2 * C.K - C.K, 9);
+    expect(withComing(find, 'key', C).operators.filter((o) => o.label === 'M')).toHaveLength(1);
+    for (const outside of [byAlias([4, 9], 0, C), byEntry(12, 0, C), byCommand(3, C)])
+      expect(withComing(outside, 'key', C)).toBe(outside);
+  });
+  it('prices what lies outside: a link in a folder, an entry in a menu, the command', () => {
+    expect(byAlias([5], 0, C).seconds).toBeCloseTo(0.4 + (0.3 + 0.4) + 1.1 + 0.4, 9);
+    expect(byEntry(10, 0, C).seconds).toBeCloseTo(0.4 + 1.1 + 0.2 + 1.1 + 1.1 + 0.2, 9);
+    // "rellin open " is twelve keys
+    expect(byCommand(3, C).seconds).toBeCloseTo(1.35 + 15 * 0.28 + 0.28, 9);
+    expect(byOwnEntry('here', C)).toMatchObject({ kind: 'entry', steps: 1, seconds: expect.closeTo(1.7, 9) });
+    expect(byOwnEntry('key', C).seconds).toBeCloseTo(1.35 + 2 * 0.28, 9);
+    expect(byGroup('entry', wayByEntry('here', C), 5, 0, C).steps).toBe(2);
+    expect(byOwnKey('j t', C)).toMatchObject({ kind: 'own-key', steps: 1, seconds: expect.closeTo(3.26, 9) });
+    expect(byOwnKey('alt+shift+t', C).seconds).toBeCloseTo(1.35 + 3 * 0.28, 9);
   });
   it('takes the quickest, the fewer steps where equal, none from none', () => {
     const a = byPinKey(1, C);

@@ -20,6 +20,13 @@ export function formatSeconds(seconds: number): string {
   return `${seconds.toFixed(1)} s`;
 }
 
+/** A longer time: "57 s", "7 min 01 s"; whole seconds. */
+export function formatMinutes(seconds: number): string {
+  const whole = Math.round(seconds);
+  const minutes = Math.floor(whole / 60);
+  return minutes === 0 ? `${whole} s` : `${minutes} min ${String(whole % 60).padStart(2, '0')} s`;
+}
+
 /** "1 step", "3 steps". */
 export function formatSteps(steps: number): string {
   return `${steps} ${steps === 1 ? 'step' : 'steps'}`;

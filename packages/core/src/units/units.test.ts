@@ -1,6 +1,19 @@
 import fc from 'fast-check';
 import { describe, expect, it } from '@jest/globals';
-import { compareNatural, formatBytes, formatSteps } from './index.js';
+import { compareNatural, formatBytes, formatMinutes, formatSteps } from './index.js';
+
+describe('times', () => {
+  it('have minutes from sixty seconds on', () => {
+    expect([0, 0.4, 57.2, 59.6, 421, 1539].map(formatMinutes)).toEqual([
+      '0 s',
+      '0 s',
+      '57 s',
+      '1 min 00 s',
+      '7 min 01 s',
+      '25 min 39 s',
+    ]);
+  });
+});
 
 describe('sizes', () => {
   it('are SI: 1 500 000 B is 1.5 MB (IEC 80000-13)', () => {

@@ -160,7 +160,7 @@ export class CollectionsService implements OnApplicationShutdown {
       await this.put(tx, id, prepared);
       if (parent) await this.put(tx, parent.id, { shortcutIds: [], collectionIds: [id], searchIds: [], made: [] });
     });
-    this.shortcuts.inserted([...prepared.made, ...(folder?.made ? [folder.made] : [])]);
+    this.shortcuts.inserted();
     return id;
   }
 
@@ -283,7 +283,7 @@ export class CollectionsService implements OnApplicationShutdown {
         count = await this.put(tx, id, prepared, before);
       },
     );
-    this.shortcuts.inserted(prepared.made);
+    this.shortcuts.inserted();
     return count;
   }
 

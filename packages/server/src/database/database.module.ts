@@ -9,6 +9,8 @@ import { Folded1700000500000 } from './migrations/1700000500000-folded.js';
 import { FilingProgress1700000400000 } from './migrations/1700000400000-filing-progress.js';
 import { Searches1700000600000 } from './migrations/1700000600000-searches.js';
 import { Aliases1700000900000 } from './migrations/1700000900000-aliases.js';
+import { Plan1700001100000 } from './migrations/1700001100000-plan.js';
+import { JournalOrder1700001000000 } from './migrations/1700001000000-journal-order.js';
 import { CheckUp1700000700000 } from './migrations/1700000700000-check-up.js';
 import { FileSystems1700000800000 } from './migrations/1700000800000-file-systems.js';
 import { Pictures1700000300000 } from './migrations/1700000300000-pictures.js';
@@ -29,6 +31,8 @@ export function dataSourceFor(databaseUrl: string): DataSource {
       CheckUp1700000700000,
       FileSystems1700000800000,
       Aliases1700000900000,
+      JournalOrder1700001000000,
+      Plan1700001100000,
     ],
     synchronize: false,
     logging: false,

@@ -1,5 +1,5 @@
 /** A place's own thread for looking at its disk: where a share hangs, this thread hangs, and nothing else does. */
-import { lstatSync, readdirSync, realpathSync, statfsSync } from 'node:fs';
+import { statfsSync } from 'node:fs';
 import { parentPort } from 'node:worker_threads';
 import { fromBytes } from '@rellin/core/paths';
 import type { Sight } from '@rellin/core/identity';
@@ -8,6 +8,7 @@ import { fingerprintSync } from './fingerprint.js';
 import { diskPath } from './paths.js';
 import { entryStat } from './stat.js';
 import type { DiskTask, FolderSight, ToDisk } from './diskMessages.js';
+import { lstatSync, readdirSync, realpathSync } from './port.js';
 
 const port = parentPort!;
 

@@ -1,9 +1,9 @@
-/** Fingerprints and digests of files, read with bounded memory. */
+/** Fingerprints of files: their size and both their ends. */
 import { createHash } from 'node:crypto';
-import { closeSync, openSync, readSync } from 'node:fs';
-import { open } from 'node:fs/promises';
+import { closeSync, readSync } from 'node:fs';
 import { FULL_FINGERPRINT } from '@rellin/core/identity';
 import { diskPath } from './paths.js';
+import { openSync } from './port.js';
 
 const EDGE = FULL_FINGERPRINT / 2;
 
@@ -24,20 +24,5 @@ export function fingerprintSync(path: string, size: number): string | undefined 
     return undefined;
   } finally {
     if (handle !== undefined) closeSync(handle);
-  }
-}
-
-/** SHA-256 of the whole file; `undefined` where it cannot be read to the end. */
-export async function digestOf(path: string): Promise<string | undefined> {
-  let handle;
-  try {
-    handle = await open(diskPath(path), 'r');
-    const hash = createHash('sha256');
-    for await (const chunk of handle.createReadStream({ highWaterMark: 1 << 18 })) hash.update(chunk as Buffer);
-    return hash.digest('hex');
-  } catch {
-    return undefined;
-  } finally {
-    await handle?.close().catch(() => undefined);
   }
 }

@@ -10,16 +10,9 @@ import {
   type Dirent,
   fsyncSync,
   linkSync,
-  lstatSync,
   mkdirSync,
-  openSync,
-  readdirSync,
   readFileSync,
-  readlinkSync,
-  renameSync,
   rmdirSync,
-  symlinkSync,
-  unlinkSync,
   writeFileSync,
 } from 'node:fs';
 import { Buffer } from 'node:buffer';
@@ -28,6 +21,7 @@ import { fromBytes, nameOf, parentOf, shown, toBytes } from '@rellin/core/paths'
 import { faultPoint } from '../faults/faultPoint.js';
 import { absolute, diskPath } from './paths.js';
 import type { StepOutcome } from './diskMessages.js';
+import { lstatSync, openSync, readdirSync, readlinkSync, renameSync, symlinkSync, unlinkSync } from './port.js';
 
 /** Longer ones are not read: a desktop entry is a few lines. */
 const LONGEST_ENTRY = 1 << 16;

@@ -43,6 +43,11 @@ export class FindService {
     return this.sendAll();
   }
 
+  /** Use changed otherwise than by an act. */
+  readAnew(): Promise<void> {
+    return this.sendAll();
+  }
+
   find(query: string, limit: number, within: QueryNode | null): Promise<FoundAnswer[]> {
     return this.index.find(query, limit, within);
   }

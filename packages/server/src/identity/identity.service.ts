@@ -4,18 +4,20 @@
  */
 import { Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
 import { DataSource, In, IsNull } from 'typeorm';
-import { FULL_FINGERPRINT, type Candidate, type Identity } from '@rellin/core/identity';
+import type { Candidate, Identity } from '@rellin/core/identity';
+import { sameValue } from '@rellin/core/journal';
 import { segmentsOf, shown } from '@rellin/core/paths';
 import { folderMoves } from '@rellin/core/repair';
-import { digestOf } from '../disk/fingerprint.js';
 import { absolute } from '../disk/paths.js';
+import { plainRows } from '../database/plainRows.js';
 import { EventsService } from '../events/events.service.js';
 import { JournalService } from '../journal/journal.service.js';
 import { OriginalsRepository, type OriginalRecord } from '../originals/originals.repository.js';
 import { PlacesService, type LivePlace, type PlaceEvent } from '../places/places.service.js';
 import { ProgramsService } from '../programs/programs.service.js';
 import { ShortcutEntity } from '../shortcuts/shortcut.entity.js';
-import { BEHIND, DIGEST_LIMIT, LookingService, type Decided } from './looking.service.js';
+import { DigestsService } from './digests.service.js';
+import { BEHIND, LookingService, type Decided } from './looking.service.js';
 
 /** So many are looked at together. */
 const AT_ONCE = 10_000;
@@ -48,6 +50,7 @@ export class IdentityService implements OnApplicationShutdown {
   constructor(
     private readonly db: DataSource,
     private readonly looking: LookingService,
+    private readonly digests: DigestsService,
     private readonly places: PlacesService,
     private readonly originals: OriginalsRepository,
     private readonly programs: ProgramsService,
@@ -78,8 +81,13 @@ export class IdentityService implements OnApplicationShutdown {
   private async afterPlaceEvent(event: PlaceEvent): Promise<void> {
     const repository = this.db.getRepository(ShortcutEntity);
     const { placeId } = event;
-    const ofPlace = async () =>
-      (await repository.find({ select: { id: true }, where: { placeId, removedAt: IsNull() } })).map((s) => s.id);
+    const ofPlace = async () => {
+      const [row] = (await this.db.query(
+        `SELECT coalesce(json_agg(id), '[]') AS ids FROM shortcut WHERE place_id = $1 AND removed_at IS NULL`,
+        [placeId],
+      )) as [{ ids: string[] }];
+      return row.ids;
+    };
     // a place that is here again is compared first; until then its shortcuts go by what stands at their paths
     if (event.kind === 'state') return this.examine(await ofPlace());
     const { written, whole } = event;
@@ -150,11 +158,7 @@ export class IdentityService implements OnApplicationShutdown {
   }
 
   private async examineNow(ids: readonly string[]): Promise<void> {
-    const shortcuts = await this.db
-      .getRepository(ShortcutEntity)
-      .createQueryBuilder('s')
-      .where('s.id = ANY(:ids)', { ids: [...ids] })
-      .getMany();
+    const shortcuts = await plainRows(this.db.getRepository(ShortcutEntity), 'WHERE id = ANY($1)', [ids]);
     const observed: Observed[] = [];
     const byPlace = new Map<number, ShortcutEntity[]>();
     for (const shortcut of shortcuts) {
@@ -250,6 +254,8 @@ export class IdentityService implements OnApplicationShutdown {
   /** Follows originals to where they are now: one act of Rellin's own, with its evidence, that can be taken back. */
   private async follow(place: LivePlace, followed: readonly Followed[]): Promise<void> {
     const patches: [string, Record<string, unknown>][] = [];
+    const moved: Record<'id' | 'path' | 'was_at' | 'reason', string[]> = { id: [], path: [], was_at: [], reason: [] };
+    const now = new Date().toISOString();
     for (const { shortcut, decision, row } of followed) {
       const recorded = shortcut.identity!;
       const { to } = decision;
@@ -265,7 +271,20 @@ export class IdentityService implements OnApplicationShutdown {
         if (recorded.digest && identity.fingerprint === recorded.fingerprint) identity.digest = recorded.digest;
       }
       const from = absolute(place.entity.root, recorded.path);
+      const reason = `Its original moved here from ${shown(from)}.`;
       const found = row ?? (await this.originals.find(to.placeId, Number(to.originalId)));
+      const isMovedOnly =
+        to.placeId === shortcut.placeId &&
+        Number(to.originalId) === shortcut.originalId &&
+        (found?.kind ?? shortcut.kind) === shortcut.kind &&
+        sameValue({ ...recorded, path: '' }, { ...identity, path: '' });
+      if (isMovedOnly) {
+        moved.id.push(shortcut.id);
+        moved.path.push(identity.path);
+        moved.was_at.push(from);
+        moved.reason.push(reason);
+        continue;
+      }
       patches.push([
         shortcut.id,
         {
@@ -274,8 +293,8 @@ export class IdentityService implements OnApplicationShutdown {
           kind: found?.kind ?? shortcut.kind,
           identity,
           state: 'followed',
-          state_reason: `Its original moved here from ${shown(from)}.`,
-          state_since: new Date().toISOString(),
+          state_reason: reason,
+          state_since: now,
           followed_from: from,
           candidates: [],
           left_alone: false,
@@ -284,7 +303,19 @@ export class IdentityService implements OnApplicationShutdown {
     }
     await this.journal.act(
       { act: 'follow', summary: this.followedWords(place, followed), by: 'automatic', inStack: false },
-      (tx) => tx.updateMany('shortcut', patches),
+      async (tx) => {
+        await tx.updateMany('shortcut', patches);
+        const { id, ...values } = moved;
+        await tx.rewrite('shortcut', id, values, {
+          identity: `t.identity || jsonb_build_object('path', v.path)`,
+          state: `'followed'`,
+          state_reason: 'v.reason',
+          state_since: `date_trunc('milliseconds', now())`,
+          followed_from: 'v.was_at',
+          candidates: `'[]'`,
+          left_alone: 'false',
+        });
+      },
     );
   }
 
@@ -326,21 +357,8 @@ export class IdentityService implements OnApplicationShutdown {
       .update(s.id, { identity, originalId: row?.id ?? s.originalId, kind: row?.kind ?? s.kind });
     s.identity = identity;
     this.events.changed('shortcuts');
-    void this.digestLater(s.id, identity, place);
-  }
-
-  /** Adds the full digest of a file too large for its fingerprint to cover, when there is time. */
-  async digestLater(id: string, identity: Identity, place: LivePlace): Promise<void> {
-    if (identity.type !== 'file' || identity.size <= FULL_FINGERPRINT || identity.size > DIGEST_LIMIT) return;
-    const digest = await digestOf(absolute(place.entity.root, identity.path));
-    if (!digest) return;
-    await this.db
-      .query(
-        `UPDATE shortcut SET identity = identity || jsonb_build_object('digest', $2::text)
-         WHERE id = $1 AND identity->>'mtime' = $3 AND identity->>'inode' = $4`,
-        [id, digest, JSON.stringify(identity.mtime), String(identity.inode)],
-      )
-      .catch(() => undefined);
+    this.digests.forget(s.id);
+    this.digests.fill();
   }
 
   /** Writes what differs from what stands there. */

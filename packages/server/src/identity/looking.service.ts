@@ -2,7 +2,6 @@
 import { Injectable } from '@nestjs/common';
 import {
   decide,
-  FULL_FINGERPRINT,
   type Candidate,
   type Decision,
   type Observation,
@@ -11,16 +10,14 @@ import {
 } from '@rellin/core/identity';
 import { grouped } from '@rellin/core/lists';
 import { DiskHangs, DiskService } from '../disk/disk.service.js';
-import { digestOf } from '../disk/fingerprint.js';
 import { absolute } from '../disk/paths.js';
 import { OriginalsRepository, type OriginalRecord } from '../originals/originals.repository.js';
 import { PlacesService, type LivePlace } from '../places/places.service.js';
 import type { ShortcutEntity } from '../shortcuts/shortcut.entity.js';
+import { DigestsService } from './digests.service.js';
 
 /** What was copied and its original removed within this time counts as moved. */
 const MOVE_WINDOW_MS = 120_000;
-/** Larger files get their full digest in the background. */
-export const DIGEST_LIMIT = 512 * 1024 * 1024;
 const ALIKE_LIMIT = 20;
 /** A name that was followed to, and left again within this time, was met in passing. */
 const PASSING_MS = 30_000;
@@ -54,6 +51,7 @@ export class LookingService {
     private readonly disk: DiskService,
     private readonly places: PlacesService,
     private readonly originals: OriginalsRepository,
+    private readonly digests: DigestsService,
   ) {}
 
   /**
@@ -72,14 +70,16 @@ export class LookingService {
         shortcut,
         decision: decide(shortcut.identity!, { place: 'away', atPath: { seen: 'nothing' }, ...NOTHING_ELSE }),
       }));
-    const sights = await this.sights(
-      place,
-      shortcuts.map((s) => s.identity!.path),
-    );
-    const rows = await this.originals.located(
-      place.entity.id,
-      shortcuts.flatMap((s) => (s.originalId === null ? [] : [s.originalId])),
-    );
+    const [sights, rows] = await Promise.all([
+      this.sights(
+        place,
+        shortcuts.map((s) => s.identity!.path),
+      ),
+      this.originals.located(
+        place.entity.id,
+        shortcuts.flatMap((s) => (s.originalId === null ? [] : [s.originalId])),
+      ),
+    ]);
     const out: Decided[] = [];
     const moved: (Missing & { row: OriginalRecord; path: string })[] = [];
     const rest: Missing[] = [];
@@ -95,6 +95,7 @@ export class LookingService {
           decision: decide(recorded, { place: 'here', atPath, ...NOTHING_ELSE }),
           ...(known?.path === recorded.path && { row: known.row }),
         });
+      else if (atPath.seen === 'failed' && !impatient.has(shortcut.id)) out.push({ shortcut, decision: BEHIND });
       else if (atPath.seen === 'denied' || atPath.seen === 'failed')
         out.push({ shortcut, decision: decide(recorded, { place: 'here', atPath, ...NOTHING_ELSE }) });
       // whoever is elsewhere is known only when the place has been looked through: on start, or when it came back
@@ -183,11 +184,12 @@ export class LookingService {
         if (c.identity.birth > 0) c.firstSeen = Math.min(c.firstSeen, c.identity.birth);
       }
       const decision = decide(recorded, { ...observation, sameSize });
+      const isUnread = alike.length < some.length || sameSize.some((c) => c.identity.fingerprint === undefined);
       // "the only one" holds only where all that might be alike were looked at
       const isOnly = alike.length === ofSize.length;
-      if (decision.state !== 'followed' || decision.evidence !== 'same-digest' || isOnly)
+      if (waits && isUnread) out.push({ shortcut, decision: BEHIND });
+      else if (decision.state !== 'followed' || decision.evidence !== 'same-digest' || isOnly)
         out.push({ shortcut, decision });
-      else if (waits && alike.length < some.length) out.push({ shortcut, decision: BEHIND });
       else out.push({ shortcut, decision: { state: 'unsure', candidates: [decision.to], reason: 'several-alike' } });
     }
     return out;
@@ -245,8 +247,8 @@ export class LookingService {
     if (identity.type !== 'file') return;
     const place = this.places.need(placeId);
     identity.fingerprint = await this.fingerprintOf(place, identity);
-    if (whole && identity.size > FULL_FINGERPRINT && identity.size <= DIGEST_LIMIT)
-      identity.digest = await digestOf(absolute(place.entity.root, identity.path));
+    if (whole && DigestsService.isFor(identity))
+      identity.digest = await this.digests.of(absolute(place.entity.root, identity.path));
   }
 
   async fingerprintOf(place: LivePlace, { path, size }: Identity): Promise<string | undefined> {

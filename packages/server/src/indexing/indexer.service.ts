@@ -16,6 +16,7 @@ export class IndexerService implements OnApplicationShutdown {
   private closing = false;
   private readonly listeners: ((placeId: number, written: Written) => void)[] = [];
   private readonly rootGoneListeners: ((placeId: number) => void)[] = [];
+  private readonly overflowListeners: ((placeId: number) => void)[] = [];
   private readonly progressListeners: ((placeId: number, done: number) => void)[] = [];
 
   constructor(@Inject(CONFIG) config: Config) {
@@ -32,6 +33,11 @@ export class IndexerService implements OnApplicationShutdown {
   onWritten(listener: (placeId: number, written: Written) => void): void {
     this.listeners.push(listener);
   }
+  /** More happened in a place than its watches could tell. */
+  onOverflow(listener: (placeId: number) => void): void {
+    this.overflowListeners.push(listener);
+  }
+
   onRootGone(listener: (placeId: number) => void): void {
     this.rootGoneListeners.push(listener);
   }
@@ -77,6 +83,9 @@ export class IndexerService implements OnApplicationShutdown {
         break;
       case 'written':
         for (const listener of this.listeners) listener(message.placeId, message.written);
+        break;
+      case 'overflow':
+        for (const listener of this.overflowListeners) listener(message.placeId);
         break;
       case 'root-gone':
         for (const listener of this.rootGoneListeners) listener(message.placeId);

@@ -25,6 +25,7 @@ const host: WatchHost = {
   exclusively,
   onWritten: (placeId, written) => post({ kind: 'written', placeId, written }),
   onRootGone: (placeId) => post({ kind: 'root-gone', placeId }),
+  onOverflow: (placeId) => post({ kind: 'overflow', placeId }),
   onTrouble: (placeId, error) => post({ kind: 'trouble', placeId, message: error.message }),
 };
 

@@ -21,4 +21,5 @@ export type FromIndexer =
   | { kind: 'progress'; placeId: number; done: number }
   | { kind: 'written'; placeId: number; written: Written }
   | { kind: 'root-gone'; placeId: number }
+  | { kind: 'overflow'; placeId: number }
   | { kind: 'trouble'; placeId: number; message: string };

@@ -2,7 +2,6 @@
  * A scan of a whole place. The first one streams what the walk finds straight into a loose table by COPY, indexes it
  * last and attaches it; later ones compare with what is known and write only what differs.
  */
-import { lstatSync } from 'node:fs';
 import type { Client } from 'pg';
 import { createLoose, dropPartition, indexAndAttach, partitionName } from '../database/partition.js';
 import { diskPath } from '../disk/paths.js';
@@ -20,6 +19,7 @@ import {
 import { KnownRows } from './knownRows.js';
 import { walk } from './walk.js';
 import { NUMBERS_PER_ENTRY, typeOfFormat, type WalkBatch } from './walkTypes.js';
+import { lstatSync } from '../disk/port.js';
 
 export const ROOT_ID = 1;
 
@@ -162,12 +162,13 @@ async function rescan(client: Client, options: ScanOptions): Promise<ScanOutcome
   const idOfRef = new Map<number, number>([[0, ROOT_ID]]);
   const rootRow = [...known.childrenOf(0).values()][0];
   if (rootRow !== undefined) known.met[rootRow] = 1;
+  const unread: number[] = [];
   let entries = 0;
   take = (batch) => {
     readBatch(batch, (folder) => {
       const parentId = idOfRef.get(folder.ref)!;
       idOfRef.delete(folder.ref);
-      if (folder.error && folder.error !== 'ENOENT') known.keepBelow(parentId);
+      if (folder.error && folder.error !== 'ENOENT') unread.push(parentId);
       const children = known.childrenOf(parentId);
       return (name, type, ref, at) => {
         entries++;
@@ -205,6 +206,8 @@ async function rescan(client: Client, options: ScanOptions): Promise<ScanOutcome
   for (const batch of early.splice(0)) take(batch);
   const complete = await walking;
   if (!complete) return { outcome: 'stopped' };
+  // only now: what was met below is met once
+  for (const id of unread) known.keepBelow(id);
   for (let i = 0; i < known.met.length; i++) if (known.met[i] === 0) found.gone.push(known.known(i));
   const written = await writeDifferences(client, placeId, found, nextId, options.now ?? new Date().toISOString());
   return { outcome: 'done', entries, written };

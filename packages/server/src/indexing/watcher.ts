@@ -2,7 +2,7 @@
  * Watches the folders of one place, one system watch a folder. Events only mark names as dirty; what is true is read
  * from the disk and compared with the index, so that a lost or doubled event does no harm. Bursts are folded.
  */
-import { lstatSync, readdirSync, readFileSync, watch, type FSWatcher } from 'node:fs';
+import { readFileSync, watch, type FSWatcher } from 'node:fs';
 import { Buffer } from 'node:buffer';
 import type { Client } from 'pg';
 import { fromBytes } from '@rellin/core/paths';
@@ -21,9 +21,12 @@ import {
 } from './differences.js';
 import { compileExcludes, type Excludes } from './excludes.js';
 import { ROOT_ID, rootEntry } from './scan.js';
+import { lstatSync, readdirSync } from '../disk/port.js';
 
 const QUIET_MS = 40;
 const LONGEST_MS = 400;
+/** So often a disk that fails is asked for the same again. */
+const MOST_TRIES = 5;
 /** Above this share of the system's limit Rellin leaves watches to others. */
 const LIMIT_SHARE = 0.8;
 
@@ -41,6 +44,29 @@ export function watchLimit(): number {
   }
 }
 
+/** How many events the kernel keeps for us; what comes beyond is lost, and nobody is told. */
+function queueLimit(): number {
+  try {
+    return Number(readFileSync('/proc/sys/fs/inotify/max_queued_events', 'utf8'));
+  } catch {
+    return 16_384;
+  }
+}
+
+/** All that watch, over all places: their events share one queue. */
+const watching = new Set<PlaceWatcher>();
+/** Events in this turn of the loop, which empties the queue. */
+let heard = 0;
+
+function hear(): void {
+  if (heard++ > 0) return;
+  setImmediate(() => {
+    // not a single one fewer counts as full: others may have been merged
+    if (heard >= queueLimit() * 0.9) for (const watcher of watching) watcher.mayHaveMissed();
+    heard = 0;
+  });
+}
+
 interface Folder {
   parentId: number;
   name: string;
@@ -52,6 +78,8 @@ export interface WatchHost {
   exclusively<T>(work: (client: Client) => Promise<T>): Promise<T>;
   onWritten(placeId: number, written: Written): void;
   onRootGone(placeId: number): void;
+  /** More happened than could be heard: the place is to be looked through. */
+  onOverflow(placeId: number): void;
   onTrouble(placeId: number, error: Error): void;
 }
 
@@ -60,6 +88,8 @@ export class PlaceWatcher {
   private dirty = new Map<number, Set<string> | 'all'>();
   private timer: NodeJS.Timeout | undefined;
   private firstDirtyAt = 0;
+  /** How often in a row a look met what could not be looked at. */
+  private failedLooks = 0;
   private running: Promise<void> = Promise.resolve();
   private readonly excludes: Excludes;
   private closed = false;
@@ -77,6 +107,7 @@ export class PlaceWatcher {
 
   /** Sets up one watch a folder the index knows. */
   async start(client: Client): Promise<void> {
+    watching.add(this);
     const rows = await this.folderRows(client);
     const most = watchLimit() * LIMIT_SHARE;
     this.limited = inUse + rows.size > most;
@@ -91,10 +122,15 @@ export class PlaceWatcher {
 
   close(): void {
     this.closed = true;
+    watching.delete(this);
     clearTimeout(this.timer);
     for (const id of this.folders.keys()) this.unwatch(id);
     this.folders.clear();
     this.dirty.clear();
+  }
+
+  mayHaveMissed(): void {
+    this.host.onOverflow(this.placeId);
   }
 
   /** Takes up all pending changes, and the whole of one folder where given, and waits until they are in the index. */
@@ -154,9 +190,10 @@ export class PlaceWatcher {
 
   private setWatch(id: number, folder: Folder, path: string): void {
     try {
-      folder.watcher = watch(diskPath(absolute(this.root, path)), { encoding: 'buffer' }, (_, name) =>
-        this.mark(id, name === null ? undefined : fromBytes(name as unknown as Uint8Array)),
-      );
+      folder.watcher = watch(diskPath(absolute(this.root, path)), { encoding: 'buffer' }, (_, name) => {
+        hear();
+        this.mark(id, name === null ? undefined : fromBytes(name as unknown as Uint8Array));
+      });
       inUse++;
       folder.watcher.on('error', () => this.unwatch(id));
     } catch (error) {
@@ -213,7 +250,16 @@ export class PlaceWatcher {
         await new Promise((resolve) => setTimeout(resolve, QUIET_MS));
         if (this.dirty.size > 0) look = await this.look(client, look);
       }
-      if (this.closed || isEmpty(look.found)) return undefined;
+      if (this.closed) return undefined;
+      if (look.isIncomplete && this.failedLooks < MOST_TRIES) {
+        // a disk that fails is asked for all of it again: what moved is known only from both of its ends
+        this.failedLooks++;
+        addAll(this.dirty, look.dirty);
+        this.timer ??= setTimeout(() => this.fire(), LONGEST_MS);
+        return undefined;
+      }
+      this.failedLooks = 0;
+      if (isEmpty(look.found)) return undefined;
       await client.query('BEGIN');
       try {
         const result = await writeDifferences(client, this.placeId, look.found, look.nextId, new Date().toISOString());
@@ -222,7 +268,7 @@ export class PlaceWatcher {
         return result;
       } catch (error) {
         await client.query('ROLLBACK').catch(() => undefined);
-        for (const [id, names] of look.dirty) this.dirty.set(id, names);
+        addAll(this.dirty, look.dirty);
         throw error;
       }
     });
@@ -233,16 +279,13 @@ export class PlaceWatcher {
   private async look(client: Client, earlier?: Look): Promise<Look> {
     const dirty = this.dirty;
     this.dirty = new Map();
-    for (const [id, names] of earlier?.dirty ?? []) {
-      const more = dirty.get(id);
-      if (more === undefined || names === 'all') dirty.set(id, names);
-      else if (more !== 'all') for (const name of names) more.add(name);
-    }
+    if (earlier) addAll(dirty, earlier.dirty);
     const status = await client.query(`SELECT next_id FROM place_status WHERE place_id = $1`, [this.placeId]);
     const look: Look = {
       dirty,
       found: noDifferences(),
       appeared: [],
+      isIncomplete: false,
       nextId: Number((status.rows[0] as { next_id: string }).next_id),
     };
     for (const [id, names] of dirty) await this.lookAt(client, look, id, names);
@@ -257,13 +300,21 @@ export class PlaceWatcher {
     let onDisk: string[];
     try {
       onDisk = names === 'all' ? listNames(base) : [...names];
-    } catch {
-      return; // unreadable is not empty; and of one that is gone the parent is dirty too
+    } catch (error) {
+      // unreadable is not empty; and of one that is gone the parent is dirty too
+      if ((error as NodeJS.ErrnoException).code === 'EIO') look.isIncomplete = true;
+      return;
     }
     const rows = await this.rowsIn(client, id, names);
     for (const name of onDisk) {
       const entry = this.entryAt(base, path, name);
       const row = rows.get(name);
+      if (entry === 'failed') {
+        // what cannot be looked at is not gone
+        rows.delete(name);
+        look.isIncomplete = true;
+        continue;
+      }
       if (!entry) continue;
       rows.delete(name);
       const now: Appeared = { ...entry, name, parentId: id, id: 0 };
@@ -308,8 +359,9 @@ export class PlaceWatcher {
       if (!s) return undefined;
       const relative = folder === '' ? name : `${folder}/${name}`;
       return this.excludes.isExcluded(relative, name, s.isDirectory()) ? undefined : entryStat(s);
-    } catch {
-      return undefined;
+    } catch (error) {
+      const { code } = error as NodeJS.ErrnoException;
+      return code === 'ENOENT' || code === 'ENOTDIR' ? undefined : 'failed';
     }
   }
 
@@ -339,7 +391,8 @@ export class PlaceWatcher {
       const base = absolute(this.root, path);
       for (const name of namesIn(base)) {
         const below = this.entryAt(base, path, name);
-        if (below) open.push({ entry: { ...below, name, parentId: entry.id, id: 0 }, folder: path });
+        if (below === 'failed') look.isIncomplete = true;
+        else if (below) open.push({ entry: { ...below, name, parentId: entry.id, id: 0 }, folder: path });
       }
     }
     for (const entry of found.appeared) if (entry.id === 0) entry.id = look.nextId++;
@@ -395,6 +448,17 @@ interface Look {
   /** Entries at paths the index does not know, before they are sorted. */
   appeared: Appeared[];
   nextId: number;
+  /** The disk failed at some of it. */
+  isIncomplete: boolean;
+}
+
+/** Marks what was to be looked at before together with what is. */
+function addAll(dirty: Look['dirty'], more: Look['dirty']): void {
+  for (const [id, names] of more) {
+    const known = dirty.get(id);
+    if (known === undefined || names === 'all') dirty.set(id, names);
+    else if (known !== 'all') for (const name of names) known.add(name);
+  }
 }
 
 function isEmpty(found: Differences): boolean {

@@ -3,7 +3,7 @@
  * done, in the same transaction. Rows travel as JSON (`to_jsonb`), which makes the inverse of any change generic.
  */
 import type { EntityManager } from 'typeorm';
-import { changeOf, conflictOf, type Change, type Row } from '@rellin/core/journal';
+import { changeOf, conflictOf, type Change, type Conflict, type Row } from '@rellin/core/journal';
 import { Refusal } from '../problems/refusal.js';
 
 const TABLES = new Set([
@@ -23,6 +23,7 @@ const TABLES = new Set([
   'saved_search',
   'alias',
   'publication',
+  'plan_forecast',
 ]);
 
 function checked(table: string): string {
@@ -32,6 +33,8 @@ function checked(table: string): string {
 
 export class ActTx {
   readonly changes: Change[] = [];
+  /** Changes of `rewrite`: what each row was and is now stays in the database, only the columns are told. */
+  readonly rewritten: Change[] = [];
 
   constructor(readonly manager: EntityManager) {}
 
@@ -72,25 +75,59 @@ export class ActTx {
     if (change?.after) await this.write(change);
   }
 
-  /** Changes the same columns of many rows at once. */
+  /** Changes the same columns of many different rows at once; rows that are gone or hold it already are left out. */
   async updateMany(table: string, patches: readonly [string, Row][]): Promise<void> {
     const [first] = patches;
     if (!first) return;
     const columns = Object.keys(first[1]);
-    // in one go, and only the columns in question: whole rows of thousands take longer to carry than to change
+    const before = await this.loadMany(
+      table,
+      patches.map(([id]) => id),
+      columns,
+    );
+    const changes = patches.flatMap(([id, patch]) => {
+      const row = before.get(id);
+      const change = row && changeOf(table, id, row, normalised(patch));
+      return change?.after ? [{ change, patch }] : [];
+    });
+    await this.writeMany(
+      table,
+      columns,
+      changes.map(({ change, patch }) => ({ id: change.id, patch, change })),
+    );
+  }
+
+  /**
+   * Changes many rows by one statement: each column by an expression over `t`, the row as it was, and `v`, a row of values
+   * (all text) given for it. Rows and their record stay in the database: to carry thousands out and in again takes longer
+   * than to change them.
+   */
+  async rewrite(
+    table: string,
+    ids: readonly string[],
+    values: Record<string, readonly string[]>,
+    set: Record<string, string>,
+  ): Promise<void> {
+    if (ids.length === 0) return;
+    const columns = Object.keys(set);
     const object = (row: string) => `jsonb_build_object(${columns.map((c) => `'${c}', ${row}."${c}"`).join(', ')})`;
-    const list = (row: string) => columns.map((c) => `${row}"${c}"`).join(', ');
-    const [rows] = (await this.manager.query(
-      `UPDATE ${checked(table)} t SET (${list('')}) = ROW(${list('r.')})
-       FROM jsonb_populate_recordset(null::${table}, $1) r
-       JOIN LATERAL (SELECT * FROM ${table} WHERE id = r.id FOR UPDATE) o ON true
-       WHERE t.id = r.id RETURNING t.id::text, ${object('o')} AS before, ${object('t')} AS after`,
-      [JSON.stringify(patches.map(([id, patch]) => ({ ...patch, id })))],
-    )) as [{ id: string; before: Row; after: Row }[], number];
-    for (const { id, before, after } of rows) {
-      const change = changeOf(table, id, before, after);
-      if (change?.after) this.changes.push(change);
-    }
+    const names = Object.keys(values);
+    await this.manager.query(`CREATE TEMP TABLE IF NOT EXISTS rewritten (change jsonb) ON COMMIT DROP`);
+    // first locked, then read: what the record calls "before" is what was changed
+    await this.manager.query(`SELECT count(*) FROM (SELECT 1 FROM ${checked(table)} WHERE id = ANY($1) FOR UPDATE) l`, [
+      ids,
+    ]);
+    await this.manager.query(
+      `WITH v AS (SELECT * FROM unnest($1::uuid[]${names.map((_, i) => `, $${i + 2}::text[]`).join('')}) v(${['given', ...names].join(', ')})),
+       done AS (
+         UPDATE ${table} n SET (${columns.join(', ')}) = ROW(${columns.map((c) => set[c]).join(', ')})
+         FROM v JOIN ${table} t ON t.id = v.given WHERE n.id = t.id
+         RETURNING n.id, ${object('t')} AS before, ${object('n')} AS after)
+       INSERT INTO rewritten SELECT jsonb_build_object('table', '${table}', 'id', id, 'before', before, 'after', after) FROM done`,
+      [ids, ...names.map((name) => values[name])],
+    );
+    const after = Object.fromEntries(columns.map((c) => [c, null]));
+    for (const id of ids) this.rewritten.push({ table, id, before: {}, after });
   }
 
   async remove(table: string, id: string): Promise<void> {
@@ -99,23 +136,83 @@ export class ActTx {
     this.changes.push({ table, id, before, after: null });
   }
 
-  /** Applies a recorded change, refusing where the row no longer is what it starts from. */
-  async apply(change: Change): Promise<void> {
+  /** Applies recorded changes in their order, refusing where a row no longer is what its change starts from. */
+  async applyAll(changes: readonly Change[]): Promise<void> {
+    for (let i = 0; i < changes.length;) {
+      const together = alikeFrom(changes, i);
+      if (together.length > 1) await this.applyTogether(together);
+      else await this.apply(changes[i]!);
+      i += together.length;
+    }
+  }
+
+  private async apply(change: Change): Promise<void> {
     const { table, id, before, after } = change;
     const current = await this.load(table, id);
     // taking an addition back removes the row whatever became of its fields: the row goes into the record as it is now
-    const conflict = after === null && current ? undefined : conflictOf(withoutObserved(change), current);
-    if (conflict)
-      throw new Refusal(
-        'changed-since',
-        conflict.kind === 'field-changed-since'
-          ? `It cannot be taken back: ${conflict.field.replaceAll('_', ' ')} was changed again since.`
-          : 'It cannot be taken back: what it was about has been added or removed since.',
-        { remedy: 'Undo the later act first; the journal lists it.' },
-      );
+    refuseConflict(after === null && current ? undefined : conflictOf(withoutObserved(change), current));
     if (after === null) await this.remove(table, id);
     else if (before === null) await this.insert(table, after);
     else await this.write(change);
+  }
+
+  /** Changes of the same columns of different rows: one reading and one writing for them all. */
+  private async applyTogether(changes: readonly Change[]): Promise<void> {
+    const [{ table, after }] = changes as [Change];
+    const columns = Object.keys(after!);
+    const current = await this.loadMany(
+      table,
+      changes.map((c) => c.id),
+      columns,
+    );
+    for (const change of changes) refuseConflict(conflictOf(withoutObserved(change), current.get(change.id)));
+    await this.writeMany(
+      table,
+      columns,
+      changes.map((change) => ({ id: change.id, patch: change.after!, change })),
+    );
+  }
+
+  /** These columns of rows, as JSON, locked to the end of the act. */
+  private async loadMany(table: string, ids: readonly string[], columns: readonly string[]): Promise<Map<string, Row>> {
+    const object = columns.map((c) => `'${c}', "${c}"`).join(', ');
+    const rows = (await this.manager.query(
+      `SELECT id::text, json_build_object(${object}) AS row FROM ${checked(table)} WHERE id = ANY($1) ORDER BY id FOR UPDATE`,
+      [ids],
+    )) as { id: string; row: Row }[];
+    return new Map(rows.map(({ id, row }) => [id, row]));
+  }
+
+  /** Writes the same columns of many rows, and records each change; only what differs is to be in `after`. */
+  private async writeMany(
+    table: string,
+    columns: readonly string[],
+    list: readonly { id: string; patch: Row; change: Change }[],
+  ): Promise<void> {
+    if (list.length === 0) return;
+    const names = columns.map((c) => `"${c}"`);
+    await this.manager.query(
+      `UPDATE ${checked(table)} t SET (${names.join(', ')}) = ROW(${names.map((c) => `r.${c}`).join(', ')})
+       FROM jsonb_populate_recordset(null::${table}, $1) r WHERE t.id = r.id`,
+      [JSON.stringify(list.map(({ id, patch }) => ({ ...patch, id })))],
+    );
+    // whole rows of thousands take longer to carry back than to write: only times may be spelt otherwise than they were given
+    const spelt = await this.speltTimes(list.flatMap(({ change }) => Object.values(change.after!).filter(isTime)));
+    for (const { change } of list) {
+      const after = { ...change.after };
+      for (const [c, value] of Object.entries(after)) if (isTime(value)) after[c] = spelt.get(value) ?? value;
+      this.changes.push({ ...change, after });
+    }
+  }
+
+  /** How PostgreSQL writes these times in JSON. */
+  private async speltTimes(times: readonly string[]): Promise<Map<string, string>> {
+    const list = [...new Set(times)];
+    if (list.length === 0) return new Map();
+    const [row] = (await this.manager.query(`SELECT to_json($1::timestamptz[]) AS spelt`, [list])) as [
+      { spelt: string[] },
+    ];
+    return new Map(list.map((time, i) => [time, row.spelt[i]!]));
   }
 
   private async write({ table, id, before, after }: Change): Promise<void> {
@@ -141,11 +238,45 @@ function withoutObserved(change: Change): Change {
   return { ...change, before };
 }
 
+/** An ISO 8601 date and time, as rows carry it in JSON. */
+const isTime = (value: unknown): value is string =>
+  typeof value === 'string' && /^\d{4}-\d\d-\d\dT[\d:.]+(Z|[+-]\d\d:\d\d)$/.test(value);
+
+/** The changes from the `i`th on that change the same columns of the same table, each of another row. */
+function alikeFrom(changes: readonly Change[], i: number): readonly Change[] {
+  const { table, before, after } = changes[i]!;
+  if (!before || !after) return [changes[i]!];
+  const columns = Object.keys(after).sort().join();
+  const ids = new Set<string>();
+  let end = i;
+  for (; end < changes.length; end++) {
+    const c = changes[end]!;
+    if (c.table !== table || !c.before || !c.after || ids.has(c.id)) break;
+    if (Object.keys(c.after).sort().join() !== columns) break;
+    ids.add(c.id);
+  }
+  return changes.slice(i, end);
+}
+
+function refuseConflict(conflict: Conflict | undefined): void {
+  if (!conflict) return;
+  throw new Refusal(
+    'changed-since',
+    conflict.kind === 'field-changed-since'
+      ? `It cannot be taken back: ${conflict.field.replaceAll('_', ' ')} was changed again since.`
+      : 'It cannot be taken back: what it was about has been added or removed since.',
+    { remedy: 'Undo the later act first; the journal lists it.' },
+  );
+}
+
 function pick(row: Row, keys: string[]): Row {
   return Object.fromEntries(keys.map((key) => [key, row[key]]));
 }
 
 /** The patch as JSON would carry it, so that it compares with rows read as JSON. */
 function normalised(patch: Row): Row {
-  return JSON.parse(JSON.stringify(patch)) as Row;
+  const out: Row = {};
+  for (const [key, value] of Object.entries(patch))
+    if (value !== undefined) out[key] = value instanceof Date ? value.toJSON() : value;
+  return out;
 }

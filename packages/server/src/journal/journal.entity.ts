@@ -14,4 +14,6 @@ export class JournalEntity {
   /** What the undo really changed; redo takes exactly that back. */
   @Column('jsonb', { name: 'undo_changes', nullable: true }) undoChanges: Change[] | null;
   @Column('timestamptz', { name: 'undone_at', nullable: true }) undoneAt: Date | null;
+  /** When it was undone, counted in one row with the ids of acts. */
+  @Column('bigint', { name: 'undone_order', nullable: true }) undoneOrder: string | null;
 }

@@ -1,6 +1,6 @@
 /** Acts, undo and redo. */
 import { Injectable } from '@nestjs/common';
-import { DataSource, IsNull, Not, type Repository } from 'typeorm';
+import { DataSource, IsNull, MoreThan, Not, type EntityManager, type Repository } from 'typeorm';
 import { invert, type Change } from '@rellin/core/journal';
 import type { JournalLine, Topic } from '@rellin/contract';
 import { EventsService } from '../events/events.service.js';
@@ -26,13 +26,13 @@ export interface ChangeContext {
 export type ChangeListener = (changes: Change[], tx: ActTx, context: ChangeContext) => Promise<void>;
 
 const TOPICS: Record<string, Topic[]> = {
-  shortcut: ['shortcuts', 'pins', 'originals', 'programs'],
-  pin: ['pins', 'shortcuts', 'searches'],
+  shortcut: ['shortcuts', 'pins', 'originals', 'programs', 'plan'],
+  pin: ['pins', 'shortcuts', 'searches', 'plan'],
   place: ['places'],
-  setting: ['settings', 'shortcuts'],
+  setting: ['settings', 'shortcuts', 'plan'],
   opening: ['openings', 'shortcuts'],
   collection: ['collections', 'pins', 'find'],
-  member: ['collections', 'shortcuts', 'searches'],
+  member: ['collections', 'shortcuts', 'searches', 'plan'],
   tag: ['tags', 'pins', 'shortcuts', 'originals'],
   tagging: ['tags', 'shortcuts', 'originals', 'searches'],
   companion: ['shortcuts'],
@@ -41,6 +41,7 @@ const TOPICS: Record<string, Topic[]> = {
   told_default: ['programs'],
   alias: ['aliases', 'shortcuts'],
   publication: ['aliases', 'collections'],
+  plan_forecast: ['plan'],
   saved_search: ['searches', 'collections', 'pins', 'find'],
 };
 
@@ -70,19 +71,24 @@ export class JournalService {
     const { result, changes } = await this.db.transaction(async (manager) => {
       const tx = new ActTx(manager);
       const result = await work(tx);
-      if (tx.changes.length > 0) {
-        for (const listener of this.listeners) await listener(tx.changes, tx, context);
+      const changes = () => [...tx.changes, ...tx.rewritten];
+      if (changes().length > 0) {
+        for (const listener of this.listeners) await listener(changes(), tx, context);
+        const rewritten = tx.rewritten.length > 0 ? `|| (SELECT jsonb_agg(change) FROM rewritten)` : '';
         // plainly: what maps entities to rows looks through all the changes, of which there may be thousands
-        await manager.query(`INSERT INTO journal (act, summary, by, in_stack, changes) VALUES ($1, $2, $3, $4, $5)`, [
-          options.act,
-          typeof options.summary === 'string' ? options.summary : options.summary(),
-          options.by ?? 'person',
-          options.inStack ?? true,
-          JSON.stringify(tx.changes),
-        ]);
+        await manager.query(
+          `INSERT INTO journal (act, summary, by, in_stack, changes) SELECT $1, $2, $3, $4, $5::jsonb ${rewritten}`,
+          [
+            options.act,
+            typeof options.summary === 'string' ? options.summary : options.summary(),
+            options.by ?? 'person',
+            options.inStack ?? true,
+            JSON.stringify(tx.changes),
+          ],
+        );
         faultPoint('act written, not committed');
       }
-      return { result, changes: tx.changes };
+      return { result, changes: changes() };
     });
     faultPoint('act committed, not told');
     this.tell(changes, context);
@@ -107,13 +113,15 @@ export class JournalService {
       const line = await this.pickLine(repository, direction, id);
       const tx = new ActTx(manager);
       const source = direction === 'undo' ? line.changes : (line.undoChanges ?? invert(line.changes));
-      for (const change of invert(source)) await tx.apply(change);
+      await tx.applyAll(invert(source));
       for (const listener of this.listeners) await listener(tx.changes, tx, { act: line.act, direction });
       if (direction === 'undo') {
         line.undoneAt = new Date();
+        line.undoneOrder = await this.nextOrder(manager);
         line.undoChanges = tx.changes;
       } else {
         line.undoneAt = null;
+        line.undoneOrder = null;
         line.undoChanges = null;
         line.changes = tx.changes;
       }
@@ -124,6 +132,14 @@ export class JournalService {
     faultPoint('undo committed, not told');
     this.tell(changes, { act: line.act, direction });
     return toLine(line);
+  }
+
+  /** Undos are numbered in one row with acts: clocks are set, and then say nothing of what came first. */
+  private async nextOrder(manager: EntityManager): Promise<string> {
+    const rows = await manager.query<{ order: string }[]>(
+      `SELECT nextval(pg_get_serial_sequence('journal', 'id')) AS "order"`,
+    );
+    return rows[0]!.order;
   }
 
   private async pickLine(
@@ -146,14 +162,11 @@ export class JournalService {
       return line;
     }
     const line = await repository.findOne({
-      where: { inStack: true, undoneAt: Not(IsNull()) },
-      order: { undoneAt: 'DESC' },
+      where: { inStack: true, undoneOrder: Not(IsNull()) },
+      order: { undoneOrder: 'DESC' },
     });
     const later = line
-      ? await repository
-          .createQueryBuilder('j')
-          .where('j.in_stack AND j.undone_at IS NULL AND j.at > :at', { at: line.undoneAt })
-          .getCount()
+      ? await repository.countBy({ inStack: true, undoneOrder: IsNull(), id: MoreThan(line.undoneOrder!) })
       : 0;
     if (!line || later > 0) throw new Refusal('not-found', 'There is nothing to do again.');
     return line;

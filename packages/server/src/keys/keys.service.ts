@@ -19,15 +19,22 @@ export class KeysService {
   /** As they are kept, or refused with the reason; null and an empty text take a key away. */
   async checked(text: string | null, ownId: string): Promise<string | null> {
     if (text === null || text.trim() === '') return null;
-    const rows = (await this.db.query(
-      `SELECT keys, name FROM shortcut WHERE keys IS NOT NULL AND removed_at IS NULL AND id <> $1
-       UNION ALL SELECT keys, name FROM collection WHERE keys IS NOT NULL AND removed_at IS NULL AND id <> $1
-       UNION ALL SELECT keys, name FROM saved_search WHERE keys IS NOT NULL AND removed_at IS NULL AND id <> $1
-       UNION ALL SELECT keys, name FROM quick_filter WHERE keys IS NOT NULL AND id <> $1`,
-      [ownId],
-    )) as { keys: string; name: string }[];
-    const checked = checkKeys(text, new Map(rows.map((r) => [r.keys, r.name])));
+    const checked = checkKeys(text, await this.taken(ownId));
     if (!checked.ok) throw new Refusal('conflict', checked.reason, { remedy: 'Choose another key.' });
     return checked.keys;
+  }
+
+  /** Keys → what has them; but for one that asks for itself. */
+  async taken(ownId: string | null = null): Promise<Map<string, string>> {
+    const rows = (await this.db.query(
+      `SELECT keys, name FROM (
+         SELECT id, keys, name FROM shortcut WHERE removed_at IS NULL
+         UNION ALL SELECT id, keys, name FROM collection WHERE removed_at IS NULL
+         UNION ALL SELECT id, keys, name FROM saved_search WHERE removed_at IS NULL
+         UNION ALL SELECT id, keys, name FROM quick_filter
+       ) k WHERE keys IS NOT NULL AND ($1::uuid IS NULL OR id <> $1)`,
+      [ownId],
+    )) as { keys: string; name: string }[];
+    return new Map(rows.map((r) => [r.keys, r.name]));
   }
 }

@@ -17,6 +17,7 @@ import type {
   MovedAnswer,
   ToIndex,
   WatchedSearch,
+  WaysTo,
 } from './messages.js';
 
 const RELOAD_MS = 250;
@@ -95,6 +96,9 @@ export class MemoryIndexService implements OnApplicationShutdown {
   askFor(what: AskFor): Promise<Asked> {
     return this.ask({ kind: 'ask', for: what }) as Promise<Asked>;
   }
+  ways(to: { placeId: number; id: number }[]): Promise<(WaysTo | null)[]> {
+    return this.ask({ kind: 'ways', to }) as Promise<(WaysTo | null)[]>;
+  }
   /** Waits until all it was told is taken up. */
   settled(): Promise<unknown> {
     if (this.factsTimer) this.sendFacts();
@@ -147,7 +151,8 @@ export class MemoryIndexService implements OnApplicationShutdown {
     }, RELOAD_MS).unref();
   }
 
-  private factsSoon(): void {
+  /** What is known about originals is another: pins, tags, openings. */
+  factsSoon(): void {
     this.factsTimer ??= setTimeout(() => this.sendFacts(), FACTS_MS).unref();
   }
 
@@ -179,6 +184,10 @@ export class MemoryIndexService implements OnApplicationShutdown {
         break;
       case 'moved':
         for (const listener of this.movedListeners) listener(message.moved, message.at);
+        break;
+      case 'loaded':
+        // how far things are is known from now on
+        this.events.changed('shortcuts');
         break;
       case 'trouble':
         this.log.warn(message.message);

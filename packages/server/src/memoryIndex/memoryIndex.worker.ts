@@ -31,6 +31,7 @@ import type {
   MovedEntry,
   ToIndex,
   WatchedSearch,
+  WaysTo,
 } from './messages.js';
 
 const { databaseUrl } = workerData as { databaseUrl: string };
@@ -88,7 +89,7 @@ async function readTexts(tree: QueryNode, keep: boolean): Promise<Map<string, Ma
   return found;
 }
 
-async function askFor({ tree, places: only, order, descending, offset, limit, rows }: AskFor): Promise<Asked> {
+async function askFor({ tree, except, places: only, order, descending, offset, limit, rows }: AskFor): Promise<Asked> {
   const texts = asksContent(tree) ? await readTexts(tree, false) : new Map<string, Map<number, Set<number>>>();
   const now = Date.now();
   const group = rows ? rowsOf(tree) : undefined;
@@ -103,7 +104,7 @@ async function askFor({ tree, places: only, order, descending, offset, limit, ro
       facts: factsOf(index.placeId),
       holding: (text: string) => texts.get(text)?.get(index.placeId) ?? NOTHING,
     };
-    const bits = askColumns(index, tree, context);
+    const bits = askColumns(index, except ? { type: 'all', of: [tree, { type: 'not', of: except }] } : tree, context);
     count += bits.count();
     parts.push({ index, rows: bits, facts: context.facts });
     if (group) {
@@ -188,6 +189,12 @@ async function find(query: string, limit: number, within: QueryNode | null): Pro
     .map(({ id, group }) => ({ id, group }));
 }
 
+function waysTo({ placeId, id }: { placeId: number; id: number }): WaysTo | null {
+  const index = places.get(placeId);
+  const row = index?.rowOf(id) ?? -1;
+  return row < 0 ? null : { levels: index!.levelsOf(row), searches: live.answering(placeId, row) };
+}
+
 function entryOf(index: PlaceIndex, row: number): MovedEntry {
   return {
     placeId: index.placeId,
@@ -226,6 +233,7 @@ async function load(placeId: number, name: string): Promise<void> {
   live.fill(livePlace(index), (id) => searches.get(id)?.askedAt ?? now);
   tell(live.askAnew(livePlace(index), now, (needs) => needs.day));
   tellCounts(searches.keys());
+  post({ kind: 'loaded', placeId });
 }
 
 async function changed(placeId: number, touched: number[], folders: boolean): Promise<void> {
@@ -364,6 +372,9 @@ port.on('message', (message: ToIndex) => {
       break;
     case 'ask':
       answer(message.ask, () => askFor(message.for));
+      break;
+    case 'ways':
+      answer(message.ask, async () => message.to.map(waysTo));
       break;
     case 'settled':
       answer(message.ask, () => work);

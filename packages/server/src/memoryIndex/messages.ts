@@ -17,6 +17,8 @@ export interface FoundAnswer {
 
 export interface AskFor {
   tree: QueryNode;
+  /** What is no answer, whatever is asked. */
+  except: QueryNode | null;
   places: number[] | null;
   order: AnswerOrder;
   descending: boolean;
@@ -54,9 +56,19 @@ export interface MovedAnswer {
   went: MovedEntry[];
 }
 
+/** What the index knows of the ways to an original. */
+export interface WaysTo {
+  /** How many entries there are on each level from the place down. */
+  levels: number[];
+  /** Saved searches that answer with it. */
+  searches: string[];
+}
+
 export type ToIndex =
   | { kind: 'find'; ask: number; query: string; limit: number; within: QueryNode | null }
   | { kind: 'ask'; ask: number; for: AskFor }
+  /** Of each original; null where its place is not loaded, or it is not there. */
+  | { kind: 'ways'; ask: number; to: { placeId: number; id: number }[] }
   | { kind: 'settled'; ask: number }
   | { kind: 'catalogue'; items: CatalogueItem[]; gone: string[] | 'others' }
   | { kind: 'place'; placeId: number; name: string }
@@ -72,4 +84,5 @@ export type FromIndex =
   | { kind: 'fewest'; found: [string, FewestCharacters | undefined][]; left: number }
   | { kind: 'counts'; counts: [string, number][] }
   | { kind: 'moved'; moved: MovedAnswer[]; at: number }
+  | { kind: 'loaded'; placeId: number }
   | { kind: 'trouble'; message: string };

@@ -4,6 +4,8 @@ import { Type } from 'class-transformer';
 import {
   ArrayMaxSize,
   IsArray,
+  IsBoolean,
+  IsISO8601,
   IsInt,
   IsOptional,
   IsString,
@@ -15,6 +17,7 @@ import {
   ValidateNested,
 } from 'class-validator';
 import { FolderRef } from '../collections/collections.controller.js';
+import { KnownUseService } from './knownUse.service.js';
 import { OpeningsService } from './openings.service.js';
 
 export class OpenRequestBody {
@@ -31,16 +34,27 @@ export class OpenRequestBody {
   @Type(() => FolderRef)
   files?: FolderRef[];
   @Matches(/^[a-z-]{1,30}$/) route: string;
+  /** False on the quiet screen: it is opened, and nothing of it is kept. */
+  @IsOptional() @IsBoolean() record?: boolean;
 }
 
 export class RecentQuery {
   @IsOptional() @Type(() => Number) @IsInt() @Min(1) @Max(200) limit?: number;
 }
 
+export class ForgetBody {
+  @IsOptional() @IsUUID() shortcutId?: string;
+  @IsOptional() @IsISO8601() from?: string;
+  @IsOptional() @IsISO8601() to?: string;
+}
+
 @ApiTags('openings')
 @Controller('openings')
 export class OpeningsController {
-  constructor(private readonly openings: OpeningsService) {}
+  constructor(
+    private readonly openings: OpeningsService,
+    private readonly knownUse: KnownUseService,
+  ) {}
 
   @Post()
   @HttpCode(200)
@@ -51,5 +65,26 @@ export class OpeningsController {
   @Get()
   recent(@Query() query: RecentQuery) {
     return this.openings.recent(query.limit ?? 20);
+  }
+
+  @Get('known')
+  known() {
+    return this.knownUse.view();
+  }
+
+  @Get('all')
+  all() {
+    return this.knownUse.all();
+  }
+
+  @Post('forget')
+  @HttpCode(200)
+  async forget(@Body() { shortcutId, from, to }: ForgetBody) {
+    const forgotten = await this.knownUse.forget({
+      ...(shortcutId && { shortcutId }),
+      ...(from && { from: new Date(from) }),
+      ...(to && { to: new Date(to) }),
+    });
+    return { forgotten };
   }
 }

@@ -20,6 +20,7 @@ import { SettingsService } from '../settings/settings.service.js';
 import type { ShortcutEntity } from '../shortcuts/shortcut.entity.js';
 import { ShortcutsService } from '../shortcuts/shortcuts.service.js';
 import { OpeningEntity } from './opening.entity.js';
+import { countAnew, saveUsage } from './usage.js';
 import { OPENER, type Opener, type OpenRequest } from './opener.js';
 
 export interface OpenWhat {
@@ -31,6 +32,8 @@ export interface OpenWhat {
   withProgramId?: string;
   /** For a program: originals to open with it. */
   files?: { placeId: number; originalId: number }[];
+  /** False where nothing of it is to be kept. */
+  record?: boolean;
   /** By which way the person came: pin-key, pin-click, find, catalogue, originals, command… */
   route: string;
 }
@@ -76,20 +79,24 @@ export class OpeningsService {
     if (what.files?.length) await this.addFiles(target, what.files);
     const opened = await this.opener.open(target.request);
     const id = randomUUID();
-    await this.journal.act({ act: 'open', summary: `Opened “${shown(target.name)}”`, inStack: false }, (tx) =>
-      tx.insert('opening', {
-        id,
-        at: new Date().toISOString(),
-        shortcut_id: shortcut?.id ?? null,
-        place_id: target.placeId,
-        original_id: target.originalId,
-        program_id: target.programId,
-        name: target.name,
-        how: opened.how,
-        argv: opened.argv,
-        route: what.route,
-      }),
-    );
+    const { recording } = await this.settings.all();
+    const isKept = recording && what.record !== false;
+    const act = { act: 'open', summary: `Opened “${shown(target.name)}”`, inStack: false };
+    if (isKept)
+      await this.journal.act(act, (tx) =>
+        tx.insert('opening', {
+          id,
+          at: new Date().toISOString(),
+          shortcut_id: shortcut?.id ?? null,
+          place_id: target.placeId,
+          original_id: target.originalId,
+          program_id: target.programId,
+          name: target.name,
+          how: opened.how,
+          argv: opened.argv,
+          route: what.route,
+        }),
+      );
     return { openingId: id, name: target.name, ...opened, look: target.look, notice };
   }
 
@@ -203,7 +210,7 @@ export class OpeningsService {
       const row = (after ?? before) as { shortcut_id: string | null; at: string };
       if (row.shortcut_id === null) continue;
       if (after) await this.count(tx, row.shortcut_id, Date.parse(row.at), halfLifeDays);
-      else await this.recount(tx, row.shortcut_id, halfLifeDays);
+      else await countAnew(tx.manager, [row.shortcut_id], halfLifeDays);
     }
   }
 
@@ -211,27 +218,7 @@ export class OpeningsService {
     const rows = (await tx.manager.query(`SELECT w0, t0 FROM usage WHERE shortcut_id = $1 FOR UPDATE`, [
       shortcutId,
     ])) as Weight[];
-    await this.save(tx, shortcutId, withOpening(rows[0] ?? NO_WEIGHT, at, halfLifeDays), at);
-  }
-
-  private async recount(tx: ActTx, shortcutId: string, halfLifeDays: number): Promise<void> {
-    const rows = (await tx.manager.query(`SELECT at FROM opening WHERE shortcut_id = $1 ORDER BY at`, [
-      shortcutId,
-    ])) as { at: Date }[];
-    let weight = NO_WEIGHT;
-    for (const { at } of rows) weight = withOpening(weight, at.getTime(), halfLifeDays);
-    await tx.manager.query(`DELETE FROM usage WHERE shortcut_id = $1`, [shortcutId]);
-    const last = rows[rows.length - 1];
-    if (last) await this.save(tx, shortcutId, weight, last.at.getTime());
-  }
-
-  private async save(tx: ActTx, shortcutId: string, { w0, t0 }: Weight, last: number): Promise<void> {
-    await tx.manager.query(
-      `INSERT INTO usage (shortcut_id, w0, t0, last_opened) VALUES ($1, $2, $3, to_timestamp($4 / 1000.0))
-       ON CONFLICT (shortcut_id) DO UPDATE SET w0 = $2, t0 = $3,
-         last_opened = GREATEST(usage.last_opened, EXCLUDED.last_opened)`,
-      [shortcutId, w0, t0, last],
-    );
+    await saveUsage(tx.manager, shortcutId, withOpening(rows[0] ?? NO_WEIGHT, at, halfLifeDays), at);
   }
 
   /** The latest openings, newest first. */

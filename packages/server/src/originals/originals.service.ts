@@ -1,5 +1,4 @@
 /** Walking the places: listings, trails, and from a typed path to an original. */
-import { lstatSync } from 'node:fs';
 import { readdir, readFile } from 'node:fs/promises';
 import { join as joinPath } from 'node:path';
 import { Inject, Injectable } from '@nestjs/common';
@@ -26,6 +25,7 @@ import { SettingsService } from '../settings/settings.service.js';
 import { OriginalsRepository, type OriginalRecord } from './originals.repository.js';
 import { lookOf } from './look.js';
 import { refusalOf } from './resolve.js';
+import { lstatSync } from '../disk/port.js';
 
 export type EntrySort = 'name' | 'kind' | 'size' | 'modified';
 

@@ -200,7 +200,7 @@ export class PinsService {
         rows.filter((row) => row !== own),
         slot,
       );
-      await tx.update('pin', id, { sort });
+      await tx.update('pin', id, { sort, placed_at: new Date().toISOString() });
     });
   }
 

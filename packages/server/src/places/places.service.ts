@@ -72,6 +72,7 @@ export class PlacesService implements OnApplicationShutdown {
     indexer.onProgress((placeId, done) => activity.progress(`scan-${placeId}`, done));
     indexer.onWritten((placeId, written) => void this.afterWritten(placeId, written, false));
     indexer.onRootGone((placeId) => void this.check(placeId));
+    indexer.onOverflow((placeId) => void this.scan(placeId).catch((e: Error) => this.log.warn(e.message)));
     journal.onCommitted((changes) => {
       if (changes.some((c) => c.table === 'place')) void this.reload();
     });

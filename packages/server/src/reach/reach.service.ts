@@ -1,34 +1,66 @@
-/** Prices the routes to each shortcut on the real strip, the real matcher and the real tree. */
-import { Injectable } from '@nestjs/common';
-import { bestRoute, byFindLine, byPinClick, byPinKey, byWalk, layStrip, type Route } from '@rellin/core/reach';
+/** Prices the routes to each shortcut on the real strip, the real menus, the real matcher and the real tree. */
+import { readdir } from 'node:fs/promises';
+import { join } from 'node:path';
+import { Inject, Injectable } from '@nestjs/common';
+import { DataSource } from 'typeorm';
+import {
+  bestRoute,
+  byAlias,
+  byCommand,
+  byEntry,
+  byFindLine,
+  byGroup,
+  byOwnEntry,
+  byOwnKey,
+  byPinClick,
+  byPinKey,
+  byWalk,
+  layStrip,
+  wayByEntry,
+  withComing,
+  type Route,
+} from '@rellin/core/reach';
 import type { ReachView } from '@rellin/contract';
+import { CONFIG, type Config } from '../config/config.js';
 import { FindService } from '../find/find.service.js';
-import { OriginalsRepository } from '../originals/originals.repository.js';
+import { MemoryIndexService } from '../memoryIndex/memoryIndex.service.js';
+import type { WaysTo } from '../memoryIndex/messages.js';
 import { PinsService } from '../pins/pins.service.js';
 import { PlacesService } from '../places/places.service.js';
 import { ProgramsService } from '../programs/programs.service.js';
 import { SettingsService } from '../settings/settings.service.js';
 import type { ShortcutEntity } from '../shortcuts/shortcut.entity.js';
+import { readGroups } from './groups.js';
+
+type Reached = Pick<ShortcutEntity, 'id' | 'target' | 'placeId' | 'originalId' | 'keys'>;
 
 @Injectable()
 export class ReachService {
   constructor(
+    @Inject(CONFIG) private readonly config: Config,
+    private readonly db: DataSource,
     private readonly pins: PinsService,
     private readonly places: PlacesService,
-    private readonly originals: OriginalsRepository,
+    private readonly index: MemoryIndexService,
     private readonly programs: ProgramsService,
     private readonly settings: SettingsService,
     private readonly finder: FindService,
   ) {}
 
   /** Reach by shortcut id; `uses` is the usage weight, which makes choosing quicker. */
-  async of(shortcuts: ShortcutEntity[], uses: (id: string) => number): Promise<Map<string, ReachView>> {
-    const [pins, constants, siblings] = await Promise.all([
+  async of(shortcuts: readonly Reached[], uses: (id: string) => number): Promise<Map<string, ReachView>> {
+    const [pins, settings, constants] = await Promise.all([
       this.pins.list(),
+      this.settings.all(),
       this.settings.reachConstants(),
-      this.siblings(shortcuts),
     ]);
     const strip = layStrip(pins.map((p) => p.name));
+    const [groups, ways, aliases, entries] = await Promise.all([
+      readGroups(this.db, pins, strip, constants),
+      this.waysTo(shortcuts),
+      this.aliasLevels(),
+      this.ownEntries(),
+    ]);
     const slotOf = new Map(pins.map((p, i) => [p.targetId, i]));
     const places = this.places.all().length + 1;
     const out = new Map<string, ReachView>();
@@ -40,42 +72,90 @@ export class ReachService {
         if (pins[slot]!.key) routes.push(byPinKey(1, constants));
         routes.push(byPinClick(slot, strip, w, constants));
       }
+      if (s.keys) routes.push(byOwnKey(s.keys, constants));
       const typed = this.finder.fewest(s.id);
-      if (typed) routes.push(byFindLine(typed.characters, typed.rank, w, constants));
-      const levels = siblings.get(s.id);
-      const walk = levels ? byWalk(places, levels, w, constants) : undefined;
+      if (typed) {
+        routes.push(byFindLine(typed.characters, typed.rank, w, constants));
+        routes.push(byCommand(typed.characters, constants));
+      }
+      const to = ways.get(s.id);
+      for (const [kind, ids, of] of [
+        ['collection', groups.collectionsOf.get(s.id), groups.collections],
+        ['tag', groups.tagsOf.get(s.id), groups.tags],
+        ['search', to?.searches, groups.searches],
+      ] as const) {
+        const found = (ids ?? []).flatMap((id) => {
+          const group = of.get(id);
+          return group ? [byGroup(kind, group.way, group.n, w, constants)] : [];
+        });
+        const best = bestRoute(found);
+        if (best) routes.push(best);
+      }
+      const alias = bestRoute((aliases.get(s.id) ?? []).map((levels) => byAlias(levels, w, constants)));
+      if (alias) routes.push(alias);
+      const byEntries: Route[] = [];
+      const inMenu = groups.entriesOf.get(s.id);
+      if (inMenu !== undefined) byEntries.push(byEntry(inMenu, w, constants));
+      if (entries.has(`shortcut-${s.id}`)) byEntries.push(byOwnEntry(settings.coming, constants));
+      for (const id of groups.collectionsOf.get(s.id) ?? []) {
+        const n = groups.collections.get(id)?.n;
+        if (n !== undefined && entries.has(`collection-${id}`))
+          byEntries.push(byGroup('entry', wayByEntry(settings.coming, constants), n, w, constants));
+      }
+      const entry = bestRoute(byEntries);
+      if (entry) routes.push(entry);
+      const walk = to ? byWalk(places, to.levels, w, constants) : undefined;
       if (walk) routes.push(walk);
-      out.set(s.id, { best: bestRoute(routes) ?? null, walk: walk ?? null, routes });
+      const all = routes.map((r) => withComing(r, settings.coming, constants));
+      const onFoot = walk ? all[all.length - 1]! : null;
+      out.set(s.id, { best: bestRoute(all) ?? null, walk: onFoot, routes: all });
     }
     return out;
   }
 
+  /** Pins that have a desktop entry of their own, as `rellin desktop on` names them: "shortcut-…", "collection-…". */
+  private async ownEntries(): Promise<Set<string>> {
+    const folder = join(this.config.xdg.dataHome, 'applications');
+    const names = await readdir(folder).catch(() => []);
+    return new Set(
+      names.flatMap((name) => /^rellin-((?:shortcut|collection)-[0-9a-f-]{36})\.desktop$/.exec(name)?.[1] ?? []),
+    );
+  }
+
   /** Real numbers of entries on each level from the place down; for a program the length of their list. */
-  private async siblings(shortcuts: ShortcutEntity[]): Promise<Map<string, number[]>> {
-    const out = new Map<string, number[]>();
-    const byPlace = new Map<number, ShortcutEntity[]>();
+  private async waysTo(shortcuts: readonly Reached[]): Promise<Map<string, WaysTo>> {
+    const out = new Map<string, WaysTo>();
+    const asked: Reached[] = [];
     for (const s of shortcuts) {
-      if (s.target === 'program') out.set(s.id, [Math.max(1, this.programs.list().length)]);
-      if (s.placeId === null || s.originalId === null) continue;
-      const list = byPlace.get(s.placeId);
-      if (list) list.push(s);
-      else byPlace.set(s.placeId, [s]);
+      if (s.target === 'program') out.set(s.id, { levels: [Math.max(1, this.programs.list().length)], searches: [] });
+      if (s.placeId !== null && s.originalId !== null) asked.push(s);
     }
-    for (const [placeId, list] of byPlace) {
-      const ancestors = await this.originals.ancestors(
-        placeId,
-        list.map((s) => s.originalId!),
-      );
-      for (const s of list) {
-        const steps = ancestors.get(s.originalId!);
-        // the first is the place itself, chosen among the places
-        if (steps)
-          out.set(
-            s.id,
-            steps.slice(1).map((step) => step.among),
-          );
-      }
-    }
+    const ways = await this.index.ways(asked.map((s) => ({ placeId: s.placeId!, id: s.originalId! })));
+    asked.forEach((s, i) => {
+      const to = ways[i];
+      if (to) out.set(s.id, to);
+    });
+    return out;
+  }
+
+  /** Of each shortcut with links in folders the levels down to them: what lies beside each folder, and within the last. */
+  private async aliasLevels(): Promise<Map<string, number[][]>> {
+    const rows = (await this.db.query(
+      `SELECT a.shortcut_id::text, a.place_id, a.folder_id::float8,
+         (SELECT count(*) FROM original o WHERE o.place_id = a.place_id AND o.parent_id = a.folder_id)::int AS among
+       FROM alias a`,
+    )) as { shortcut_id: string; place_id: number; folder_id: number; among: number }[];
+    const out = new Map<string, number[][]>();
+    if (rows.length === 0) return out;
+    const ways = await this.index.ways(rows.map((r) => ({ placeId: r.place_id, id: r.folder_id })));
+    rows.forEach((r, i) => {
+      const to = ways[i];
+      if (!to) return;
+      const levels = [...to.levels, Math.max(1, r.among)];
+      const list = out.get(r.shortcut_id);
+      if (list) list.push(levels);
+      else out.set(r.shortcut_id, [levels]);
+    });
     return out;
   }
 }

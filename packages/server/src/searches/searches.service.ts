@@ -3,7 +3,16 @@ import { randomUUID } from 'node:crypto';
 import { Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import { fold } from '@rellin/core/match';
-import { countConditions, formatQuery, parseQuery, snippetOf, SYSTEM_ZONE, type QueryNode } from '@rellin/core/query';
+import { segmentsOf } from '@rellin/core/paths';
+import {
+  countConditions,
+  formatQuery,
+  parseQuery,
+  snippetOf,
+  SYSTEM_ZONE,
+  type Condition,
+  type QueryNode,
+} from '@rellin/core/query';
 import type {
   AnswersView,
   SearchChange,
@@ -20,6 +29,7 @@ import { MemoryIndexService } from '../memoryIndex/memoryIndex.service.js';
 import type { MovedAnswer } from '../memoryIndex/messages.js';
 import { OriginalsService } from '../originals/originals.service.js';
 import { PinsService } from '../pins/pins.service.js';
+import { PlacesService } from '../places/places.service.js';
 import { Refusal } from '../problems/refusal.js';
 import { TagsService } from '../tags/tags.service.js';
 import { netChanges } from './netChanges.js';
@@ -90,6 +100,8 @@ export class SearchesService implements OnApplicationShutdown {
   private timer: NodeJS.Timeout | undefined;
   private askedTimer: NodeJS.Timeout | undefined;
   private writing: Promise<unknown> = Promise.resolve();
+  /** Folders in which answers of saved searches lie as links: what is published there is no answer a second time. */
+  private published: Condition[] = [];
 
   constructor(
     private readonly db: DataSource,
@@ -101,6 +113,7 @@ export class SearchesService implements OnApplicationShutdown {
     private readonly tags: TagsService,
     private readonly collections: CollectionsService,
     private readonly pins: PinsService,
+    places: PlacesService,
   ) {
     index.onMoved((moved, at) => {
       for (const m of moved) this.waitingMoves.push({ moved: m, at });
@@ -123,11 +136,53 @@ export class SearchesService implements OnApplicationShutdown {
           .map((c) => c.id),
       );
       for (const id of ids) void this.watchAnew(id).catch((e: Error) => this.log.warn(e.message));
+      if (changes.some((c) => c.table === 'publication')) this.readPublishedSoon();
+    });
+    places.onEvent(async (event) => {
+      if (event.kind === 'written' && event.written.foldersTouched && this.published.length > 0)
+        this.readPublishedSoon();
     });
   }
 
   /** Before the memory index loads, so that its answers begin with what was when Rellin stopped. */
   async start(): Promise<void> {
+    await this.readPublished();
+    await this.watchAll(true);
+    this.askedTimer = setInterval(() => void this.writeAsked(), ASKED_MS).unref();
+    await this.prune();
+  }
+
+  private readPublishedSoon(): void {
+    void this.readPublished()
+      .then((isOther) => (isOther ? this.watchAll(false) : undefined))
+      .catch((error: Error) => this.log.warn(error.message));
+  }
+
+  /** Whether it is another than before. */
+  private async readPublished(): Promise<boolean> {
+    const rows = (await this.db.query(
+      `SELECT l.name AS place, original_path(p.place_id, p.folder_id) AS path, p.name FROM publication p
+       JOIN place l ON l.id = p.place_id WHERE p.search_id IS NOT NULL ORDER BY p.id`,
+    )) as { place: string; path: string | null; name: string }[];
+    const published = rows.flatMap(({ place, path, name }): Condition[] =>
+      path === null ? [] : [{ type: 'in', folders: [place, ...segmentsOf(path), name] }],
+    );
+    const isOther = JSON.stringify(published) !== JSON.stringify(this.published);
+    this.published = published;
+    return isOther;
+  }
+
+  private except(): QueryNode | null {
+    return this.published.length > 0 ? { type: 'any', of: this.published } : null;
+  }
+
+  private watched(tree: QueryNode): QueryNode {
+    const except = this.except();
+    return except ? { type: 'all', of: [tree, { type: 'not', of: except }] } : tree;
+  }
+
+  /** At the start with what came while Rellin was stopped; later on nothing of it is news. */
+  private async watchAll(isStart: boolean): Promise<void> {
     const rows = (await this.db.query(
       `SELECT q.id::text, q.query, q.places, s.asked_at FROM saved_search q
        LEFT JOIN search_status s ON s.search_id = q.id WHERE q.removed_at IS NULL`,
@@ -135,11 +190,14 @@ export class SearchesService implements OnApplicationShutdown {
     for (const r of rows) {
       const tree = parseQuery(r.query);
       if (tree.ok)
-        this.index.watch({ id: r.id, tree: tree.tree, places: r.places, askedAt: r.asked_at?.getTime() ?? null });
+        this.index.watch({
+          id: r.id,
+          tree: this.watched(tree.tree),
+          places: r.places,
+          askedAt: (isStart && r.asked_at?.getTime()) || null,
+        });
       else this.log.warn(`the saved search ${r.id} cannot be read: ${tree.error.message}`);
     }
-    this.askedTimer = setInterval(() => void this.writeAsked(), ASKED_MS).unref();
-    await this.prune();
   }
 
   private async watchAnew(id: string): Promise<void> {
@@ -155,7 +213,7 @@ export class SearchesService implements OnApplicationShutdown {
     );
     await this.db.query(`DELETE FROM search_change WHERE search_id = $1`, [id]);
     this.counts.delete(id);
-    this.index.watch({ id, tree: tree.tree, places: row!.places, askedAt: null });
+    this.index.watch({ id, tree: this.watched(tree.tree), places: row!.places, askedAt: null });
   }
 
   private writeSoon(): void {
@@ -360,6 +418,7 @@ export class SearchesService implements OnApplicationShutdown {
     const { tree } = parsed;
     const asked = await this.index.askFor({
       tree,
+      except: this.except(),
       places: request.places?.length ? request.places : null,
       order: request.sortBy ?? 'name',
       descending: request.descending ?? false,

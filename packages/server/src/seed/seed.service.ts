@@ -9,12 +9,12 @@ import { DataSource } from 'typeorm';
 import type { CatalogueFilter } from '@rellin/contract';
 import type { Identity } from '@rellin/core/identity';
 import { nameOf } from '@rellin/core/paths';
-import { NO_WEIGHT, withOpening } from '@rellin/core/usage';
 import { AliasesService } from '../aliases/aliases.service.js';
 import { CollectionsService } from '../collections/collections.service.js';
 import { IdentityService } from '../identity/identity.service.js';
 import { describe } from '../indexing/mimeTypes.js';
 import { JournalService } from '../journal/journal.service.js';
+import { countAnew } from '../openings/usage.js';
 import { OriginalsService } from '../originals/originals.service.js';
 import { PinsService } from '../pins/pins.service.js';
 import { PlacesService } from '../places/places.service.js';
@@ -44,6 +44,8 @@ interface Seed {
     /** As core's parsePicture reads it. */
     picture?: string;
   }[];
+  /** Opened by walking to them: no shortcut yet. */
+  walked?: { path: string; openings: number[] }[];
   collections?: {
     name: string;
     type?: 'plain' | 'mirror' | 'working-set';
@@ -116,6 +118,9 @@ export class SeedService {
       }
     }
     await this.gatherings(seed, idOf).catch((error: Error) => this.log.warn(error.message));
+    for (const { path, openings } of seed.walked ?? []) await this.walked(path, openings);
+    // as old as the openings: what was pinned a moment ago is left alone by the plan
+    await this.db.query(`UPDATE pin SET placed_at = now() - interval '12 weeks'`);
     // a person would not want to undo the seed line by line
     await this.db.query(`UPDATE journal SET in_stack = false`);
     return made;
@@ -204,20 +209,26 @@ export class SeedService {
     );
   }
 
+  /** Openings of what has no shortcut. */
+  private async walked(path: string, at: number[]): Promise<void> {
+    const found = await this.originals.locate(path).catch(() => undefined);
+    if (!found) return;
+    await this.db.query(
+      `INSERT INTO opening (id, at, place_id, original_id, name, how, argv, route)
+       SELECT n.id, to_timestamp(n.at / 1000.0), $1, $2, $3, 'viewer', '[]', 'originals'
+       FROM unnest($4::uuid[], $5::float8[]) AS n (id, at)`,
+      [found.placeId, found.originalId, nameOf(path), at.map(() => randomUUID()), at],
+    );
+  }
+
   private async openings(id: string, name: string, at: number[], halfLifeDays: number): Promise<void> {
-    const last = at[at.length - 1];
-    if (last === undefined) return;
+    if (at.length === 0) return;
     await this.db.query(
       `INSERT INTO opening (id, at, shortcut_id, place_id, original_id, program_id, name, how, argv, route)
        SELECT n.id, to_timestamp(n.at / 1000.0), s.id, s.place_id, s.original_id, s.program_id, $2, 'viewer', '[]', 'history'
        FROM shortcut s, unnest($3::uuid[], $4::float8[]) AS n (id, at) WHERE s.id = $1`,
       [id, name, at.map(() => randomUUID()), at],
     );
-    let weight = NO_WEIGHT;
-    for (const t of at) weight = withOpening(weight, t, halfLifeDays);
-    await this.db.query(
-      `INSERT INTO usage (shortcut_id, w0, t0, last_opened) VALUES ($1, $2, $3, to_timestamp($4 / 1000.0))`,
-      [id, weight.w0, weight.t0, last],
-    );
+    await countAnew(this.db, [id], halfLifeDays);
   }
 }

@@ -4,6 +4,7 @@ import { Type } from 'class-transformer';
 import {
   ArrayMaxSize,
   IsArray,
+  IsBoolean,
   IsIn,
   IsInt,
   IsObject,
@@ -57,6 +58,8 @@ export class SettingsPatch {
   @IsOptional() @IsArray() @ArrayMaxSize(20) @IsIn(CONTENT_KINDS, { each: true }) contentKinds?: Kind[];
   @IsOptional() @IsInt() @Min(0) @Max(1_000_000_000) contentLimit?: number;
   @IsOptional() @IsObject() reachConstants?: Record<string, number>;
+  @IsOptional() @IsIn(['here', 'window', 'key', 'entry']) coming?: SettingsView['coming'];
+  @IsOptional() @IsBoolean() recording?: boolean;
 }
 
 @ApiTags('settings')

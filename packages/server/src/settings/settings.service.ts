@@ -18,6 +18,8 @@ export const DEFAULTS: SettingsView = {
   catalogueColumns: [],
   catalogueShape: 'table',
   reachConstants: { ...REACH_CONSTANTS },
+  coming: 'here',
+  recording: true,
   contentKinds: ['text', 'document', 'pdf', 'table', 'web', 'source'],
   contentLimit: 8_000_000,
 };
@@ -32,6 +34,8 @@ const WORDS: Record<keyof SettingsView, string> = {
   catalogueColumns: 'columns of the catalogue',
   catalogueShape: 'shape of the catalogue',
   reachConstants: 'reach constants',
+  coming: 'how you come to Rellin',
+  recording: 'whether openings are kept',
   contentKinds: 'kinds whose content is read',
   contentLimit: 'size up to which contents are read',
 };

@@ -50,7 +50,7 @@ export class GoesWithService {
         });
       },
     );
-    if (made) this.shortcuts.inserted([made]);
+    if (made) this.shortcuts.inserted();
   }
 
   async remove(shortcutId: string, companionId: string): Promise<void> {

@@ -1,11 +1,12 @@
 /** Shortcuts as the page shows them: with slot, openings, trail and reach. Reads only. */
 import { Injectable } from '@nestjs/common';
-import { DataSource, In, IsNull, Not } from 'typeorm';
+import { DataSource, In } from 'typeorm';
 import { parentOf, segmentsOf } from '@rellin/core/paths';
 import { openingsPerWeek, weightAt, weeklyCounts, NO_WEIGHT, WEEK } from '@rellin/core/usage';
 import type { ReachView, RouteView, ShortcutDetail, ShortcutView } from '@rellin/contract';
 import { absolute } from '../disk/paths.js';
 import { CollectionsRepository } from '../collections/collections.repository.js';
+import { plainRows } from '../database/plainRows.js';
 import { OpeningEntity } from '../openings/opening.entity.js';
 import { UsageEntity } from '../openings/usage.entity.js';
 import { lookOf } from '../originals/look.js';
@@ -43,9 +44,10 @@ export class ShortcutViewsService {
   ) {}
 
   async list(removed = false): Promise<ShortcutView[]> {
-    const rows = await this.db
-      .getRepository(ShortcutEntity)
-      .find({ where: { removedAt: removed ? Not(IsNull()) : IsNull() }, order: { name: 'ASC' } });
+    const rows = await plainRows(
+      this.db.getRepository(ShortcutEntity),
+      `WHERE removed_at IS ${removed ? 'NOT NULL' : 'NULL'} ORDER BY name`,
+    );
     return (await this.views(rows)).map((view) => ({ ...view, reach: slim(view.reach) }));
   }
 
@@ -57,7 +59,7 @@ export class ShortcutViewsService {
   private async views(rows: ShortcutEntity[]): Promise<ShortcutView[]> {
     const some = rows.length <= FEW ? rows.map((s) => s.id) : undefined;
     const [usage, slots, places, settings, collections, tags] = await Promise.all([
-      this.db.getRepository(UsageEntity).find(some && { where: { shortcutId: In(some) } }),
+      plainRows(this.db.getRepository(UsageEntity), some ? 'WHERE shortcut_id = ANY($1)' : '', some ? [some] : []),
       this.pins.slots(),
       this.db.getRepository(PlaceEntity).find(),
       this.settings.all(),

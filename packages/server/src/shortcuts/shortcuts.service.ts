@@ -3,9 +3,9 @@ import { randomUUID } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
 import { DataSource, In, IsNull } from 'typeorm';
 import { extensionOf } from '@rellin/core/paths';
-import type { Identity } from '@rellin/core/identity';
 import type { Row } from '@rellin/core/journal';
 import { absolute } from '../disk/paths.js';
+import { DigestsService } from '../identity/digests.service.js';
 import { IdentityService } from '../identity/identity.service.js';
 import { JournalService } from '../journal/journal.service.js';
 import type { ActTx } from '../journal/actTx.js';
@@ -81,6 +81,7 @@ export class ShortcutsService {
     private readonly places: PlacesService,
     private readonly programs: ProgramsService,
     private readonly identity: IdentityService,
+    private readonly digests: DigestsService,
     private readonly pins: PinsService,
     private readonly keys: KeysService,
   ) {}
@@ -95,7 +96,7 @@ export class ShortcutsService {
         if (request.pin) await this.pins.insert(tx, { target: 'shortcut', id }, request.slot);
       },
     );
-    this.inserted([made]);
+    this.inserted();
     return id;
   }
 
@@ -126,10 +127,8 @@ export class ShortcutsService {
   }
 
   /** After the act: what takes its time and nobody waits for. */
-  inserted(made: readonly PreparedShortcut[]): void {
-    for (const { id, row } of made)
-      if (row['target'] === 'original')
-        void this.identity.digestLater(id, row['identity'] as Identity, this.places.need(row['place_id'] as number));
+  inserted(): void {
+    this.digests.fill();
   }
 
   /** The shortcut there is to an original or program already, the newest first. */

@@ -36,10 +36,22 @@ export async function until<T>(ask: () => Promise<T> | T, isIt: (answer: T) => b
 }
 
 export interface RellinOptions {
-  env?: Record<string, string>;
+  env?: Record<string, string> | ((rellin: Rellin) => Record<string, string>);
+  /** What runs the server, `node` by default. */
+  command?: string[];
   /** Names of places to make below the temporary folder; the first is `rellin.place`. */
   places?: string[];
 }
+
+/** Runs a server as the superuser without the right to pass over permissions, or as whoever we are. */
+export const BOUND_BY_PERMISSIONS =
+  process.getuid?.() === 0
+    ? [
+        'setpriv',
+        ...['bounding-set', 'inh-caps'].map((set) => `--${set}=-dac_override,-dac_read_search`),
+        process.execPath,
+      ]
+    : [process.execPath];
 
 export class Rellin {
   readonly base = realpathSync(mkdtempSync(join(tmpdir(), 'rellin-test-')));
@@ -109,14 +121,15 @@ export class Rellin {
       RELLIN_PLACES: JSON.stringify(
         this.placeNames().map((name) => ({ name, root: join(this.base, name), type: 'fixed' })),
       ),
-      ...this.options.env,
+      ...(typeof this.options.env === 'function' ? this.options.env(this) : this.options.env),
     };
   }
 
   /** Starts the server and waits until it listens and has looked through its places. */
   async start(): Promise<void> {
     this.log = [];
-    const child = spawn(process.execPath, [MAIN], {
+    const [command, ...args] = this.options.command ?? [process.execPath];
+    const child = spawn(command!, [...args, MAIN], {
       env: { ...this.environment(), RELLIN_LOG: 'info' },
       stdio: ['ignore', 'pipe', 'pipe'],
     });
@@ -156,6 +169,11 @@ export class Rellin {
     const gone = new Promise<number | null>((resolve) => child.once('exit', (code) => resolve(code)));
     child.kill(signal);
     return gone;
+  }
+
+  /** Holds the server still, and lets it go on. */
+  signal(signal: 'SIGSTOP' | 'SIGCONT'): void {
+    this.child!.kill(signal);
   }
 
   stop(): Promise<number | null> {

@@ -59,13 +59,14 @@ const EVERYTHING = [
   'searches',
   'check-up',
   'aliases',
+  'plan',
 ];
 
 export function useDo() {
   const client = useQueryClient();
   const desk = useDesk();
   const navigate = useNavigate();
-  const { say, select, openDialog } = desk;
+  const { say, select, openDialog, quiet } = desk;
 
   /** Runs an act; a refusal becomes a notice and `undefined`. */
   const attempt = useCallback(
@@ -303,7 +304,7 @@ export function useDo() {
         }),
       open: (what: OpenWhat) =>
         attempt(async () => {
-          const opened = await post<OpeningResult>('/openings', what);
+          const opened = await post<OpeningResult>('/openings', quiet ? { ...what, record: false } : what);
           void read('shortcuts', 'openings', 'journal');
           if (opened.how === 'system') say({ text: `Opened ${opened.name}`, tone: 'plain' });
           else if (opened.look?.look === 'folder') {
@@ -336,7 +337,7 @@ export function useDo() {
           say({ text: 'Copied', tone: 'plain' });
         }),
     };
-  }, [attempt, client, desk.selected, navigate, openDialog, read, say, select]);
+  }, [attempt, client, desk.selected, navigate, openDialog, quiet, read, say, select]);
 }
 
 export type Do = ReturnType<typeof useDo>;

@@ -1,6 +1,9 @@
 /** What the page reads, under keys that begin with the topic the server names when it changes. */
 import { useQuery } from '@tanstack/react-query';
 import type {
+  KnownUseView,
+  LikelyView,
+  PlanView,
   ActivityView,
   CheckUpView,
   CollectionView,
@@ -69,6 +72,15 @@ export const useSettings = (enabled = true) =>
   useQuery({ queryKey: ['settings'], queryFn: () => get<SettingsView>('/settings'), staleTime: 60_000, enabled });
 export const useRecent = () =>
   useQuery({ queryKey: ['openings', 'recent'], queryFn: () => get<OpeningRecord[]>('/openings?limit=30') });
+export const usePlan = () => useQuery({ queryKey: ['plan'], queryFn: () => get<PlanView>('/plan') });
+export const useKnownUse = () =>
+  useQuery({ queryKey: ['openings', 'known'], queryFn: () => get<KnownUseView>('/openings/known') });
+export const useLikely = () =>
+  useQuery({
+    queryKey: ['openings', 'likely'],
+    queryFn: () => get<LikelyView>('/reach/likely'),
+    refetchInterval: 15 * 60_000,
+  });
 export const useCollections = () =>
   useQuery({ queryKey: ['collections', 'list'], queryFn: () => get<CollectionView[]>('/collections') });
 export const useCollectionsBin = () =>

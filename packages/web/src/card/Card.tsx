@@ -1,12 +1,12 @@
 import { lazy, Suspense } from 'react';
 /** The card: all about what is selected. */
 import { useDesk } from '../frame/desk';
-import { OriginalCard } from './OriginalCard';
-import { ShortcutCard } from './ShortcutCard';
 import './card.css';
 
 const CollectionCard = lazy(() => import('./CollectionCard').then((m) => ({ default: m.CollectionCard })));
+const OriginalCard = lazy(() => import('./OriginalCard').then((m) => ({ default: m.OriginalCard })));
 const ProgramCard = lazy(() => import('./ProgramCard').then((m) => ({ default: m.ProgramCard })));
+const ShortcutCard = lazy(() => import('./ShortcutCard').then((m) => ({ default: m.ShortcutCard })));
 const SearchCard = lazy(() => import('../searches/SearchCard').then((m) => ({ default: m.SearchCard })));
 
 export function Card() {

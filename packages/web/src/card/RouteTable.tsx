@@ -4,8 +4,15 @@ import { formatSeconds } from '@rellin/core/units';
 const WORDS: Record<RouteView['kind'], string> = {
   'pin-key': 'Pin, by key',
   'pin-click': 'Pin, by click',
+  'own-key': 'Own key',
+  collection: 'Collection',
+  tag: 'Pinned tag',
+  search: 'Saved search',
   find: 'Find line',
   walk: 'Walk through the folders',
+  alias: 'Link in a folder',
+  entry: 'Desktop entry',
+  command: 'Command in a terminal',
 };
 
 /** All routes to a thing; each opens to the operators its time is added up from. */
@@ -30,24 +37,46 @@ export function RouteTable({ reach }: { reach: ReachView }) {
   );
 }
 
+const BY: Record<RouteView['kind'], string> = {
+  'pin-key': 'By its key',
+  'pin-click': 'By a click on the strip',
+  'own-key': 'By its own key',
+  collection: 'By its collection',
+  tag: 'By its tag on the strip',
+  search: 'By a saved search',
+  find: 'By the find line',
+  walk: 'On foot',
+  alias: 'By a link in a folder',
+  entry: 'By a desktop entry',
+  command: 'By the command',
+};
+
+const NEXT: Record<RouteView['kind'], string> = {
+  'pin-key': 'the strip',
+  'pin-click': 'the strip',
+  'own-key': 'its own key',
+  collection: 'its collection',
+  tag: 'its tag',
+  search: 'a saved search',
+  find: 'the find line',
+  walk: 'the walk',
+  alias: 'a link in a folder',
+  entry: 'a desktop entry',
+  command: 'the command',
+};
+
 /** What the best route saves, in one sentence. */
 export function reachSentence(reach: ReachView, perWeek: number): string {
   const { best, walk, routes } = reach;
   if (!best) return '';
-  const by: Record<RouteView['kind'], string> = {
-    'pin-key': 'By its key',
-    'pin-click': 'By a click on the strip',
-    find: 'By the find line',
-    walk: 'On foot',
-  };
-  const pin = best.kind === 'pin-key' || best.kind === 'pin-click';
+  const isPin = (r: RouteView) => r.kind === 'pin-key' || r.kind === 'pin-click';
   const next = routes
-    .filter((r) => (pin ? r.kind === 'find' || r.kind === 'walk' : r.kind !== best.kind))
+    .filter((r) => (isPin(best) ? !isPin(r) : r.kind !== best.kind))
     .sort((a, b) => a.seconds - b.seconds)[0];
-  const parts = [`${by[best.kind]}.`];
+  const parts = [`${BY[best.kind]}.`];
   if (next) {
-    const name = next.kind === 'find' ? 'the find line' : next.kind === 'walk' ? 'the walk' : 'the strip';
-    parts.push(`Next best is ${name}, ${formatSeconds(next.seconds)}.`);
+    const { kind } = next;
+    parts.push(`Next best is ${NEXT[kind]}, ${formatSeconds(next.seconds)}.`);
   }
   if (perWeek >= 0.1 && walk && walk.seconds > best.seconds)
     parts.push(

@@ -26,6 +26,8 @@ const SETTINGS: SettingsView = {
   catalogueColumns: [],
   catalogueShape: 'table',
   reachConstants: {},
+  coming: 'here',
+  recording: true,
   contentKinds: [],
   contentLimit: 0,
 };

@@ -56,6 +56,13 @@ describe('keys', () => {
     expect(page.sent('POST')).toHaveLength(1);
   });
 
+  it('on the quiet screen open what they open, and nothing of it is kept', async () => {
+    const page = await renderPage(<Keys />, ANSWERS);
+    await userEvent.keyboard('h1');
+    await waitFor(() => expect(page.sent('POST')).toHaveLength(1));
+    expect(page.sent('POST')[0]!.body).toEqual({ shortcutId: 's1', route: 'pin-key', record: false });
+  });
+
   it('undo and redo, fold the card, hide the strip, list the keys, begin a shortcut', async () => {
     const page = await renderPage(<Keys />, ANSWERS);
     await userEvent.keyboard('{Control>}z{/Control}');

@@ -13,10 +13,12 @@ export interface FormDialogProps {
   onClose: () => void;
   busy?: boolean;
   wide?: boolean;
+  /** What it does cannot be taken back. */
+  danger?: boolean;
 }
 
 /** The frame of every small form. */
-export function FormDialog({ title, submit, children, onSubmit, onClose, busy, wide }: FormDialogProps) {
+export function FormDialog({ title, submit, children, onSubmit, onClose, busy, wide, danger }: FormDialogProps) {
   return (
     <Dialog open onClose={onClose} aria-labelledby="form-title" maxWidth={wide ? 'md' : 'sm'}>
       <form onSubmit={onSubmit} noValidate>
@@ -30,7 +32,7 @@ export function FormDialog({ title, submit, children, onSubmit, onClose, busy, w
           <Button variant="outlined" onClick={onClose}>
             Cancel
           </Button>
-          <Button variant="contained" type="submit" disabled={busy}>
+          <Button variant="contained" type="submit" disabled={busy} color={danger ? 'error' : 'primary'}>
             {submit}
           </Button>
         </DialogActions>

@@ -1,14 +1,17 @@
-/** The start: what is opened most, what was opened lately, what needs a look. */
+/** The start: what is likely next and why, what was opened lately, what needs a look. */
 import { Link, useNavigate } from 'react-router';
 import Button from '@mui/material/Button';
-import type { OpeningRecord, ShortcutView } from '@rellin/contract';
+import type { LikelyView, OpeningRecord, ShortcutView } from '@rellin/contract';
 import { shown } from '@rellin/core/paths';
-import { useCheckUp, useRecent, useShortcuts } from '../api/queries';
+import { formatMinutes } from '@rellin/core/units';
+import type { LikelyReason } from '@rellin/core/usage';
+import { useCheckUp, useLikely, usePlan, useRecent, useShortcuts } from '../api/queries';
 import { runKey, useActs } from '../acts/useActs';
 import { useDo } from '../acts/useDo';
 import { useDesk } from '../frame/desk';
 import { ago } from '../parts/dates';
 import { DragHandle } from '../parts/DragRow';
+import { partWords, quarterWords } from '../parts/weekParts';
 import { whereabouts } from '../parts/whereabouts';
 import { EmptyState } from '../parts/EmptyState';
 import { Grid, type Column } from '../parts/Grid';
@@ -19,12 +22,36 @@ import './reach.css';
 
 const MOST = 7;
 
-const COLUMNS: Column<ShortcutView>[] = [
+const WEEKDAYS = ['Mondays', 'Tuesdays', 'Wednesdays', 'Thursdays', 'Fridays', 'Saturdays', 'Sundays'];
+
+/** Why it is likely, in a few words. */
+export function reasonWords(reason: LikelyReason, perWeek: number): string {
+  switch (reason.kind) {
+    case 'after':
+      return `after ${reason.item}, ${reason.times} times`;
+    case 'weekday':
+      return `${reason.times} of the last ${reason.of} ${WEEKDAYS[reason.weekday - 1]}`;
+    case 'part':
+      return reason.share >= 0.4 ? `mostly on ${partWords(reason.part)}` : `${perWeek.toFixed(1)} openings a week`;
+    case 'rate':
+      return `${perWeek.toFixed(1)} openings a week`;
+  }
+}
+
+/** A shortcut with why it is likely; without a reason where nothing was opened yet. */
+interface Row {
+  shortcut: ShortcutView;
+  reason: LikelyReason | undefined;
+}
+
+const isThere = (s: ShortcutView) => s.state === 'ready' || s.state === 'followed' || s.state === 'saved-over';
+
+const COLUMNS: Column<Row>[] = [
   {
     id: 'name',
     title: 'Name',
     width: 'minmax(180px, 2fr)',
-    cell: (s) => (
+    cell: ({ shortcut: s }) => (
       <DragHandle id={`reach-${s.id}`} item={{ type: 'shortcut', shortcut: s }}>
         <Tether state={s.state} />
         <span className="two-lines">
@@ -38,21 +65,24 @@ const COLUMNS: Column<ShortcutView>[] = [
     id: 'why',
     title: 'Why',
     width: 'minmax(110px, 1fr)',
-    cell: (s) => (
+    cell: ({ shortcut: s, reason }) => (
       <span className="small">
-        {s.state === 'ready' || s.state === 'followed' || s.state === 'saved-over'
-          ? `${s.perWeek.toFixed(1)} openings a week`
-          : STATE_WORDS[s.state].toLowerCase()}
+        {isThere(s) ? reasonWords(reason ?? { kind: 'rate' }, s.perWeek) : STATE_WORDS[s.state].toLowerCase()}
       </span>
     ),
   },
-  { id: 'reach', title: 'Reach, and on foot', width: '174px', cell: (s) => <ReachRuler reach={s.reach} width={166} /> },
+  {
+    id: 'reach',
+    title: 'Reach, and on foot',
+    width: '174px',
+    cell: ({ shortcut: s }) => <ReachRuler reach={s.reach} width={166} />,
+  },
   {
     id: 'pin',
     title: '',
     width: '26px',
     align: 'right',
-    cell: (s) => (s.pinSlot === null ? '' : <KeyCap>{s.pinSlot}</KeyCap>),
+    cell: ({ shortcut: s }) => (s.pinSlot === null ? '' : <KeyCap>{s.pinSlot}</KeyCap>),
   },
 ];
 
@@ -65,6 +95,26 @@ export function latest(records: readonly OpeningRecord[], most: number): Opening
   });
 }
 
+/** The likeliest; where nothing was opened yet, what there is by its use. */
+function rowsOf(all: readonly ShortcutView[], likely: LikelyView | undefined): Row[] {
+  const byId = new Map(all.map((s) => [s.id, s]));
+  const rows = (likely?.items ?? []).flatMap(({ shortcutId, reason }): Row[] => {
+    const shortcut = byId.get(shortcutId);
+    return shortcut ? [{ shortcut, reason }] : [];
+  });
+  if (rows.length > 0) return rows;
+  return [...all]
+    .sort((a, b) => b.weight - a.weight)
+    .slice(0, MOST)
+    .map((shortcut) => ({ shortcut, reason: undefined }));
+}
+
+/** "Tuesday morning, after Tide table". */
+function momentWords({ at, part, after }: LikelyView): string {
+  const weekday = new Intl.DateTimeFormat('en-GB', { weekday: 'long' }).format(new Date(at));
+  return `${weekday} ${quarterWords(part)}${after ? `, after ${after}` : ''}`;
+}
+
 export default function ReachView() {
   const shortcuts = useShortcuts();
   const recent = useRecent().data ?? [];
@@ -73,8 +123,11 @@ export default function ReachView() {
   const navigate = useNavigate();
   const d = useDo();
   const all = shortcuts.data ?? [];
-  const often = [...all].sort((a, b) => b.weight - a.weight).slice(0, MOST);
+  const likely = useLikely();
+  const rows = rowsOf(all, likely.data);
   const checkUp = useCheckUp().data;
+  const plan = usePlan().data;
+  const gain = plan ? plan.now - plan.planned : 0;
   const needs = checkUp ? checkUp.folderMoves.length + checkUp.needs.length : 0;
   if (shortcuts.isSuccess && all.length === 0)
     return (
@@ -96,23 +149,23 @@ export default function ReachView() {
   return (
     <main className="view" id="view">
       <div className="view-head">
-        <h1>Opened most</h1>
-        <span className="small">what you opened lately counts more</span>
+        <h1>Likely next</h1>
+        <span className="small">{likely.data && momentWords(likely.data)}</span>
       </div>
       <div className="often">
-        {shortcuts.data && (
+        {shortcuts.data && !likely.isPending && (
           <Grid
-            label="Opened most"
+            label="Likely next"
             columns={COLUMNS}
             rowHeight={45}
-            count={often.length}
-            item={(i) => often[i]}
-            keyOf={(s) => s.id}
+            count={rows.length}
+            item={(i) => rows[i]}
+            keyOf={(row) => row.shortcut.id}
             selectedKey={selected?.type === 'shortcut' ? selected.id : undefined}
-            onSelect={(s) => select({ type: 'shortcut', id: s.id })}
-            onOpen={(s) => void d.open({ shortcutId: s.id, route: 'reach' })}
-            onMenu={(s, at) => openMenu({ type: 'shortcut', shortcut: s }, at)}
-            onKey={(event, s) => runKey(acts({ type: 'shortcut', shortcut: s }), event.key)}
+            onSelect={(row) => select({ type: 'shortcut', id: row.shortcut.id })}
+            onOpen={(row) => void d.open({ shortcutId: row.shortcut.id, route: 'reach' })}
+            onMenu={(row, at) => openMenu({ type: 'shortcut', shortcut: row.shortcut }, at)}
+            onKey={(event, row) => runKey(acts({ type: 'shortcut', shortcut: row.shortcut }), event.key)}
           />
         )}
       </div>
@@ -143,13 +196,18 @@ export default function ReachView() {
           })}
         </ul>
       )}
-      {needs > 0 && (
-        <div className="view-head">
+      <div className="view-head">
+        {needs > 0 && (
           <Link className="chip attention" to="/check-up">
             {needs === 1 ? 'One thing needs you' : `${needs} things need you`}
           </Link>
-        </div>
-      )}
+        )}
+        {gain >= 1 && (
+          <Link className="chip" to="/plan">
+            Plan: {formatMinutes(gain)} a week to gain
+          </Link>
+        )}
+      </div>
     </main>
   );
 }

@@ -216,19 +216,43 @@ function ProgramsByKind({ settings }: { settings: Settings }) {
   );
 }
 
+const COMING: Record<Settings['coming'], string> = {
+  here: 'it is in front already',
+  window: 'from another window',
+  key: 'by a system-wide key',
+  entry: 'by an entry on a panel or desktop',
+};
+
 function Constants({ settings }: { settings: Settings }) {
   const d = useDo();
   const client = useQueryClient();
   const names = Object.keys(REACH_CONSTANTS) as (keyof ReachConstants)[];
-  const save = (reachConstants: Record<string, number>) =>
+  const save = (reachConstants: Record<string, number>) => change({ reachConstants });
+  const change = (to: Partial<Settings>) =>
     d.attempt(async () => {
-      client.setQueryData(['settings'], await patch<Settings>('/settings', { reachConstants }));
+      client.setQueryData(['settings'], await patch<Settings>('/settings', to));
       await client.invalidateQueries({ queryKey: ['shortcuts'] });
     });
   const changed = names.some((n) => settings.reachConstants[n] !== REACH_CONSTANTS[n]);
   return (
     <section>
       <h2>Reach</h2>
+      <div className="line">
+        <TextField
+          select
+          label="How you come to Rellin"
+          value={settings.coming}
+          onChange={(event) => void change({ coming: event.target.value as Settings['coming'] })}
+          helperText="This way is part of every route that leads through Rellin."
+          sx={{ minWidth: 280 }}
+        >
+          {Object.entries(COMING).map(([how, words]) => (
+            <MenuItem key={how} value={how}>
+              {words}
+            </MenuItem>
+          ))}
+        </TextField>
+      </div>
       <p className="small">Seconds for each elementary act. Every figure on a ruler is added up from these.</p>
       <table className="constants">
         <thead>

@@ -58,10 +58,22 @@ const BASE: Answers = {
     catalogueColumns: [],
     catalogueShape: 'table',
     reachConstants: {},
+    coming: 'here',
+    recording: true,
     contentKinds: ['text'],
     contentLimit: 8_000_000,
   },
   'GET /openings?limit=30': [],
+  'GET /reach/likely': {
+    at: '2026-11-24T08:00:00',
+    part: 1,
+    after: null,
+    use: 'model',
+    hit5: { model: 0.6, recent: 0.4, frequent: 0.5 },
+    tested: 100,
+    mixture: { rate: 0.4, part: 0.3, after: 0.3 },
+    items: [],
+  },
 };
 
 function Where() {

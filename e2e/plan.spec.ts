@@ -1,0 +1,84 @@
+/** Reach and plan: what is likely next, how far things are, and bringing them closer. */
+import { AxeBuilder } from '@axe-core/playwright';
+import { expect, type Page, test } from '@playwright/test';
+import { App } from './app';
+
+let app: App;
+let page: Page;
+test.describe.configure({ mode: process.env['LOOSE'] ? 'default' : 'serial' });
+test.beforeAll(async ({ browser }) => {
+  app = await App.start(undefined, false, new Date().toISOString().slice(0, 10));
+  page = await app.enter(await browser.newContext({ viewport: { width: 1280, height: 800 } }));
+});
+test.afterAll(() => app.end());
+
+const heading = (name: string) => page.getByRole('heading', { name, level: 1 });
+const suggestion = (title: string) => page.getByRole('listitem').filter({ hasText: title });
+
+test('the start says what is likely next, and counts what is opened', async () => {
+  await page.goto(`${app.address}/reach`);
+  await expect(heading('Likely next')).toBeVisible();
+  const rows = page.getByRole('grid', { name: 'Likely next' }).getByRole('row');
+  await expect(rows.nth(1)).toContainText(/openings a week|of the last|after|mostly/);
+  await rows.filter({ hasText: 'Net positions' }).or(rows.nth(1)).first().click();
+  const card = page.getByRole('complementary');
+  const rate = card.getByText(/openings a week/);
+  await expect(card.getByText('How far')).toBeVisible();
+  const before = await rate.first().textContent();
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('dialog').or(page.locator('.MuiSnackbar-root')).first()).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(async () => expect(await rate.first().textContent()).not.toBe(before)).toPass();
+});
+
+test('a card tells all routes, each with what its time is added up from', async () => {
+  const routes = page.locator('.routes li');
+  await expect(routes.filter({ hasText: 'Walk through the folders' })).toBeVisible();
+  await routes.filter({ hasText: 'Find line' }).locator('summary').click();
+  await expect(routes.filter({ hasText: 'Find line' }).locator('p')).toContainText(/M 1\.35 \+ K for \/ 0\.28 \+/);
+});
+
+test('how one comes to Rellin is part of every figure', async () => {
+  // the walk is the same whatever else becomes quicker
+  const walk = page.locator('.routes li').filter({ hasText: 'Walk through the folders' }).locator('summary');
+  const seconds = async () => Number(/· ([\d.]+) s/.exec((await walk.textContent())!)![1]);
+  const before = await seconds();
+  await app.call('PATCH', '/settings', { coming: 'entry' });
+  await expect(async () => expect((await seconds()) - before).toBeCloseTo(1.7, 1)).toPass();
+  await page.keyboard.press('Control+Z');
+  await expect(async () => expect(await seconds()).toBeCloseTo(before, 1)).toPass();
+});
+
+test('the plan is applied in one act, moves the ruler, and is taken back', async () => {
+  await page.getByRole('navigation', { name: 'Views' }).getByRole('link', { name: 'Plan' }).click();
+  await expect(heading('Plan')).toBeVisible();
+  await expect(suggestion('Pin “Sightings board” as 9')).toContainText(/\d\.\d s → 1\.\d s/);
+  await expect(suggestion('Add a shortcut to “weather-')).toContainText('6 steps each');
+  await page.getByRole('button', { name: /^Apply \d chosen$/ }).click();
+  await expect(suggestion('Pin “Sightings board” as 9')).toBeHidden();
+  await expect(page.getByText('What was said, and what it was')).toBeVisible();
+  expect(((await app.call('GET', '/pins')) as { name: string }[]).map((p) => p.name)).toContain('Sightings board');
+  await page.keyboard.press('Control+Z');
+  await expect(suggestion('Pin “Sightings board” as 9')).toBeVisible();
+  expect(((await app.call('GET', '/pins')) as { name: string }[]).map((p) => p.name)).not.toContain('Sightings board');
+});
+
+test('what is put off or refused is not asked again', async () => {
+  await suggestion('Add a shortcut to').getByRole('button', { name: 'Never' }).click();
+  await expect(suggestion('Add a shortcut to')).toBeHidden();
+  await page.reload();
+  await expect(suggestion('Pin “Sightings board”')).toBeVisible();
+  await expect(suggestion('Add a shortcut to')).toBeHidden();
+});
+
+test('the plan has no fault that axe knows, light and dark', async () => {
+  for (const colorScheme of ['light', 'dark'] as const) {
+    await page.emulateMedia({ colorScheme });
+    await expect(heading('Plan')).toBeVisible();
+    const found = await new AxeBuilder({ page }).analyze();
+    expect(found.violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join(', ')}`)).toEqual([]);
+  }
+  await page.getByRole('button', { name: 'How this is reckoned' }).click();
+  await expect(page.getByRole('dialog', { name: 'How this is reckoned' })).toBeVisible();
+  await page.keyboard.press('Escape');
+});

@@ -1,0 +1,37 @@
+import type { SuggestionKind } from '@rellin/core/plan';
+
+export interface SuggestionView {
+  id: string;
+  kind: SuggestionKind;
+  /** What to do, "Pin “Net positions” as 3". */
+  title: string;
+  /** Why, in one sentence. */
+  reason: string;
+  /** Seconds an opening takes before and after; null where it is not about one. */
+  before: number | null;
+  after: number | null;
+  /** Seconds a week it saves. */
+  gain: number;
+}
+
+/** What an applied plan was to save in its first week, and what it did. */
+export interface ForecastView {
+  at: string;
+  /** Seconds a week. */
+  said: number;
+  /** Over the week after it; null until that week is over. */
+  was: number | null;
+}
+
+export interface PlanView {
+  /** Weeks of openings it is reckoned from, and how many these were. */
+  weeks: number;
+  openings: number;
+  /** Seconds a week: on foot, as it is, with all suggestions, and what no plan can beat. */
+  onFoot: number;
+  now: number;
+  planned: number;
+  bound: number;
+  suggestions: SuggestionView[];
+  forecasts: ForecastView[];
+}

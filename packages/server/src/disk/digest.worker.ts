@@ -1,0 +1,52 @@
+/**
+ * Digests of whole files, in a thread of the lowest priority. What is not waited for is read at a quarter of the disk's
+ * time, so that whoever works with the disk does not notice; what is waited for goes on beside it at full speed.
+ */
+import { createHash } from 'node:crypto';
+import { closeSync, readlinkSync, readSync } from 'node:fs';
+import { constants, setPriority } from 'node:os';
+import { setTimeout } from 'node:timers/promises';
+import { parentPort } from 'node:worker_threads';
+import type { ToDigests } from './digestMessages.js';
+import { diskPath } from './paths.js';
+import { openSync } from './port.js';
+
+const CHUNK = 1 << 20;
+/** After each chunk so many times as long as it took is rested. */
+const REST = 3;
+
+const port = parentPort!;
+
+try {
+  // on Linux a thread has a number and a priority of its own
+  const thread = Number(readlinkSync('/proc/thread-self').split('/').pop());
+  setPriority(thread, constants.priority.PRIORITY_LOW);
+} catch {
+  // elsewhere, or where that is not allowed, the rests must do
+}
+
+/** SHA-256 of the file in hexadecimal, or null where it cannot be read to its end. */
+async function digest(path: string, isWaitedFor: boolean): Promise<string | null> {
+  let file: number | undefined;
+  try {
+    file = openSync(diskPath(path), 'r');
+    const hash = createHash('sha256');
+    const buffer = Buffer.alloc(CHUNK);
+    for (;;) {
+      const started = performance.now();
+      const length = readSync(file, buffer, 0, CHUNK, null);
+      if (length === 0) return hash.digest('hex');
+      hash.update(buffer.subarray(0, length));
+      port.postMessage({ kind: 'going' });
+      await setTimeout(isWaitedFor ? 0 : (performance.now() - started) * REST);
+    }
+  } catch {
+    return null;
+  } finally {
+    if (file !== undefined) closeSync(file);
+  }
+}
+
+port.on('message', ({ ask, path, isWaitedFor }: ToDigests) => {
+  void digest(path, isWaitedFor).then((value) => port.postMessage({ kind: 'answer', ask, value }));
+});

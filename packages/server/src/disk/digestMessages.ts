@@ -1,0 +1,12 @@
+import type { Reply } from '../threads/questions.js';
+
+/** A file, by its absolute path, whose digest is wanted. */
+export interface ToDigests {
+  ask: number;
+  path: string;
+  /** Somebody waits: without rests. */
+  isWaitedFor: boolean;
+}
+
+/** An answer, or a sign that the disk still gives something. */
+export type FromDigests = Reply | { kind: 'going' };

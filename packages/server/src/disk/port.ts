@@ -1,0 +1,93 @@
+/**
+ * The calls by which Rellin looks at places' disks and puts links there, in one place, so that a test can put faults in
+ * their way: it names a file by RELLIN_DISK_FAULTS and writes rules into it. Without that they are the system's own.
+ */
+import * as fs from 'node:fs';
+
+/** What happens to calls for paths that begin with `below`. */
+export interface DiskFault {
+  call: keyof typeof CALLS;
+  below: string;
+  /** The error's code ("EIO"); or what a file system cannot tell or tells otherwise. */
+  fault: { code: string } | { birth: number } | { inode: number };
+  /** Only each so-many-th such call; every one by default. */
+  each?: number;
+}
+
+const CALLS = {
+  lstat: fs.lstatSync,
+  readdir: fs.readdirSync,
+  realpath: fs.realpathSync,
+  open: fs.openSync,
+  readlink: fs.readlinkSync,
+  symlink: fs.symlinkSync,
+  rename: fs.renameSync,
+  unlink: fs.unlinkSync,
+};
+
+const FILE = process.env['RELLIN_DISK_FAULTS'];
+
+const counts = new Map<string, number>();
+
+function faultsFor(call: string, path: string): DiskFault['fault'][] {
+  let rules: DiskFault[];
+  try {
+    rules = JSON.parse(fs.readFileSync(FILE!, 'utf8')) as DiskFault[];
+  } catch {
+    return [];
+  }
+  return rules
+    .filter((rule) => rule.call === call && path.startsWith(rule.below))
+    .filter((rule) => {
+      const key = JSON.stringify(rule);
+      const count = (counts.get(key) ?? 0) + 1;
+      counts.set(key, count);
+      return count % (rule.each ?? 1) === 0;
+    })
+    .map((rule) => rule.fault);
+}
+
+function withFaults<F extends (...args: never[]) => unknown>(call: string, real: F): F {
+  return ((...args: Parameters<F>) => {
+    // of the calls with two paths the last is where something comes to be
+    const paths = (args as unknown[]).filter((a) => typeof a === 'string' || Buffer.isBuffer(a)).map(String);
+    const path = call === 'symlink' || call === 'rename' ? paths[1]! : paths[0]!;
+    const faults = faultsFor(call, path);
+    for (const fault of faults)
+      if ('code' in fault) throw Object.assign(new Error(`${fault.code}: ${call} '${path}'`), { code: fault.code });
+    const answer = real(...args);
+    for (const fault of faults)
+      if (call === 'lstat' && answer) {
+        if ('birth' in fault) (answer as fs.Stats).birthtimeMs = fault.birth;
+        if ('inode' in fault) (answer as fs.Stats).ino = fault.inode;
+      }
+    return answer;
+  }) as unknown as F;
+}
+
+const port = FILE
+  ? (Object.fromEntries(
+      Object.entries(CALLS).map(([call, real]) => [call, withFaults(call, real as (...args: never[]) => unknown)]),
+    ) as typeof CALLS)
+  : CALLS;
+
+/** A disk that fails once may answer the next time; one that fails again has failed. */
+function askedTwice<F extends (...args: never[]) => unknown>(call: F): F {
+  return ((...args: Parameters<F>) => {
+    try {
+      return call(...args);
+    } catch (error) {
+      if ((error as NodeJS.ErrnoException).code !== 'EIO') throw error;
+      return call(...args);
+    }
+  }) as unknown as F;
+}
+
+export const lstatSync = askedTwice(port.lstat);
+export const readdirSync = askedTwice(port.readdir);
+export const realpathSync = port.realpath;
+export const openSync = askedTwice(port.open);
+export const readlinkSync = askedTwice(port.readlink);
+export const symlinkSync = port.symlink;
+export const renameSync = port.rename;
+export const unlinkSync = port.unlink;

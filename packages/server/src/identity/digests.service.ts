@@ -1,0 +1,146 @@
+/**
+ * Full digests of files too large for their fingerprint to cover. Shortcuts' own are taken when there is time: what is
+ * missing is found in the database, so that a stop loses no more than the file at hand.
+ */
+import { Worker } from 'node:worker_threads';
+import { Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
+import { DataSource } from 'typeorm';
+import { FULL_FINGERPRINT, type Identity } from '@rellin/core/identity';
+import type { FromDigests } from '../disk/digestMessages.js';
+import { absolute } from '../disk/paths.js';
+import { PlacesService } from '../places/places.service.js';
+import { Questions } from '../threads/questions.js';
+
+/** Larger files are known by their fingerprint alone. */
+export const DIGEST_LIMIT = 512 * 1024 * 1024;
+/** A disk that gives nothing for so long is left. */
+const SILENCE_MS = 20_000;
+
+@Injectable()
+export class DigestsService implements OnApplicationShutdown {
+  private readonly log = new Logger('digests');
+  private worker: Worker | undefined;
+  private questions = new Questions();
+  private silence: NodeJS.Timeout | undefined;
+  private open = 0;
+  private filling: Promise<void> | undefined;
+  private again = false;
+  private stopped = false;
+  /** Shortcuts whose file could not be read: not tried again until the next start or change. */
+  private readonly failed = new Set<string>();
+
+  constructor(
+    private readonly db: DataSource,
+    private readonly places: PlacesService,
+  ) {}
+
+  /** Whether a digest says more of a file than its fingerprint, and can be had. */
+  static isFor({ type, size }: Identity): boolean {
+    return type === 'file' && size > FULL_FINGERPRINT && size <= DIGEST_LIMIT;
+  }
+
+  /** Somebody waits for it; `undefined` where the file cannot be read. */
+  of(path: string): Promise<string | undefined> {
+    return this.ask(path, true);
+  }
+
+  /** Takes what is missing, one file after another, in the background. */
+  fill(): void {
+    this.again = true;
+    this.filling ??= this.fillAll()
+      .catch((error: Error) => this.log.warn(error.message))
+      .finally(() => (this.filling = undefined));
+  }
+
+  private async fillAll(): Promise<void> {
+    while (this.again && !this.stopped) {
+      this.again = false;
+      for (let next = await this.missing(); next && !this.stopped; next = await this.missing()) {
+        const { id, identity, placeId } = next;
+        const place = this.places.get(placeId);
+        const digest = place && (await this.ask(absolute(place.entity.root, identity.path), false));
+        if (digest) await this.keep(id, identity, digest);
+        else this.failed.add(id);
+      }
+    }
+  }
+
+  private async missing(): Promise<{ id: string; identity: Identity; placeId: number } | undefined> {
+    const here = this.places.all().flatMap((p) => (p.state === 'here' ? [p.entity.id] : []));
+    const [row] = (await this.db.query(
+      `SELECT id::text, identity, place_id AS "placeId" FROM shortcut
+       WHERE target = 'original' AND removed_at IS NULL AND state IN ('ready', 'followed', 'saved-over')
+         AND place_id = ANY($1) AND NOT id = ANY($2) AND identity->>'type' = 'file' AND NOT identity ? 'digest'
+         AND (identity->>'size')::bigint > $3 AND (identity->>'size')::bigint <= $4
+       ORDER BY added_at LIMIT 1`,
+      [here, [...this.failed], FULL_FINGERPRINT, DIGEST_LIMIT],
+    )) as { id: string; identity: Identity; placeId: number }[];
+    return row;
+  }
+
+  /** Of the file as it was when it was read, not of what is there by now. */
+  private async keep(id: string, { mtime, inode }: Identity, digest: string): Promise<void> {
+    const [, kept] = (await this.db.query(
+      `UPDATE shortcut SET identity = identity || jsonb_build_object('digest', $2::text)
+       WHERE id = $1 AND identity->>'mtime' = $3 AND identity->>'inode' = $4`,
+      [id, digest, JSON.stringify(mtime), String(inode)],
+    )) as [unknown, number];
+    if (kept === 0) this.again = true;
+  }
+
+  private async ask(path: string, isWaitedFor: boolean): Promise<string | undefined> {
+    const worker = (this.worker ??= this.start());
+    this.open++;
+    this.heard();
+    try {
+      const answer = await this.questions.ask((ask) => worker.postMessage({ ask, path, isWaitedFor }));
+      return (answer as string | null) ?? undefined;
+    } catch {
+      return undefined;
+    } finally {
+      this.open--;
+      this.heard();
+    }
+  }
+
+  private start(): Worker {
+    const worker = new Worker(new URL('../disk/digest.worker.js', import.meta.url));
+    worker.unref();
+    worker.on('message', (message: FromDigests) => {
+      this.heard();
+      if (message.kind !== 'going') this.questions.hear(message);
+    });
+    worker.on('error', (error) => this.leave(worker, error));
+    return worker;
+  }
+
+  /** The disk answers: the time of its silence begins anew. */
+  private heard(): void {
+    clearTimeout(this.silence);
+    const { worker } = this;
+    if (this.open > 0 && worker)
+      this.silence = setTimeout(() => this.leave(worker, new Error('The disk does not answer.')), SILENCE_MS).unref();
+  }
+
+  /** A call into a disk that hangs cannot be ended: the thread stays behind, the next file gets a new one. */
+  private leave(worker: Worker, error: Error): void {
+    if (this.worker !== worker) return;
+    this.worker = undefined;
+    const { questions } = this;
+    this.questions = new Questions();
+    questions.fail(error);
+    void worker.terminate();
+  }
+
+  /** What was unreadable may have changed. */
+  forget(id: string): void {
+    this.failed.delete(id);
+  }
+
+  async onApplicationShutdown(): Promise<void> {
+    this.stopped = true;
+    const { worker } = this;
+    if (worker) this.leave(worker, new Error('Rellin stops.'));
+    await this.filling;
+  }
+}

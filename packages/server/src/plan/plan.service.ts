@@ -1,0 +1,395 @@
+/** The plan: what the catalogue and its use come to, what would save time, and applying that as one act. */
+import { randomUUID } from 'node:crypto';
+import { Injectable } from '@nestjs/common';
+import { DataSource } from 'typeorm';
+import { checkKeys } from '@rellin/core/keys';
+import {
+  suggest,
+  type FreeKey,
+  type OnFoot,
+  type Plan,
+  type PlanItem,
+  type PlanMenu,
+  type Suggestion,
+} from '@rellin/core/plan';
+import { bestRoute, byFindLine, byOwnKey, comingBy, labelWidth, totalSeconds, withComing } from '@rellin/core/reach';
+import { NO_WEIGHT, openingsPerWeek, weightAt, WEEK } from '@rellin/core/usage';
+import type { ForecastView, PlanView, RouteView } from '@rellin/contract';
+import { CheckUpService } from '../checkUp/checkUp.service.js';
+import { plainRows } from '../database/plainRows.js';
+import { EventsService } from '../events/events.service.js';
+import type { ActTx } from '../journal/actTx.js';
+import { JournalService } from '../journal/journal.service.js';
+import { UsageEntity } from '../openings/usage.entity.js';
+import { KeysService } from '../keys/keys.service.js';
+import { OriginalsService } from '../originals/originals.service.js';
+import { PinsService } from '../pins/pins.service.js';
+import { Refusal } from '../problems/refusal.js';
+import { ReachService } from '../reach/reach.service.js';
+import { SettingsService } from '../settings/settings.service.js';
+import { ShortcutEntity } from '../shortcuts/shortcut.entity.js';
+import { ShortcutsService, type PreparedShortcut } from '../shortcuts/shortcuts.service.js';
+import { TagsService } from '../tags/tags.service.js';
+import { reasonOf, titleOf } from './suggestionWords.js';
+
+const WEEKS = 12;
+/** "Later" is after a week. */
+const LATER_MS = WEEK;
+const MOVE_PENALTY = 4;
+/** So long a plan is good where nothing but openings came. */
+const KNOWN_MS = 10 * 60_000;
+const LETTERS = [...'abcdefghijklmnopqrstuvwxyz'];
+/** Pins with a key of their own. */
+const KEYED = 9;
+
+interface Reckoned {
+  plan: Plan;
+  names: Map<string, string>;
+  idleOf: Map<string, PlanItem['idle']>;
+}
+
+@Injectable()
+export class PlanService {
+  private known: Promise<Reckoned> | undefined;
+  private knownAt = 0;
+
+  constructor(
+    private readonly db: DataSource,
+    private readonly checkUp: CheckUpService,
+    private readonly events: EventsService,
+    private readonly journal: JournalService,
+    private readonly keys: KeysService,
+    private readonly originals: OriginalsService,
+    private readonly pins: PinsService,
+    private readonly reach: ReachService,
+    private readonly settings: SettingsService,
+    private readonly shortcuts: ShortcutsService,
+    private readonly tags: TagsService,
+  ) {
+    journal.onCommitted((changes) => {
+      // at once: who looks after an act sees what it made
+      if (changes.some((c) => c.table !== 'opening')) this.known = undefined;
+    });
+    events.stream.subscribe((topics) => {
+      if (topics.includes('plan')) this.known = undefined;
+    });
+  }
+
+  /** Reckoned anew when what it is about changed, and now and then; single openings hardly move it. */
+  async view(): Promise<PlanView> {
+    if (!this.known || performance.now() - this.knownAt > KNOWN_MS) {
+      this.knownAt = performance.now();
+      const known = (this.known = this.reckon());
+      known.catch(() => (this.known = undefined));
+    }
+    const { plan, names, idleOf } = await this.known;
+    const [row] = (await this.db.query(
+      `SELECT count(*)::int AS n FROM opening WHERE at > now() - interval '12 weeks'`,
+    )) as [{ n: number }];
+    const nameOf = (id: string) => names.get(id) ?? '';
+    return {
+      weeks: WEEKS,
+      openings: row.n,
+      onFoot: plan.onFoot,
+      now: plan.now,
+      planned: plan.planned,
+      bound: plan.bound,
+      suggestions: plan.suggestions.map((s) => ({
+        id: s.id,
+        kind: s.kind,
+        title: titleOf(s, nameOf),
+        reason: reasonOf(s, idleOf.get(s.ids[0] ?? '') ?? null),
+        before: s.before,
+        after: s.after,
+        gain: s.gain,
+      })),
+      forecasts: await this.forecasts(),
+    };
+  }
+
+  private async reckon(): Promise<Reckoned> {
+    const now = Date.now();
+    const [shortcuts, usage, settings, constants, pins, means, placed, review, answers, tags] = await Promise.all([
+      plainRows(this.db.getRepository(ShortcutEntity), 'WHERE removed_at IS NULL'),
+      plainRows(this.db.getRepository(UsageEntity), ''),
+      this.settings.all(),
+      this.settings.reachConstants(),
+      this.pins.list(),
+      this.counts(4),
+      this.db.query(`SELECT id::text, extract(epoch FROM now() - placed_at)::float8 * 1000 AS ms FROM pin`) as Promise<
+        { id: string; ms: number }[]
+      >,
+      this.checkUp.review(),
+      this.db.query(`SELECT id FROM plan_answer WHERE until IS NULL OR until > now()`) as Promise<{ id: string }[]>,
+      this.tags.ofShortcuts(undefined),
+    ]);
+    const usageOf = new Map(usage.map((u) => [u.shortcutId, u]));
+    const weightOf = (id: string) => weightAt(usageOf.get(id) ?? NO_WEIGHT, now, settings.halfLifeDays);
+    const reach = await this.reach.of(shortcuts, weightOf);
+    const pinOf = new Map(pins.map((p, slot) => [p.targetId, { ...p, slot }]));
+    const placedMs = new Map(placed.map((p) => [p.id, p.ms]));
+    const idleOf = new Map<string, PlanItem['idle']>();
+    for (const group of review)
+      if (group.kind === 'long-lost' || group.kind === 'never-opened')
+        for (const id of group.items) idleOf.set(id, group.kind);
+    const bestKind = new Map<string, RouteView['kind']>();
+    const items = shortcuts.flatMap((s): PlanItem[] => {
+      const { best, walk, routes } = reach.get(s.id)!;
+      if (!best) return [];
+      bestKind.set(s.id, best.kind);
+      const pin = pinOf.get(s.id);
+      const isPin = (r: RouteView) => r.kind === 'pin-key' || r.kind === 'pin-click';
+      const weight = weightOf(s.id);
+      const weeksThere = pin ? (placedMs.get(pin.id) ?? 0) / WEEK : 0;
+      return [
+        {
+          id: s.id,
+          name: s.name,
+          rate: openingsPerWeek(weight, settings.halfLifeDays),
+          mean: (means.get(s.id) ?? 0) / 4,
+          uses: weight,
+          without: (bestRoute(routes.filter((r) => !isPin(r))) ?? best).seconds,
+          now: best.seconds,
+          walk: walk?.seconds ?? null,
+          slot: pin?.slot ?? null,
+          locked: false,
+          keys: s.keys,
+          weeksThere,
+          width: labelWidth(s.name),
+          isNew: pin !== undefined && weeksThere < 4,
+          idle: idleOf.get(s.id) ?? null,
+        },
+      ];
+    });
+    const takenKeys = await this.keys.taken();
+    const menus = await this.menus(shortcuts, items, bestKind, tags);
+    const plan = suggest({
+      items,
+      otherSlots: pins.flatMap((p, slot) => (p.target === 'shortcut' ? [] : [slot])),
+      menus,
+      onFoot: await this.onFoot(),
+      same: review.filter((g) => g.kind === 'same-original').map((g) => g.items),
+      keys: LETTERS.flatMap((letter): FreeKey[] => {
+        const keys = [letter, `alt+shift+${letter}`].find((k) => checkKeys(k, takenKeys).ok);
+        return keys === undefined
+          ? []
+          : [{ letter, keys, seconds: withComing(byOwnKey(keys, constants), settings.coming, constants).seconds }];
+      }),
+      rules: {
+        constants,
+        limit: settings.pinLimit,
+        keys: KEYED,
+        movePenalty: MOVE_PENALTY,
+        before: totalSeconds(comingBy(settings.coming, constants)),
+      },
+    });
+    const silenced = new Set(answers.map((a) => a.id));
+    const left = plan.suggestions.filter((s) => !silenced.has(s.id));
+    const gain = left.reduce((sum, s) => sum + s.gain, 0);
+    const names = new Map(shortcuts.map((s) => [s.id, s.name]));
+    for (const menu of menus) names.set(menu.id, menu.name);
+    return { plan: { ...plan, suggestions: left, planned: plan.now - gain }, names, idleOf };
+  }
+
+  /** Openings of each shortcut in the last so many weeks. */
+  private async counts(weeks: number): Promise<Map<string, number>> {
+    const rows = (await this.db.query(
+      `SELECT shortcut_id::text AS id, count(*)::int AS n FROM opening
+       WHERE shortcut_id IS NOT NULL AND at > now() - make_interval(weeks => $1) GROUP BY 1`,
+      [weeks],
+    )) as { id: string; n: number }[];
+    return new Map(rows.map((r) => [r.id, r.n]));
+  }
+
+  /** Collections with what they hold; only what is reached through them counts in them. */
+  private async menus(
+    shortcuts: readonly ShortcutEntity[],
+    items: readonly PlanItem[],
+    bestKind: ReadonlyMap<string, RouteView['kind']>,
+    tags: ReadonlyMap<string, string[]>,
+  ): Promise<PlanMenu[]> {
+    const rows = (await this.db.query(
+      `SELECT c.id::text, c.name, array_agg(m.shortcut_id::text ORDER BY m.sort) AS members
+       FROM collection c JOIN member m ON m.collection_id = c.id JOIN shortcut s ON s.id = m.shortcut_id
+       WHERE c.removed_at IS NULL AND c.type = 'plain' AND s.removed_at IS NULL GROUP BY c.id`,
+    )) as { id: string; name: string; members: string[] }[];
+    const byId = new Map(shortcuts.map((s) => [s.id, s]));
+    const itemOf = new Map(items.map((i) => [i.id, i]));
+    const names = await this.tags.names([...new Set([...tags.values()].flat())]);
+    return rows.map(({ id, name, members }) => ({
+      id,
+      name,
+      ways: ['tag', 'kind', 'sub-folder', 'first letter'],
+      items: members.map((member) => {
+        const s = byId.get(member)!;
+        const folders = s.identity?.path.split('/') ?? [];
+        return {
+          id: member,
+          rate: bestKind.get(member) === 'collection' ? (itemOf.get(member)?.rate ?? 0) : 0,
+          uses: itemOf.get(member)?.uses ?? 0,
+          groups: {
+            tag: names.get(tags.get(member)?.[0] ?? ''),
+            kind: s.kind,
+            'sub-folder': folders[folders.length - 2],
+            'first letter': s.name[0]?.toUpperCase(),
+          },
+        };
+      }),
+    }));
+  }
+
+  /** Originals without a shortcut that were opened by walking to them. */
+  private async onFoot(): Promise<OnFoot[]> {
+    const rows = (await this.db.query(
+      `SELECT o.place_id AS "placeId", o.original_id::float8 AS id, max(o.name) AS name, count(*)::int AS times FROM opening o
+       WHERE o.shortcut_id IS NULL AND o.original_id IS NOT NULL AND o.at > now() - interval '2 weeks'
+         AND NOT EXISTS (SELECT 1 FROM shortcut s WHERE s.place_id = o.place_id AND s.original_id = o.original_id
+           AND s.removed_at IS NULL)
+       GROUP BY 1, 2 ORDER BY times DESC LIMIT 50`,
+    )) as { placeId: number; id: number; name: string; times: number }[];
+    const walks = await this.originals.walks(rows);
+    // what a name of its own takes, as a rule
+    const [{ coming }, constants] = await Promise.all([this.settings.all(), this.settings.reachConstants()]);
+    const after = withComing(byFindLine(3, 1, 0, constants), coming, constants).seconds;
+    return rows.flatMap(({ placeId, id, name, times }) => {
+      const walk = walks.get(`${placeId}/${id}`);
+      return walk ? [{ placeId, originalId: id, name, times, walk: walk.seconds, after, steps: walk.steps }] : [];
+    });
+  }
+
+  private changed(): void {
+    this.known = undefined;
+    this.events.changed('plan');
+  }
+
+  /** Later: asked again in a week. Never: not again. */
+  async answer(id: string, answer: 'later' | 'never'): Promise<void> {
+    await this.db.query(
+      `INSERT INTO plan_answer (id, until) VALUES ($1, $2) ON CONFLICT (id) DO UPDATE SET until = excluded.until`,
+      [id, answer === 'later' ? new Date(Date.now() + LATER_MS) : null],
+    );
+    this.changed();
+  }
+
+  /** All that was put off or refused comes up again. */
+  async askAgain(): Promise<void> {
+    await this.db.query(`DELETE FROM plan_answer`);
+    this.changed();
+  }
+
+  /** Some suggestions at once, in one act that can be taken back. */
+  async apply(ids: readonly string[]): Promise<void> {
+    const { plan, names } = await this.reckon();
+    const chosen = ids.map((id) => plan.suggestions.find((s) => s.id === id));
+    if (chosen.length === 0 || chosen.some((s) => s === undefined))
+      throw new Refusal('changed-since', 'The plan is another by now; that suggestion is not in it any more.', {
+        remedy: 'Look at the plan again.',
+      });
+    const all = chosen as Suggestion[];
+    const made = new Map<Suggestion, PreparedShortcut>();
+    for (const s of all)
+      if (s.onFoot)
+        made.set(s, await this.shortcuts.prepare({ placeId: s.onFoot.placeId, originalId: s.onFoot.originalId }));
+    const nameOf = (id: string) => names.get(id) ?? '';
+    const summary =
+      all.length === 1 ? `Plan: ${titleOf(all[0]!, nameOf)}` : `Applied ${all.length} suggestions of the plan`;
+    // what leaves the strip first, so that there is room
+    const order = [...all].sort((a, b) => Number(b.kind === 'unpin') - Number(a.kind === 'unpin'));
+    await this.journal.act({ act: 'apply-plan', summary }, async (tx) => {
+      for (const s of order) await this.applyOne(tx, s, made.get(s));
+      await this.keepForecast(tx, all, made);
+    });
+    if (made.size > 0) this.shortcuts.inserted();
+    this.changed();
+  }
+
+  private async applyOne(tx: ActTx, s: Suggestion, made: PreparedShortcut | undefined): Promise<void> {
+    const [first, second] = s.ids;
+    const unpin = async (id: string) => {
+      const pin = await this.pins.pinOf(id);
+      if (pin) await tx.remove('pin', pin.id);
+    };
+    switch (s.kind) {
+      case 'pin':
+        return this.pins.insert(tx, { target: 'shortcut', id: first! }, s.slot! + 1);
+      case 'exchange':
+        await unpin(second!);
+        return this.pins.insert(tx, { target: 'shortcut', id: first! }, s.slot! + 1);
+      case 'unpin':
+        return unpin(first!);
+      case 'key':
+        return tx.update('shortcut', first!, { keys: s.key!.keys });
+      case 'merge':
+      case 'drop':
+        for (const id of s.kind === 'merge' ? s.ids.slice(1) : s.ids)
+          await tx.update('shortcut', id, { removed_at: new Date().toISOString() });
+        return;
+      case 'add':
+        return this.shortcuts.insert(tx, made!);
+      case 'split':
+        return this.split(tx, s);
+    }
+  }
+
+  /** Each group becomes a collection within it, before what stays. */
+  private async split(tx: ActTx, s: Suggestion): Promise<void> {
+    const [parent] = s.ids;
+    const rows = (await tx.manager.query(
+      `SELECT id::text, shortcut_id::text, sort FROM member WHERE collection_id = $1 ORDER BY sort`,
+      [parent],
+    )) as { id: string; shortcut_id: string | null; sort: number }[];
+    const groups = [...s.grouping!.groups];
+    for (const [i, [name, ids]] of groups.entries()) {
+      const id = randomUUID();
+      await tx.insert('collection', {
+        id,
+        name,
+        type: 'plain',
+        description: '',
+        colour: '',
+        picture: '',
+        sort_by: 'own',
+        show_as: 'auto',
+        last_members: [],
+        revision: 1,
+        added_at: new Date().toISOString(),
+      });
+      const moving = rows.filter((r) => r.shortcut_id !== null && ids.includes(r.shortcut_id));
+      for (const row of moving) await tx.update('member', row.id, { collection_id: id });
+      const sort = (rows[0]?.sort ?? 0) - groups.length + i;
+      await tx.insert('member', { id: randomUUID(), collection_id: parent, child_id: id, sort });
+    }
+  }
+
+  /** What it is to save, by the shortcuts it is to save it with: an undo takes that back as well. */
+  private async keepForecast(
+    tx: ActTx,
+    applied: readonly Suggestion[],
+    made: ReadonlyMap<Suggestion, PreparedShortcut>,
+  ): Promise<void> {
+    const timed = applied.flatMap((s) => {
+      const id = made.get(s)?.id ?? s.ids[0];
+      return s.before === null || s.after === null || s.kind === 'split' || id === undefined
+        ? []
+        : [{ id, saved: s.before - s.after, gain: s.gain }];
+    });
+    if (timed.length === 0) return;
+    await tx.insert('plan_forecast', {
+      id: randomUUID(),
+      at: new Date().toISOString(),
+      shortcuts: timed.map(({ id, saved }) => ({ id, saved })),
+      seconds: timed.reduce((sum, one) => sum + one.gain, 0),
+    });
+  }
+
+  /** What applied plans were to save in the week after them, beside the openings there really were. */
+  private async forecasts(): Promise<ForecastView[]> {
+    const rows = (await this.db.query(
+      `SELECT f.at, f.seconds, f.at + interval '1 week' < now() AS over,
+         (SELECT coalesce(sum((x->>'saved')::float8), 0) FROM jsonb_array_elements(f.shortcuts) x
+          JOIN opening o ON o.shortcut_id = (x->>'id')::uuid AND o.at > f.at AND o.at <= f.at + interval '1 week') AS was
+       FROM plan_forecast f ORDER BY f.at DESC LIMIT 12`,
+    )) as { at: Date; seconds: number; over: boolean; was: number }[];
+    return rows.map((r) => ({ at: r.at.toISOString(), said: r.seconds, was: r.over ? r.was : null }));
+  }
+}

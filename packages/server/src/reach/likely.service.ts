@@ -1,0 +1,109 @@
+/** What is likely opened next: the person's openings as core's model reads them, kept up as things are opened. */
+import { Injectable } from '@nestjs/common';
+import { DataSource } from 'typeorm';
+import { SYSTEM_ZONE } from '@rellin/core/query';
+import { fitLikely, LikelyNext, likelyNext, partOfWeek, type LikelyFit, type Opened } from '@rellin/core/usage';
+import type { LikelyView } from '@rellin/contract';
+import { JournalService } from '../journal/journal.service.js';
+import { SettingsService } from '../settings/settings.service.js';
+
+/** So many of the latest openings are read. */
+const MOST_READ = 20_000;
+/** The mixture is fitted anew after so many openings. */
+const FIT_EVERY = 25;
+/** A few more than are asked for: some may lie in the bin. */
+const SPARE = 20;
+
+interface Known {
+  history: LikelyNext;
+  openings: Opened[];
+  fit: LikelyFit;
+  /** Openings since the fit. */
+  since: number;
+}
+
+@Injectable()
+export class LikelyService {
+  private known: Promise<Known> | undefined;
+
+  constructor(
+    private readonly db: DataSource,
+    private readonly settings: SettingsService,
+    journal: JournalService,
+  ) {
+    journal.onCommitted((changes, { direction }) => {
+      const touched = changes.filter((c) => c.table === 'opening');
+      if (changes.some((c) => c.table === 'setting' && c.id === 'halfLifeDays')) this.known = undefined;
+      if (touched.length === 0) return;
+      // an opening that comes is added; one that goes changes what came after it
+      const isPlain = direction === 'do' && touched.every((c) => c.before === null);
+      if (!isPlain) this.known = undefined;
+      else if (this.known)
+        this.known = this.known.then(async (known) => {
+          const { halfLifeDays } = await this.settings.all();
+          for (const { after } of touched) {
+            const item = after!['shortcut_id'];
+            if (typeof item !== 'string') continue;
+            const opened = { item, at: Date.parse(String(after!['at'])) };
+            known.history.add(opened);
+            known.openings.push(opened);
+            known.since++;
+          }
+          if (known.since < FIT_EVERY) return known;
+          return { ...known, fit: fitLikely(known.openings, SYSTEM_ZONE, halfLifeDays), since: 0 };
+        });
+    });
+  }
+
+  /** What it knows is no longer so. */
+  forget(): void {
+    this.known = undefined;
+  }
+
+  private async read(): Promise<Known> {
+    const { halfLifeDays } = await this.settings.all();
+    const rows = (await this.db.query(
+      `SELECT item, at FROM (SELECT shortcut_id::text AS item, extract(epoch FROM at)::float8 * 1000 AS at FROM opening
+         WHERE shortcut_id IS NOT NULL ORDER BY opening.at DESC LIMIT $1) o ORDER BY at`,
+      [MOST_READ],
+    )) as Opened[];
+    const history = new LikelyNext(SYSTEM_ZONE, halfLifeDays);
+    for (const opened of rows) history.add(opened);
+    return { history, openings: rows, fit: fitLikely(rows, SYSTEM_ZONE, halfLifeDays), since: 0 };
+  }
+
+  /** The likeliest that are in the catalogue, first the likeliest. */
+  async likely(most: number): Promise<LikelyView> {
+    const known = (this.known ??= this.read());
+    // a failure is not kept
+    known.catch(() => {
+      if (this.known === known) this.known = undefined;
+    });
+    const { history, fit } = await known;
+    const now = Date.now();
+    const guesses = likelyNext(history, now, fit, most + SPARE);
+    const rows = (await this.db.query(
+      `SELECT id::text, name FROM shortcut WHERE id = ANY($1::uuid[]) AND removed_at IS NULL AND state <> 'lost'`,
+      [guesses.flatMap((g) => [g.item, ...(g.reason.kind === 'after' ? [g.reason.item] : [])])],
+    )) as { id: string; name: string }[];
+    const nameOf = new Map(rows.map((r) => [r.id, r.name]));
+    const previous = history.previousAt(now);
+    return {
+      at: new Date(now).toISOString(),
+      part: partOfWeek(now, SYSTEM_ZONE),
+      after: previous === undefined ? null : (nameOf.get(previous) ?? null),
+      use: fit.use,
+      hit5: fit.hit5,
+      tested: fit.tested,
+      mixture: fit.mixture,
+      items: guesses
+        .filter((g) => nameOf.has(g.item))
+        .slice(0, most)
+        .map(({ item, probability, reason }) => ({
+          shortcutId: item,
+          probability,
+          reason: reason.kind === 'after' ? { ...reason, item: nameOf.get(reason.item) ?? '' } : reason,
+        })),
+    };
+  }
+}

@@ -1,0 +1,20 @@
+import { Controller, Get, Query } from '@nestjs/common';
+import { ApiTags } from '@nestjs/swagger';
+import { Type } from 'class-transformer';
+import { IsInt, IsOptional, Max, Min } from 'class-validator';
+import { LikelyService } from './likely.service.js';
+
+export class LikelyQuery {
+  @IsOptional() @Type(() => Number) @IsInt() @Min(1) @Max(50) limit?: number;
+}
+
+@ApiTags('reach')
+@Controller('reach')
+export class ReachController {
+  constructor(private readonly likely: LikelyService) {}
+
+  @Get('likely')
+  next(@Query() query: LikelyQuery) {
+    return this.likely.likely(query.limit ?? 7);
+  }
+}

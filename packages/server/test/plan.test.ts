@@ -1,0 +1,167 @@
+/** The plan on a real catalogue: what is likely next, what is suggested, applied, taken back, put off and refused. */
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import type { CollectionView, LikelyView, LocatedView, MembersView, PlanView, ShortcutDetail } from '@rellin/contract';
+import { Rellin, until } from './testing/harness.js';
+
+let rellin: Rellin;
+const made = new Map<string, ShortcutDetail>();
+const DAY = 86_400_000;
+/** Openings in the past, as if they had been made then. */
+async function openedBefore(what: { id?: string; at?: LocatedView }, days: number[], name = ''): Promise<void> {
+  await rellin.sql(
+    `INSERT INTO opening (id, at, shortcut_id, place_id, original_id, name, how, argv, route)
+     SELECT gen_random_uuid(), to_timestamp(at / 1000), $1::uuid, $2::int, $3::bigint, $4, 'viewer', '[]', 'test'
+     FROM unnest($5::float8[]) at`,
+    [
+      what.id ?? null,
+      what.at?.placeId ?? null,
+      what.at?.originalId ?? null,
+      name,
+      days.map((d) => Date.now() - d * DAY),
+    ],
+  );
+  if (what.id)
+    await rellin.sql(`INSERT INTO usage (shortcut_id, w0, t0, last_opened) VALUES ($1, $2, $3, now())`, [
+      what.id,
+      days.length / 2,
+      Date.now(),
+    ]);
+}
+const everyDay = (weeks: number, perWeek: number) =>
+  Array.from({ length: weeks * perWeek }, (_, i) => 0.1 + (i * 7) / perWeek);
+const plan = () => rellin.get<PlanView>('/plan');
+const titles = async () => (await plan()).suggestions.map((s) => s.title);
+
+beforeAll(async () => {
+  rellin = await Rellin.make({}, (r) => {
+    for (const name of ['log', 'tides', 'rare', 'second', 'walked']) r.write(`deep/er/${name}.txt`);
+  });
+  for (const name of ['log', 'tides', 'rare', 'second'])
+    made.set(name, await rellin.add(`${rellin.place}/deep/er/${name}.txt`, { name }));
+  const { id } = made.get('rare')!;
+  await rellin.post('/pins', { target: 'shortcut', targetId: id });
+  await rellin.sql(`UPDATE pin SET placed_at = now() - interval '1 year'`);
+  await openedBefore({ id: made.get('log')!.id }, everyDay(8, 9));
+  await openedBefore({ id: made.get('tides')!.id }, everyDay(8, 1));
+  await openedBefore({ id }, [60, 50]);
+  const at = await rellin.post<LocatedView>('/originals/locate', { path: `${rellin.place}/deep/er/walked.txt` });
+  await openedBefore({ at }, [1, 2, 3, 5, 8, 9], 'walked.txt');
+  // a catalogue that was read before is read anew
+  await rellin.stop();
+  await rellin.start();
+  await until(plan, (p) => p.suggestions.some((s) => s.kind === 'pin'));
+});
+afterAll(() => rellin.remove());
+
+describe('likely next', () => {
+  it('is led by what is opened most, says why, and follows what is opened now', async () => {
+    const before = await rellin.get<LikelyView>('/reach/likely');
+    expect(before.items[0]).toMatchObject({ shortcutId: made.get('log')!.id });
+    expect(before.items[0]!.probability).toBeGreaterThan(0.5);
+    await rellin.open(made.get('second')!.id);
+    await until(
+      () => rellin.get<LikelyView>('/reach/likely'),
+      (now) => now.after === 'second' && now.items.some((i) => i.shortcutId === made.get('second')!.id),
+    );
+  });
+});
+
+describe('the plan', () => {
+  it('pins what is opened often, unpins what is not, adds what is walked to, and says what it comes to', async () => {
+    const { suggestions, now, planned, bound, onFoot, openings } = await plan();
+    expect(suggestions.map((s) => s.title)).toEqual(
+      expect.arrayContaining(['Pin “log” as 1', 'Unpin “rare”', 'Add a shortcut to “walked.txt”']),
+    );
+    expect(suggestions.find((s) => s.kind === 'add')!.reason).toBe('Walked to 6 times in two weeks, 5 steps each.');
+    expect(suggestions.some((s) => s.title.includes('tides'))).toBe(false);
+    expect(openings).toBe(8 * 9 + 8 + 2 + 6 + 1);
+    expect(onFoot).toBeGreaterThan(now);
+    expect(now).toBeGreaterThan(planned);
+    expect(planned).toBeGreaterThanOrEqual(bound - 1e-9);
+    for (const s of suggestions) if (s.before !== null) expect(s.before).toBeGreaterThan(s.after!);
+  });
+  it('is applied as one act that moves the ruler, and taken back by one undo', async () => {
+    const { suggestions } = await plan();
+    const log = () => rellin.shortcut(made.get('log')!.id);
+    const before = (await log()).reach.best!.seconds;
+    const ids = suggestions.filter((s) => ['pin', 'unpin', 'add'].includes(s.kind)).map((s) => s.id);
+    await rellin.post('/plan/apply', { ids });
+    expect((await rellin.pins()).map((p) => p.name)).toEqual(['log']);
+    expect((await rellin.shortcuts()).map((s) => s.name)).toContain('walked');
+    const after = (await log()).reach.best!;
+    expect(after.kind).toMatch(/^pin-/);
+    expect(after.seconds).toBeLessThan(before);
+    const now = await plan();
+    expect(now.forecasts).toHaveLength(1);
+    expect(now.forecasts[0]).toMatchObject({ was: null });
+    expect(now.forecasts[0]!.said).toBeGreaterThan(0);
+    // of what was walked to as well: it has a shortcut now
+    const timed = suggestions.filter((s) => ids.includes(s.id) && s.before !== null);
+    expect(now.forecasts[0]!.said).toBeCloseTo(
+      timed.reduce((sum, s) => sum + s.gain, 0),
+      3,
+    );
+    await rellin.post('/journal/undo');
+    expect((await plan()).forecasts).toEqual([]);
+    expect((await rellin.pins()).map((p) => p.name)).toEqual(['rare']);
+    expect((await log()).reach.best!.seconds).toBeCloseTo(before, 6);
+    expect(await titles()).toEqual(expect.arrayContaining(['Pin “log” as 1', 'Unpin “rare”']));
+  });
+  it('counts the way to Rellin before what it promises', async () => {
+    const before = (await plan()).suggestions.find((s) => s.kind === 'pin')!;
+    await rellin.call('PATCH', '/settings', { coming: 'window' });
+    const after = (await plan()).suggestions.find((s) => s.kind === 'pin')!;
+    expect(after.after! - before.after!).toBeCloseTo(1.35 + 2 * 0.28, 3);
+    // an entry that opens the find line spares its key: no pin is quicker then, and none is promised
+    await rellin.call('PATCH', '/settings', { coming: 'entry' });
+    expect((await plan()).suggestions.some((s) => s.kind === 'pin')).toBe(false);
+    await rellin.call('PATCH', '/settings', { coming: 'here' });
+    expect((await plan()).suggestions.find((s) => s.kind === 'pin')!.after).toBeCloseTo(before.after!, 3);
+  });
+  it('refuses what is not in it any more', async () => {
+    expect((await rellin.refusal(rellin.post('/plan/apply', { ids: ['pin nothing'] }))).kind).toBe('changed-since');
+    expect((await rellin.refusal(rellin.post('/plan/apply', { ids: [] }))).problem.status).toBe(400);
+  });
+  it('asks again later what was put off, and no more what was refused, until all is asked again', async () => {
+    const { suggestions } = await plan();
+    const pin = suggestions.find((s) => s.kind === 'pin')!;
+    const unpin = suggestions.find((s) => s.kind === 'unpin')!;
+    await rellin.post('/plan/answer', { id: pin.id, answer: 'later' });
+    await rellin.post('/plan/answer', { id: unpin.id, answer: 'never' });
+    const left = await plan();
+    expect(left.suggestions.some((s) => s.id === pin.id || s.id === unpin.id)).toBe(false);
+    expect(left.now - left.planned).toBeCloseTo(
+      left.suggestions.reduce((sum, s) => sum + s.gain, 0),
+      6,
+    );
+    await rellin.sql(`UPDATE plan_answer SET until = until - interval '8 days'`);
+    expect(await titles()).toContain(pin.title);
+    expect(await titles()).not.toContain(unpin.title);
+    await rellin.post('/plan/ask-again');
+    expect(await titles()).toContain(unpin.title);
+  });
+  it('splits a crowded collection into groups, and an undo puts all back', async () => {
+    const ids: string[] = [];
+    for (let i = 0; i < 44; i++) {
+      // of one name, so that the find line does not tell them apart
+      const path = rellin.write(`many/group ${i % 4}/the same long name of a thing ${i}.txt`);
+      await until(() => rellin.post<LocatedView>('/originals/locate', { path }).catch(() => undefined), Boolean);
+      ids.push((await rellin.add(path, { name: 'the same name' })).id);
+    }
+    const { id } = await rellin.post<{ id: string }>('/collections', { name: 'Crowd', shortcutIds: ids });
+    await rellin.post('/pins', { target: 'collection', targetId: id });
+    for (const one of ids) await openedBefore({ id: one }, everyDay(4, 1));
+    const split = await until(
+      async () => (await plan()).suggestions.find((s) => s.kind === 'split'),
+      (s) => s !== undefined,
+    );
+    expect(split!.title).toBe('Split “Crowd” by sub-folder');
+    await rellin.post('/plan/apply', { ids: [split!.id] });
+    const members = () => rellin.get<MembersView>(`/collections/${id}/members`);
+    const named = new Map((await rellin.get<CollectionView[]>('/collections')).map((c) => [c.id, c]));
+    const groups = (await members()).members.map((m) => named.get(m.itemId)!);
+    expect(groups.map((g) => [g.name, g.count])).toEqual([0, 1, 2, 3].map((i) => [`group ${i}`, 11]));
+    await rellin.post('/journal/undo');
+    expect((await members()).members).toHaveLength(44);
+  }, 60_000);
+});

@@ -1,0 +1,101 @@
+/** What is known of the person's use: kept only when wanted, told in full, and forgotten for good. */
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import type {
+  AnswersView,
+  JournalLine,
+  KnownOpening,
+  KnownUseView,
+  LikelyView,
+  OpeningRecord,
+  ShortcutDetail,
+} from '@rellin/contract';
+import { Rellin, until } from './testing/harness.js';
+
+let rellin: Rellin;
+const made: ShortcutDetail[] = [];
+beforeAll(async () => {
+  rellin = await Rellin.make({}, (r) => ['a', 'b', 'c'].forEach((name) => r.write(`${name}.txt`)));
+  for (const name of ['a', 'b', 'c']) made.push(await rellin.add(`${rellin.place}/${name}.txt`));
+});
+afterAll(() => rellin.remove());
+
+const known = () => rellin.get<KnownUseView>('/openings/known');
+const weight = async (i: number) => (await rellin.shortcut(made[i]!.id)).weight;
+const openLines = async () => (await rellin.get<JournalLine[]>('/journal')).filter((l) => l.act === 'open').length;
+
+describe('what is known', () => {
+  it('is every opening, by thing, day, part of the week and way', async () => {
+    for (const [i, route] of [
+      [0, 'find'],
+      [0, 'pin-key'],
+      [1, 'find'],
+    ] as const)
+      await rellin.open(made[i]!.id, route);
+    const use = await known();
+    expect(use).toMatchObject({ recording: true, total: 3 });
+    expect(use.items.map((i) => [i.name, i.count])).toEqual([
+      ['a', 2],
+      ['b', 1],
+    ]);
+    expect(use.routes).toEqual([
+      { route: 'find', count: 2 },
+      { route: 'pin-key', count: 1 },
+    ]);
+    expect(use.parts.reduce((sum, n) => sum + n, 0)).toBe(3);
+    expect(use.days.reduce((sum, d) => sum + d.count, 0)).toBe(3);
+    const all = await rellin.get<KnownOpening[]>('/openings/all');
+    expect(all.map((o) => [o.name, o.route])).toEqual([
+      ['a', 'find'],
+      ['a', 'pin-key'],
+      ['b', 'find'],
+    ]);
+  });
+  it('does not grow while it is paused, nor on the quiet screen; what is opened opens all the same', async () => {
+    expect(
+      (await rellin.post<{ argv: string[] }>('/openings', { shortcutId: made[2]!.id, route: 'find', record: false }))
+        .argv[1],
+    ).toBe(made[2]!.location);
+    await rellin.call('PATCH', '/settings', { recording: false });
+    expect((await rellin.open(made[2]!.id)).argv[1]).toBe(made[2]!.location);
+    expect(await known()).toMatchObject({ recording: false, total: 3 });
+    expect(await weight(2)).toBe(0);
+    expect(await openLines()).toBe(3);
+    await rellin.call('PATCH', '/settings', { recording: true });
+    await rellin.open(made[2]!.id);
+    expect((await known()).total).toBe(4);
+  });
+  it('is forgotten by thing, in the journal, the weights and the guesses as well; the rest stays', async () => {
+    const before = await weight(1);
+    expect(await rellin.post('/openings/forget', { shortcutId: made[0]!.id })).toEqual({ forgotten: 2 });
+    expect((await known()).items.map((i) => i.name)).toEqual(['b', 'c']);
+    expect(await weight(0)).toBe(0);
+    expect(await weight(1)).toBeCloseTo(before, 3);
+    expect(await openLines()).toBe(2);
+    const guesses = await rellin.get<LikelyView>('/reach/likely');
+    expect(guesses.items.map((i) => i.shortcutId)).not.toContain(made[0]!.id);
+    const stored = await rellin.sql(
+      `SELECT count(*)::int AS n FROM journal WHERE act = 'open' AND changes::text LIKE $1`,
+      [`%${made[0]!.id}%`],
+    );
+    expect(stored[0]!['n']).toBe(0);
+  });
+  it('is forgotten by searches as well', async () => {
+    const opened = async () => (await rellin.post<AnswersView>('/searches/ask', { query: 'opened:7d' })).answers;
+    await until(opened, (all) => all.map((a) => a.name).join() === 'b.txt,c.txt');
+  });
+  it('is forgotten by a stretch of time, both ends included', async () => {
+    await rellin.sql(`UPDATE opening SET at = at - interval '10 days' WHERE shortcut_id = $1`, [made[1]!.id]);
+    const day = (back: number) => new Date(Date.now() - back * 86_400_000).toISOString();
+    expect(await rellin.post('/openings/forget', { from: day(9), to: day(5) })).toEqual({ forgotten: 0 });
+    expect(await rellin.post('/openings/forget', { from: day(11), to: day(9) })).toEqual({ forgotten: 1 });
+    expect((await known()).items.map((i) => i.name)).toEqual(['c']);
+    expect((await rellin.refusal(rellin.post('/openings/forget', { from: 'yesterday' }))).problem.status).toBe(400);
+  });
+  it('is forgotten altogether', async () => {
+    expect(await rellin.post('/openings/forget', {})).toEqual({ forgotten: 1 });
+    expect(await known()).toMatchObject({ total: 0, items: [], days: [], routes: [] });
+    expect(await rellin.get<OpeningRecord[]>('/openings')).toEqual([]);
+    expect(await openLines()).toBe(0);
+    expect((await rellin.get<LikelyView>('/reach/likely')).items).toEqual([]);
+  });
+});

@@ -1,0 +1,39 @@
+/** The model in a page, with its sources. */
+import Button from '@mui/material/Button';
+import Dialog from '@mui/material/Dialog';
+import DialogActions from '@mui/material/DialogActions';
+import DialogContent from '@mui/material/DialogContent';
+import DialogTitle from '@mui/material/DialogTitle';
+
+export function HowReckoned({ onClose }: { onClose(): void }) {
+  return (
+    <Dialog open onClose={onClose} aria-labelledby="how-title" maxWidth="sm">
+      <DialogTitle id="how-title">How this is reckoned</DialogTitle>
+      <DialogContent className="how-reckoned">
+        <p>
+          Every opening counts, and counts half as much after the half-life in Settings. From that follows how often
+          each thing is opened a week.
+        </p>
+        <p>
+          Each route to it is added up from elementary acts: a key, a look, a choice among the entries there really are,
+          pointing at a label of its real size (Keystroke-Level Model; Fitts’ law; choosing in menus by length and
+          practice). On a shortcut’s card each route opens to its parts; the constants are in Settings with their
+          sources.
+        </p>
+        <p>
+          For every number of pins the strip is filled so that the week’s openings take the fewest seconds: who saves
+          most where, not who is opened most. Taking a pin from where your hand knows it counts four seconds against the
+          change. What is opened about once a week is left where it is.
+        </p>
+        <p>
+          “No plan can beat” gives each thing the cheapest pin there could be, as if it were alone on the strip. No real
+          strip is that good; it says how much is left to gain at all.
+        </p>
+        <p>A week after you apply something, Rellin says what it was to save, and what it did.</p>
+      </DialogContent>
+      <DialogActions>
+        <Button onClick={onClose}>Close</Button>
+      </DialogActions>
+    </Dialog>
+  );
+}

@@ -1,0 +1,96 @@
+import { describe, expect, it } from '@jest/globals';
+import { screen, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import type { PlanView as Plan } from '@rellin/contract';
+import { renderPage } from '../testing/page';
+import PlanView from './PlanView';
+
+const PLAN: Plan = {
+  weeks: 12,
+  openings: 1946,
+  onFoot: 1539,
+  now: 421,
+  planned: 364,
+  bound: 320,
+  suggestions: [
+    {
+      id: 'pin a',
+      kind: 'pin',
+      title: 'Pin “Net positions” as 3',
+      reason: 'Often.',
+      before: 3.1,
+      after: 1.6,
+      gain: 3.6,
+    },
+    {
+      id: 'merge b c',
+      kind: 'merge',
+      title: 'Make one of “b” and “c”',
+      reason: 'One.',
+      before: null,
+      after: null,
+      gain: 0,
+    },
+    {
+      id: 'key d',
+      kind: 'key',
+      title: 'Give “Tideplotter” the key T',
+      reason: 'Free.',
+      before: 2.8,
+      after: 1.6,
+      gain: 3.8,
+    },
+  ],
+  forecasts: [
+    { at: '2026-05-03T12:00:00Z', said: 41, was: 37 },
+    { at: '2026-11-20T12:00:00Z', said: 5, was: null },
+  ],
+};
+const show = (plan: Partial<Plan> = {}) => renderPage(<PlanView />, { 'GET /plan': { ...PLAN, ...plan } });
+const row = (title: string) => screen.getByText(title).closest('li')!;
+
+describe('the plan', () => {
+  it('says what the week takes, what there is to gain, and what no plan can beat', async () => {
+    await show();
+    for (const text of ['25 min 39 s', '7 min 01 s', '6 min 04 s', '5 min 20 s', '57 s a week'])
+      expect(screen.getByText(text)).toBeTruthy();
+    expect(screen.getByText('from 12 weeks, 1,946 openings')).toBeTruthy();
+    expect(within(row('Pin “Net positions” as 3')).getByText('3.1 s → 1.6 s')).toBeTruthy();
+  });
+  it('applies what is chosen at once: what moves nothing from the start, the rest when ticked', async () => {
+    const page = await show();
+    await userEvent.click(screen.getByRole('button', { name: 'Apply 2 chosen' }));
+    expect(page.sent('POST')[0]).toMatchObject({ path: '/plan/apply', body: { ids: ['pin a', 'key d'] } });
+    await userEvent.click(screen.getByRole('checkbox', { name: 'Make one of “b” and “c”' }));
+    await userEvent.click(screen.getByRole('checkbox', { name: 'Pin “Net positions” as 3' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Apply 2 chosen' }));
+    expect(page.sent('POST')[1]).toMatchObject({ body: { ids: ['merge b c', 'key d'] } });
+  });
+  it('puts one off, refuses one, applies one', async () => {
+    const page = await show();
+    const press = (title: string, name: string) => userEvent.click(within(row(title)).getByRole('button', { name }));
+    await press('Pin “Net positions” as 3', 'Later');
+    await press('Make one of “b” and “c”', 'Never');
+    await press('Give “Tideplotter” the key T', 'Apply');
+    expect(page.sent('POST').map((a) => a.body)).toEqual([
+      { id: 'pin a', answer: 'later' },
+      { id: 'merge b c', answer: 'never' },
+      { ids: ['key d'] },
+    ]);
+  });
+  it('holds what was said against what it was', async () => {
+    await show();
+    expect(screen.getByText(/we said 41 s a week, it was 37 s/)).toBeTruthy();
+    expect(screen.getByText(/we said 5 s a week; the week is not over yet/)).toBeTruthy();
+  });
+  it('explains itself, and says so where there is nothing to gain or to reckon from', async () => {
+    await show({ suggestions: [] });
+    expect(screen.getByText('Nothing to gain just now')).toBeTruthy();
+    await userEvent.click(screen.getByRole('button', { name: 'How this is reckoned' }));
+    expect(screen.getByRole('dialog', { name: 'How this is reckoned' })).toBeTruthy();
+  });
+  it('teaches what to do where nothing was opened yet', async () => {
+    await show({ openings: 0, suggestions: [] });
+    expect(screen.getByText('Nothing to reckon from yet')).toBeTruthy();
+  });
+});
