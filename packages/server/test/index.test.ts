@@ -232,4 +232,24 @@ describe('a folder of 50,000 files', () => {
     const first = await rellin.get<FolderView>(`/originals/1/folder/${row!.id}?limit=3`);
     expect(first.entries.map((e) => e.name)).toEqual(['item 0.txt', 'item 1.txt', 'item 2.txt']);
   });
+
+  it('loses nothing that happens while it is looked through', async () => {
+    const folder = join(rellin.place, 'large');
+    let done = false;
+    const looking = rescan().then(() => (done = true));
+    // one question between, so that what is written does not outrun what looks
+    for (let i = 0; !done; i++) {
+      for (let k = 0; k < 5; k++) writeFileSync(join(folder, `while ${i}-${k}.txt`), 'x');
+      rmSync(join(folder, `item ${i}.txt`), { force: true });
+      await rellin.get('/places');
+    }
+    await looking;
+    const want = found().filter((line) => line.startsWith('large/'));
+    const now = await until(
+      async () => (await indexed()).filter((line) => line.startsWith('large/')),
+      (lines) => lines.length === want.length,
+      20_000,
+    );
+    expect(now).toEqual(want);
+  });
 });

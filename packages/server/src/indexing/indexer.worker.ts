@@ -53,12 +53,17 @@ async function scan(message: Extract<ToIndexer, { kind: 'scan' }>): Promise<Scan
 }
 
 async function startWatching(message: Extract<ToIndexer, { kind: 'watch' }>): Promise<{ limited: boolean }> {
-  watchers.get(message.placeId)?.close();
   const root = rootEntry(message.root);
   if (!root) throw new Error('its folder is not there');
-  const watcher = new PlaceWatcher(message.placeId, message.root, message.excludes, root.inode, host);
+  const known = watchers.get(message.placeId);
+  if (known && known.root === message.root && known.rootInode === root.inode) {
+    await exclusively((db) => known.goOn(db, message.excludes));
+    return { limited: known.limited };
+  }
+  known?.close();
+  const watcher = new PlaceWatcher(message.placeId, message.root, root.inode, host);
   watchers.set(message.placeId, watcher);
-  await exclusively((db) => watcher.start(db));
+  await exclusively((db) => watcher.start(db, message.excludes));
   return { limited: watcher.limited };
 }
 

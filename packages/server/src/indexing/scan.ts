@@ -44,7 +44,7 @@ export async function scanPlace(client: Client, options: ScanOptions): Promise<S
   const attached = await isAttached(client, options.placeId);
   await client.query('BEGIN');
   try {
-    const outcome = attached ? await rescan(client, options) : await firstScan(client, options, root);
+    const outcome = attached ? await rescan(client, options, root) : await firstScan(client, options, root);
     if (outcome.outcome !== 'done') {
       await client.query('ROLLBACK');
       return outcome;
@@ -136,7 +136,7 @@ async function firstScan(client: Client, options: ScanOptions, root: Appeared): 
   };
 }
 
-async function rescan(client: Client, options: ScanOptions): Promise<ScanOutcome> {
+async function rescan(client: Client, options: ScanOptions, root: Appeared): Promise<ScanOutcome> {
   const { placeId, excludes, signal, onProgress } = options;
   const stop = new AbortController();
   signal?.addEventListener('abort', () => stop.abort(), { once: true });
@@ -161,7 +161,11 @@ async function rescan(client: Client, options: ScanOptions): Promise<ScanOutcome
   const found = noDifferences();
   const idOfRef = new Map<number, number>([[0, ROOT_ID]]);
   const rootRow = [...known.childrenOf(0).values()][0];
-  if (rootRow !== undefined) known.met[rootRow] = 1;
+  if (rootRow !== undefined) {
+    known.met[rootRow] = 1;
+    const row = known.known(rootRow);
+    if (compare(row, root) === 'edited') found.edited.push({ row, now: root });
+  }
   const unread: number[] = [];
   let entries = 0;
   take = (batch) => {

@@ -70,6 +70,8 @@ function hear(): void {
 interface Folder {
   parentId: number;
   name: string;
+  /** As the index has it, in milliseconds: true just after the place was looked through. */
+  mtime: number;
   watcher?: FSWatcher;
 }
 
@@ -91,32 +93,53 @@ export class PlaceWatcher {
   /** How often in a row a look met what could not be looked at. */
   private failedLooks = 0;
   private running: Promise<void> = Promise.resolve();
-  private readonly excludes: Excludes;
+  private excludes: Excludes = compileExcludes([]);
   private closed = false;
   limited = false;
 
   constructor(
     readonly placeId: number,
     readonly root: string,
-    excludes: readonly string[],
-    private readonly rootInode: number,
+    readonly rootInode: number,
     private readonly host: WatchHost,
-  ) {
-    this.excludes = compileExcludes(excludes);
-  }
+  ) {}
 
-  /** Sets up one watch a folder the index knows. */
-  async start(client: Client): Promise<void> {
+  /** Sets up one watch a folder the index knows, after the place was looked through. */
+  async start(client: Client, excludes: readonly string[]): Promise<void> {
     watching.add(this);
+    this.excludes = compileExcludes(excludes);
     const rows = await this.folderRows(client);
     const most = watchLimit() * LIMIT_SHARE;
     this.limited = inUse + rows.size > most;
     for (const [id, row] of rows) this.folders.set(id, row);
     const paths = this.allPaths();
     for (const [id, folder] of this.folders) {
-      if (inUse >= most) break;
       const path = paths.get(id);
-      if (path !== undefined) this.setWatch(id, folder, path);
+      if (path === undefined) continue;
+      if (inUse < most) this.setWatch(id, folder, path);
+      if (this.isOlder(folder, path)) this.mark(id, undefined);
+    }
+  }
+
+  /**
+   * Goes on after the place was looked through again. The watches stay: closed and set anew, they would lose what
+   * happened meanwhile.
+   */
+  async goOn(client: Client, excludes: readonly string[]): Promise<void> {
+    this.excludes = compileExcludes(excludes);
+    this.limited = false;
+    for (const id of await this.bringAfter(client)) this.mark(id, undefined);
+    const without = [...this.folders.values()].filter((folder) => !folder.watcher).length;
+    this.limited ||= inUse + without > watchLimit() * LIMIT_SHARE;
+  }
+
+  /** Whether something came to a folder, or went, after it was looked through and before it was watched. */
+  private isOlder(folder: Folder, path: string): boolean {
+    try {
+      return lstatSync(diskPath(absolute(this.root, path))).mtimeMs !== folder.mtime;
+    } catch {
+      // gone or out of reach: the folder it lies in tells
+      return false;
     }
   }
 
@@ -398,11 +421,18 @@ export class PlaceWatcher {
     for (const entry of found.appeared) if (entry.id === 0) entry.id = look.nextId++;
   }
 
-  /** Brings the table of watched folders after the index. */
+  /** Watches new folders and leaves those that went, after changes were written. */
   private async follow(client: Client, found: Differences): Promise<void> {
     const touchesFolders =
       found.movedFolders.length > 0 || [...found.gone, ...found.appeared].some((entry) => entry.type === 'folder');
     if (!touchesFolders) return;
+    // what came in between listing and watching
+    for (const id of await this.bringAfter(client)) this.mark(id, undefined);
+    for (const { row } of found.movedFolders) this.mark(row.id, undefined);
+  }
+
+  /** Watches what the index has as folders now, and nothing else; gives the new ones. */
+  private async bringAfter(client: Client): Promise<number[]> {
     const now = await this.folderRows(client);
     for (const id of [...this.folders.keys()])
       if (!now.has(id)) {
@@ -420,24 +450,24 @@ export class PlaceWatcher {
         fresh.push(id);
       }
     }
-    for (const id of fresh) {
-      this.watchFolder(id);
-      // what came in between listing and watching
-      this.mark(id, undefined);
-    }
-    for (const { row } of found.movedFolders) this.mark(row.id, undefined);
+    for (const id of fresh) this.watchFolder(id);
+    return fresh;
   }
 
   /** All folders of the place, as one text: names hold no stroke, and a row for each would cost more than the rest. */
   private async folderRows(client: Client): Promise<Map<number, Folder>> {
     const result = await client.query<{ all: string | null }>(
-      `SELECT string_agg(id || '/' || parent_id || '/' || name, '/' ORDER BY id) AS all
+      `SELECT string_agg(id || '/' || parent_id || '/' || mtime || '/' || name, '/' ORDER BY id) AS all
        FROM ${partitionName(this.placeId)} WHERE type = 'folder'`,
     );
     const parts = result.rows[0]!.all?.split('/') ?? [];
     const folders = new Map<number, Folder>();
-    for (let i = 0; i < parts.length; i += 3)
-      folders.set(Number(parts[i]), { parentId: Number(parts[i + 1]), name: parts[i + 2]! });
+    for (let i = 0; i < parts.length; i += 4)
+      folders.set(Number(parts[i]), {
+        parentId: Number(parts[i + 1]),
+        mtime: Number(parts[i + 2]),
+        name: parts[i + 3]!,
+      });
     return folders;
   }
 }

@@ -54,6 +54,8 @@ export class PlacesService implements OnApplicationShutdown {
   private readonly listeners: ((event: PlaceEvent) => Promise<void>)[] = [];
   private readonly readiness: ((placeId: number) => Promise<unknown>)[] = [];
   private readonly scans = new Map<number, Promise<void>>();
+  /** Places to be looked through once more, when the scan that is under way has ended. */
+  private readonly wanted = new Set<number>();
   private timers: NodeJS.Timeout[] = [];
   private closing = false;
   private checking = false;
@@ -72,7 +74,7 @@ export class PlacesService implements OnApplicationShutdown {
     indexer.onProgress((placeId, done) => activity.progress(`scan-${placeId}`, done));
     indexer.onWritten((placeId, written) => void this.afterWritten(placeId, written, false));
     indexer.onRootGone((placeId) => void this.check(placeId));
-    indexer.onOverflow((placeId) => void this.scan(placeId).catch((e: Error) => this.log.warn(e.message)));
+    indexer.onOverflow((placeId) => this.scanAfter(placeId));
     journal.onCommitted((changes) => {
       if (changes.some((c) => c.table === 'place')) void this.reload();
     });
@@ -138,7 +140,7 @@ export class PlacesService implements OnApplicationShutdown {
         if (entity.root === place.entity.root)
           Object.assign(entity, { rootInode, rootBirth, fileSystem, fileSystemPath });
         place.entity = entity;
-        if (anew && place.state === 'here') void this.scan(entity.id);
+        if (anew && place.state === 'here') this.scanAfter(entity.id);
         continue;
       }
       await this.db.query(`INSERT INTO place_status (place_id) VALUES ($1) ON CONFLICT DO NOTHING`, [entity.id]);
@@ -296,6 +298,19 @@ export class PlacesService implements OnApplicationShutdown {
       });
     this.scans.set(placeId, run);
     return run;
+  }
+
+  /** Looks through a place for what happened up to now: one that is under way may be past it already. */
+  private scanAfter(placeId: number): void {
+    const going = this.scans.get(placeId);
+    if (!going) void this.scan(placeId);
+    else if (!this.wanted.has(placeId)) {
+      this.wanted.add(placeId);
+      void going.then(() => {
+        this.wanted.delete(placeId);
+        if (this.live.get(placeId)?.state === 'here' && !this.closing) void this.scan(placeId);
+      });
+    }
   }
 
   private async scanNow(placeId: number): Promise<void> {
