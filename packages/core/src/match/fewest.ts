@@ -1,5 +1,5 @@
 /** The fewest characters that bring an item into the first three answers, found over its own fragments (models.md 2). */
-import { queryWords, readTyped, type Finder, type FindItem, type Ranked, type Typed } from './finder.js';
+import { queryWords, readFolded, type Finder, type FindItem, type Ranked, type Typed } from './finder.js';
 
 export interface FewestCharacters {
   characters: number;
@@ -94,7 +94,7 @@ export class Fewest {
   /** 1 to 3; 0 where the item is not among the first three. */
   private placeOf(id: string, text: string): number {
     let known = this.known.get(text);
-    const typed = known?.typed ?? readTyped(text);
+    const typed = known?.typed ?? readFolded(text.split(' '), text);
     const rank = this.finder.rankOf(id, typed);
     if (rank === 0) return 0;
     if (!known || !this.tellsOf(rank, id, known)) {
@@ -125,10 +125,10 @@ function* fragmentsOf(item: FindItem): Generator<string> {
     .map((word) => word[0])
     .join('');
   for (let n = 1; n <= MOST_CHARACTERS; n++) {
-    const tries = new Set<string>();
-    if (n <= whole.length && whole[n - 1] !== ' ') tries.add(whole.slice(0, n));
-    for (const word of words) if (n <= word.length) tries.add(word.slice(0, n));
-    if (n > 1 && n <= initials.length) tries.add(initials.slice(0, n));
-    yield* tries;
+    const tries: string[] = [];
+    if (n <= whole.length && whole[n - 1] !== ' ') tries.push(whole.slice(0, n));
+    for (const word of words) if (n <= word.length) tries.push(word.slice(0, n));
+    if (n > 1 && n <= initials.length) tries.push(initials.slice(0, n));
+    for (let i = 0; i < tries.length; i++) if (tries.indexOf(tries[i]!) === i) yield tries[i]!;
   }
 }

@@ -9,13 +9,19 @@ import { fold, foldWithMap } from './fold.js';
 import { LetterSets } from './letterSets.js';
 import {
   bestRunQuality,
+  headsOf,
   INNER_RUN,
+  isLetter,
   matchWord,
   MOST_AT_START,
+  MOST_AT_WORD,
   MOST_FACTOR,
   mostFuzzy,
+  mostInOrder,
   orderQuality,
+  runQuality,
   SLIP_FROM,
+  slipWeight,
   slipQuality,
   wordStarts,
 } from './wordMatch.js';
@@ -49,8 +55,10 @@ interface Field {
   weight: number;
   folded: string;
   starts: readonly boolean[];
+  /** Where its words begin. */
+  headsAt: readonly number[];
   letters: number;
-  /** The first and the second letters of its words. */
+  /** The first and the second letters of its words; with JOINED where one begins right behind another. */
   heads: number;
   seconds: number;
 }
@@ -60,6 +68,8 @@ interface Entry {
   /** Its number in the sets of letters. */
   slot: number;
   letters: number;
+  /** Of all its fields. */
+  heads: number;
   /** What use makes of its quality. */
   factor: number;
   /** The name first, then by falling weight. */
@@ -69,17 +79,27 @@ interface Entry {
 /** A start of a word in a field that counts more than a run within a name's words. */
 interface Start {
   text: string;
+  /** Its first letters as a number, in the order of texts; quicker to compare. */
+  key: number;
   entry: Entry;
+  field: Field;
+  at: number;
+  /** No rank of it is above this, but for that of a whole text. */
+  most: number;
+}
+
+/** A bit no letter has. */
+const JOINED = 1 << 31;
+
+function letterBit(code: number): number {
+  if (code >= 97 && code <= 122) return 1 << (code - 97);
+  if (code >= 48 && code <= 57) return 1 << 26;
+  return code > 127 ? 1 << 27 : 0;
 }
 
 function letterSet(text: string): number {
   let set = 0;
-  for (let i = 0; i < text.length; i++) {
-    const code = text.charCodeAt(i);
-    if (code >= 97 && code <= 122) set |= 1 << (code - 97);
-    else if (code >= 48 && code <= 57) set |= 1 << 26;
-    else if (code > 127) set |= 1 << 27;
-  }
+  for (let i = 0; i < text.length; i++) set |= letterBit(text.charCodeAt(i));
   return set;
 }
 
@@ -90,16 +110,14 @@ function bitCount(x: number): number {
 }
 
 function fieldOf(weight: number, folded: string, starts: readonly boolean[]): Field {
-  let [heads, seconds] = [0, 0];
-  for (let i = 0; i < folded.length; i++) {
-    if (!starts[i]) continue;
-    heads |= letterSet(folded[i]!);
-    seconds |= letterSet(folded[i + 1] ?? '');
-  }
-  return { weight, folded, starts, letters: letterSet(folded), heads, seconds };
+  const headsAt = headsOf(starts);
+  const joined = headsAt.some((at) => at > 0 && isLetter(folded.charCodeAt(at - 1)));
+  const heads = letterSet(headsAt.map((at) => folded[at]!).join('')) | (joined ? JOINED : 0);
+  const seconds = letterSet(headsAt.map((at) => folded[at + 1] ?? '').join(''));
+  return { weight, folded, starts, headsAt, letters: letterSet(folded), heads, seconds };
 }
 
-function entryOf(item: FindItem, slot: number): Entry {
+function entryOf(item: FindItem): Entry {
   const fields: Field[] = [];
   const add = (weight: number, text: string | undefined) => {
     if (text === undefined || (text === '' && fields.length > 0)) return;
@@ -113,8 +131,9 @@ function entryOf(item: FindItem, slot: number): Entry {
   add(FIELD_WEIGHT.description, item.description);
   return {
     item,
-    slot,
+    slot: -1,
     letters: fields.reduce((set, f) => set | f.letters, 0),
+    heads: fields.reduce((set, f) => set | f.heads, 0),
     factor: usageFactor(item.weight ?? 0),
     fields,
   };
@@ -141,23 +160,42 @@ interface TypedWord {
   first: number;
   /** Its first two. */
   two: number;
+  /** Its letters behind the first, one by one. */
+  others: readonly number[];
 }
 
 export function readTyped(typed: string): Typed {
-  const words = queryWords(typed).map((text) => ({
+  return readFolded(queryWords(typed), fold(typed.trim()));
+}
+
+/** The same of what is folded and split already. */
+export function readFolded(words: readonly string[], whole: string): Typed {
+  return { words: words.map(readWord), whole };
+}
+
+function readWord(text: string): TypedWord {
+  const others: number[] = [];
+  for (let i = 1; i < text.length; i++) others.push(letterBit(text.charCodeAt(i)));
+  const first = letterBit(text.charCodeAt(0));
+  return {
     text,
-    letters: letterSet(text),
+    letters: others.reduce((set, one) => set | one, first),
     // a slip may bring one letter that the text has not
     slack: text.length >= SLIP_FROM ? 1 : 0,
     fuzzy: mostFuzzy(text.length),
-    first: letterSet(text[0]!),
-    two: letterSet(text.slice(0, 2)),
-  }));
-  return { words, whole: fold(typed.trim()) };
+    first,
+    two: first | (others[0] ?? 0),
+    others,
+  };
 }
 
-const mayAnswer = ({ words }: Typed, entry: Entry) =>
-  words.every(({ letters, slack }) => bitCount(letters & ~entry.letters) <= slack);
+function mayAnswer({ words }: Typed, entry: Entry): boolean {
+  for (let i = 0; i < words.length; i++) {
+    const missing = words[i]!.letters & ~entry.letters;
+    if (missing !== 0 && bitCount(missing) > words[i]!.slack) return false;
+  }
+  return true;
+}
 
 export function usageFactor(weight: number): number {
   return Math.min(MOST_FACTOR, 1 + 0.25 * Math.log2(1 + weight));
@@ -188,7 +226,7 @@ interface Found extends Ranked {
  */
 export class Finder {
   private readonly entries = new Map<string, Entry>();
-  /** By text once `inOrder`. */
+  /** By text. */
   private starts: Start[] = [];
   private readonly slots: (Entry | undefined)[] = [];
   private readonly free: number[] = [];
@@ -197,7 +235,8 @@ export class Finder {
   private met = new Uint32Array(0);
   private searches = 0;
   private readonly wholes = new Map<string, Set<Entry>>();
-  private inOrder = true;
+  /** Put in, but not yet in order. */
+  private coming: Entry[] = [];
 
   constructor(items: Iterable<FindItem> = []) {
     for (const item of items) this.put(item);
@@ -209,23 +248,27 @@ export class Finder {
 
   put(item: FindItem): void {
     this.delete(item.id);
-    const entry = entryOf(item, this.free.pop() ?? this.slots.length);
+    const entry = entryOf(item);
     this.entries.set(item.id, entry);
-    this.slots[entry.slot] = entry;
-    this.sets.put(entry.slot, entry.fields, entry.factor);
     for (const whole of wholesOf(entry)) {
       const same = this.wholes.get(whole);
       if (same) same.add(entry);
       else this.wholes.set(whole, new Set([entry]));
     }
-    const starts = startsOf(entry);
     // many at once are put in order once, when they are asked for
-    if (!this.inOrder || this.entries.size < 2 || this.starts.length === 0) {
-      this.starts.push(...starts);
-      this.inOrder = false;
+    if (this.coming.length > 0 || this.starts.length === 0) {
+      this.coming.push(entry);
       return;
     }
-    for (const start of starts) this.starts.splice(this.startAt(start.text), 0, start);
+    this.settle(entry);
+    for (const start of startsOf(entry)) this.starts.splice(this.startAt(start.text), 0, start);
+  }
+
+  /** Gives an entry its number in the sets of letters. */
+  private settle(entry: Entry): void {
+    entry.slot = this.free.pop() ?? this.slots.length;
+    this.slots[entry.slot] = entry;
+    this.sets.put(entry.slot, entry.fields, entry.factor);
   }
 
   delete(id: string): void {
@@ -290,7 +333,7 @@ export class Finder {
       return rank > enough && ++above === limit;
     };
     if (this.met.length < this.slots.length) this.met = new Uint32Array(this.slots.length * 2);
-    const { met } = this;
+    const { met, slots, sets } = this;
     const now = ++this.searches;
     const lookFirst = (entry: Entry): boolean => {
       if (met[entry.slot] === now) return false;
@@ -301,20 +344,51 @@ export class Finder {
     for (const text of [whole, ...words.map((w) => w.text)])
       for (const entry of this.wholes.get(text) ?? []) if (lookFirst(entry)) return some();
     const [from, to] = this.rarest(typed);
-    for (let i = from; i < to; i++) if (lookFirst(this.starts[i]!.entry)) return some();
+    const only = words.length === 1 ? words[0]!.text.length : Infinity;
+    for (let i = from; i < to; i++) {
+      const start = this.starts[i]!;
+      // of a single word the rank it has here is quickly told, and what it has elsewhere is looked at below
+      if (only <= START_LETTERS && (start.most < best.floor || rankHere(start, only) < best.floor)) continue;
+      if (lookFirst(start.entry)) return some();
+    }
+    const texts = words.map((w) => w.text);
     // what begins no word, and what is no run of letters, has this much at most; a little more, for the rounding
-    const most = (one: number) => ((words.length - 1) * MOST_AT_START + one) / words.length + 1e-9;
-    const may = this.sets.mayMatch(
-      words.map((w) => w.text),
-      best.floor / most(MOST_ELSEWHERE),
-      (letters) => best.floor / most(mostFuzzy(letters)),
-    );
-    for (let i = 0; i < may.length; i++)
-      for (let bits = may[i]!; bits !== 0; bits &= bits - 1) {
-        const entry = this.slots[i * 32 + 31 - Math.clz32(bits & -bits)];
-        if (!entry || entry.factor * most(MOST_ELSEWHERE) < best.floor || met[entry.slot] === now) continue;
-        if (look(entry)) return some();
-      }
+    const factorFor = (one: number) => best.floor / (((words.length - 1) * MOST_AT_START + one) / words.length + 1e-9);
+    /** Whether there are enough among those a set of letters leaves. */
+    const lookThrough = (may: Uint32Array, needed: number, mayLead?: (entry: Entry) => boolean): boolean => {
+      for (let i = 0; i < may.length; i++)
+        for (let bits = may[i]!; bits !== 0; bits &= bits - 1) {
+          const entry = slots[i * 32 + 31 - Math.clz32(bits & -bits)];
+          if (!entry || entry.factor < needed || met[entry.slot] === now || mayLead?.(entry) === false) continue;
+          met[entry.slot] = now;
+          if (look(entry)) return true;
+        }
+      return false;
+    };
+    if (words.length > 1) {
+      const needed = factorFor(MOST_ELSEWHERE);
+      return lookThrough(sets.matching(texts, needed), needed) ? some() : { answers: best.all(), isBest: true };
+    }
+    const word = words[0]!;
+    const n = word.text.length;
+    let needed = factorFor(MOST_ELSEWHERE);
+    if (lookThrough(sets.holding(texts, needed), needed)) return some();
+    needed = factorFor(word.fuzzy);
+    if (n > 1 && needed <= MOST_FACTOR) {
+      const inOrder = (entry: Entry) =>
+        mostOrdered(word, entry.heads) * entry.factor >= best.floor &&
+        orderedIn(word, entry) * entry.factor >= best.floor;
+      if (lookThrough(sets.inOrder(word.text, needed), needed, inOrder)) return some();
+    }
+    const slipped = (entry: Entry) => {
+      met[entry.slot] = now;
+      return slippedIn(word, entry, best.floor / entry.factor) * entry.factor >= best.floor;
+    };
+    for (const atStart of n < SLIP_FROM ? [] : [true, false]) {
+      needed = factorFor(slipWeight(atStart, true, true));
+      if (needed <= MOST_FACTOR && lookThrough(sets.slipped(word.text, needed, atStart), needed, slipped))
+        return some();
+    }
     return { answers: best.all(), isBest: true };
   }
 
@@ -323,20 +397,44 @@ export class Finder {
     let rarest: [number, number] = [0, this.starts.length];
     for (const { text } of words) {
       const begin = text.slice(0, START_LETTERS);
-      const span: [number, number] = [this.startAt(begin), this.startAt(`${begin}\uffff`)];
-      if (span[1] - span[0] < rarest[1] - rarest[0]) rarest = span;
+      const from = this.startAt(begin);
+      const to = this.startAfter(from, `${begin}\uffff`);
+      if (to - from < rarest[1] - rarest[0]) rarest = [from, to];
     }
     return rarest;
   }
 
-  private startAt(text: string): number {
-    return lowerBound(this.starts, (s) => s.text < text);
+  /** The first start that is not before. */
+  private startAt(text: string, low = 0, high = this.starts.length): number {
+    const { starts } = this;
+    const key = keyOf(text);
+    while (low < high) {
+      const middle = (low + high) >> 1;
+      if (isBefore(starts[middle]!, key, text)) low = middle + 1;
+      else high = middle;
+    }
+    return low;
+  }
+
+  /** The same from one on that is known to be before, or the one itself: few lie between, so the steps begin small. */
+  private startAfter(from: number, text: string): number {
+    const { starts } = this;
+    const key = keyOf(text);
+    let step = 1;
+    while (from + step < starts.length && isBefore(starts[from + step]!, key, text)) step *= 2;
+    return this.startAt(text, from, Math.min(from + step, starts.length));
   }
 
   private order(): void {
-    if (this.inOrder) return;
-    this.starts.sort((a, b) => compare(a.text, b.text));
-    this.inOrder = true;
+    if (this.coming.length === 0) return;
+    // what is used most is met first, so that those who want a few that lead find them soon
+    this.coming.sort((a, b) => b.factor - a.factor);
+    for (const entry of this.coming) {
+      this.settle(entry);
+      this.starts.push(...startsOf(entry));
+    }
+    this.starts.sort((a, b) => a.key - b.key || compare(a.text, b.text));
+    this.coming = [];
   }
 }
 
@@ -391,24 +489,38 @@ const GROUP_ORDER = { shortcut: 0, collection: 1, search: 2, original: 3 } as co
 const groupOrder = (item: FindItem) => GROUP_ORDER[item.group];
 const compare = (a: string, b: string) => (a < b ? -1 : a > b ? 1 : 0);
 
-/** The first place of an ordered list that is not before. */
-function lowerBound<T>(list: readonly T[], isBefore: (one: T) => boolean): number {
-  let [low, high] = [0, list.length];
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (isBefore(list[middle]!)) low = middle + 1;
-    else high = middle;
-  }
-  return low;
-}
-
 /** Fields of which a word's start counts more than a run elsewhere. */
 const counting = (entry: Entry) => entry.fields.filter((f) => f.weight > MOST_ELSEWHERE);
 
+/** The first four letters; all beyond ASCII are one. */
+function keyOf(text: string): number {
+  let key = 0;
+  for (let i = 0; i < 4; i++) key = key * 128 + (i < text.length ? Math.min(127, text.charCodeAt(i)) : 0);
+  return key;
+}
+
+function startOf(entry: Entry, field: Field, at: number): Start {
+  const text = field.folded.slice(at, at + START_LETTERS);
+  const most = (at === 0 ? MOST_AT_START : MOST_AT_WORD) * field.weight * entry.factor;
+  return { text, key: keyOf(text), entry, field, at, most };
+}
+
 function startsOf(entry: Entry): Start[] {
-  return counting(entry).flatMap(({ folded, starts }) =>
-    starts.flatMap((start, at) => (start || at === 0 ? [{ text: folded.slice(at, at + START_LETTERS), entry }] : [])),
-  );
+  return counting(entry).flatMap((field) => {
+    const { starts } = field;
+    return starts.flatMap((start, at) => (start || at === 0 ? [startOf(entry, field, at)] : []));
+  });
+}
+
+const isBefore = (start: Start, key: number, text: string) =>
+  start.key < key || (start.key === key && start.text < text);
+
+/** The rank that a start has for its first letters. */
+function rankHere({ entry, field, at }: Start, letters: number): number {
+  const { folded, starts } = field;
+  const end = at + letters;
+  const isWordEnd = end === folded.length || starts[end] === true || !isLetter(folded.charCodeAt(end));
+  return runQuality(at, letters, folded.length, starts[at]!, isWordEnd) * field.weight * entry.factor;
 }
 
 const wholesOf = (entry: Entry) => new Set(counting(entry).map((f) => f.folded));
@@ -432,16 +544,51 @@ function qualityOf({ words }: Typed, entry: Entry, least = 0): number {
 }
 
 /** The quality of a word in one field; 0 also where it would be less than `least`. The sets of letters spare most tries. */
-function inField({ text, letters, slack, fuzzy, first, two }: TypedWord, field: Field, least: number): number {
+function inField(word: TypedWord, field: Field, least: number): number {
+  const { text, letters, slack, fuzzy, first, two } = word;
   const missing = letters & ~field.letters;
   if (missing !== 0 && (slack === 0 || bitCount(missing) > slack)) return 0;
   const run = missing === 0 ? bestRunQuality(text, field.folded, field.starts) : 0;
   if (run > 0 || least > fuzzy) return run;
   // a slip leaves one of the first two letters where a word has one of its first two
   const slip =
-    slack > 0 && (two & (field.heads | field.seconds)) !== 0 ? slipQuality(text, field.folded, field.starts) : 0;
-  const order = missing === 0 && (first & field.heads) !== 0 ? orderQuality(text, field.folded, field.starts) : 0;
+    slack > 0 && (two & (field.heads | field.seconds)) !== 0 ? slipQuality(text, field.folded, field.headsAt) : 0;
+  const order =
+    missing === 0 && (first & field.heads) !== 0 && mostOrdered(word, field.heads) >= least
+      ? orderQuality(text, field.folded, field.starts)
+      : 0;
   return Math.max(slip, order);
+}
+
+/** The quality of the letters of a word in order, in any field. */
+function orderedIn({ text, letters, first }: TypedWord, { fields }: Entry): number {
+  let best = 0;
+  for (const { weight, folded, starts, letters: own, heads } of fields) {
+    if (weight <= best) break;
+    if ((letters & ~own) === 0 && (first & heads) !== 0)
+      best = Math.max(best, orderQuality(text, folded, starts) * weight);
+  }
+  return best;
+}
+
+/** The quality of a word with one slip, in any field; 0 also where it would be less than `least`. */
+function slippedIn({ text, two }: TypedWord, { fields }: Entry, least: number): number {
+  let best = 0;
+  for (const { weight, folded, headsAt, heads, seconds } of fields) {
+    if (weight <= best) break;
+    if ((two & (heads | seconds)) === 0) continue;
+    // further on it counts less, so that only the start may be of use
+    const at = slipWeight(false, true, true) * weight < least - 1e-9 ? headsAt.slice(0, 1) : headsAt;
+    best = Math.max(best, slipQuality(text, folded, at) * weight);
+  }
+  return best;
+}
+
+/** What letters in order can have at most, by the letters that begin words. */
+function mostOrdered({ text, others }: TypedWord, heads: number): number {
+  let begin = 0;
+  for (let i = 0; i < others.length; i++) if ((others[i]! & heads) !== 0) begin++;
+  return mostInOrder(text.length, begin, (heads & JOINED) !== 0);
 }
 
 /** What of a name the words of a query match: half-open ranges of code units. */

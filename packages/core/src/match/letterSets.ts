@@ -3,12 +3,13 @@
  * one bit a thing: signatures kept by bit (Faloutsos and Christodoulakis 1984, bit-sliced; from memory). They tell, with
  * few operations for each 32 things, which may match a word at all; whether they do is for who asks.
  */
-import { MOST_FACTOR, SLIP_FROM } from './wordMatch.js';
+import { SLIP_FROM } from './wordMatch.js';
 
 const FIRST_SLOTS = 256;
 const CLASSES = 38;
 /** Things are told apart by so many steps of what use makes of them, from 1 to the most. */
 const STEPS = 16;
+const ALL = 0xffffffff;
 const factorOf = (step: number) => 1 + (step + 1) / STEPS;
 
 /** a–z, digits, anything beyond ASCII, anything else. */
@@ -23,9 +24,16 @@ export class LetterSets {
   private readonly letters: (Uint32Array | undefined)[] = new Array<undefined>(CLASSES);
   private readonly heads: (Uint32Array | undefined)[] = new Array<undefined>(CLASSES);
   private readonly seconds: (Uint32Array | undefined)[] = new Array<undefined>(CLASSES);
+  /** Of the first word of a text only: its first and its second letter. */
+  private readonly begins: (Uint32Array | undefined)[] = new Array<undefined>(CLASSES);
+  private readonly nexts: (Uint32Array | undefined)[] = new Array<undefined>(CLASSES);
+  /** The first two letters of words, as pairs. */
+  private readonly headPairs: (Uint32Array | undefined)[] = new Array<undefined>(CLASSES * CLASSES);
   private readonly pairs: (Uint32Array | undefined)[] = new Array<undefined>(CLASSES * CLASSES);
   /** Those with at least the factor of a step. */
   private readonly factors: (Uint32Array | undefined)[] = new Array<undefined>(STEPS);
+  /** Of each step the words before this one hold all its members; what is used most has the first slots, as a rule. */
+  private readonly ends = new Array<number>(STEPS).fill(0);
   private found = new Uint32Array(FIRST_SLOTS >> 5);
   private one = new Uint32Array(FIRST_SLOTS >> 5);
   private piece = new Uint32Array(FIRST_SLOTS >> 5);
@@ -34,82 +42,115 @@ export class LetterSets {
   /** A slot is a number from 0 on; the smaller, the less there is to look through. */
   put(slot: number, texts: readonly { folded: string; starts: readonly boolean[] }[], factor: number): void {
     while (slot >> 5 >= this.words) this.grow();
-    for (let step = 0; step < STEPS && factor >= factorOf(step); step++) this.add(this.factors, step, slot);
+    for (let step = 0; step < STEPS && factor >= factorOf(step); step++) {
+      this.add(this.factors, step, slot);
+      this.ends[step] = Math.max(this.ends[step]!, (slot >> 5) + 1);
+    }
     for (const { folded, starts } of texts)
       for (let i = 0; i < folded.length; i++) {
         const own = classOf(folded.charCodeAt(i));
         this.add(this.letters, own, slot);
+        if (i === 0) this.add(this.begins, own, slot);
         if (starts[i]) this.add(this.heads, own, slot);
         if (i + 1 === folded.length) continue;
         const next = classOf(folded.charCodeAt(i + 1));
-        if (starts[i]) this.add(this.seconds, next, slot);
+        if (i === 0) this.add(this.nexts, next, slot);
+        if (starts[i]) {
+          this.add(this.seconds, next, slot);
+          this.add(this.headPairs, own * CLASSES + next, slot);
+        }
         this.add(this.pairs, own * CLASSES + next, slot);
       }
   }
 
   delete(slot: number): void {
-    for (const sets of [this.letters, this.heads, this.seconds, this.pairs, this.factors])
-      for (const set of sets) if (set) set[slot >> 5]! &= ~(1 << (slot & 31));
+    for (const sets of this.sets) for (const set of sets) if (set) set[slot >> 5]! &= ~(1 << (slot & 31));
   }
 
-  /**
-   * The slots that may match all words, as bits; valid until the next call. Only those count that are used enough: with
-   * a factor of at least `forRuns`, and where letters of a word are only in order or one has slipped, of what `forFuzzy`
-   * says for a word of so many letters.
-   */
-  mayMatch(words: readonly string[], forRuns: number, forFuzzy: (letters: number) => number): Uint32Array {
-    const { found } = this;
-    const used = this.usedAtLeast(forRuns);
-    if (used) found.set(used);
-    else found.fill(0xffffffff);
-    for (const word of words) and(found, this.mayMatchOne(word, forFuzzy(word.length)));
+  /** The slots that may hold all words as runs of letters, and are used so much; as bits, valid until the next call. */
+  holding(words: readonly string[], factor: number): Uint32Array {
+    const found = this.used(factor);
+    for (const word of words) this.andRun(found, word);
     return found;
   }
 
-  /** All where even the least used are. */
-  private usedAtLeast(factor: number): Uint32Array | undefined {
-    const step = Math.floor((factor - 1) * STEPS) - 1;
-    return step < 0 ? undefined : (this.factors[Math.min(step, STEPS - 1)] ?? this.none);
+  /** Those that may have the letters of a word in order from the start of a word on; likewise. */
+  inOrder(word: string, factor: number): Uint32Array {
+    const found = this.used(factor);
+    this.andInOrder(found, word);
+    return found;
   }
 
-  private mayMatchOne(word: string, forFuzzy: number): Uint32Array {
-    const out = this.one;
-    const n = word.length;
-    if (n === 1) {
-      out.set(this.letters[classOf(word.charCodeAt(0))] ?? this.none);
-      return out;
+  /** Those that may have a word of four letters and more with one slip, anywhere or where the text begins; likewise. */
+  slipped(word: string, factor: number, atStart: boolean): Uint32Array {
+    const found = this.used(factor);
+    const one = this.one.subarray(0, found.length).fill(0);
+    this.orSlipped(one, word, atStart);
+    and(found, one);
+    return found;
+  }
+
+  /** Those that may match all words in any way; likewise. */
+  matching(words: readonly string[], factor: number): Uint32Array {
+    const found = this.used(factor);
+    const one = this.one.subarray(0, found.length);
+    const piece = this.piece.subarray(0, found.length);
+    for (const word of words) {
+      this.andRun(one.fill(ALL), word);
+      if (word.length > 1) {
+        this.andInOrder(piece.fill(ALL), word);
+        or(one, piece);
+      }
+      if (word.length >= SLIP_FROM) this.orSlipped(one, word, false);
+      and(found, one);
     }
-    this.allPairs(word, 0, n, out);
-    if (forFuzzy > MOST_FACTOR) return out;
-    const { piece } = this;
-    const used = this.usedAtLeast(forFuzzy);
-    const orUsed = () => {
-      if (used) and(piece, used);
-      or(out, piece);
-    };
-    piece.set(this.heads[classOf(word.charCodeAt(0))] ?? this.none);
-    for (let k = 1; k < n; k++) and(piece, this.letters[classOf(word.charCodeAt(k))]);
-    orUsed();
-    if (n < SLIP_FROM) return out;
-    // one slip leaves the first or the second half as it is, or changes the letters between them for each other
-    const [first, second] = [classOf(word.charCodeAt(0)), classOf(word.charCodeAt(1))];
-    const half = n >> 1;
-    this.allPairs(word, 0, half, piece);
-    and(piece, this.heads[first]);
-    orUsed();
-    this.allPairs(word, half, n, piece);
-    this.andAny(piece, [this.heads[first], this.heads[second], this.seconds[first], this.seconds[second]]);
-    orUsed();
-    piece.set(this.pairs[classOf(word.charCodeAt(half)) * CLASSES + classOf(word.charCodeAt(half - 1))] ?? this.none);
-    and(piece, this.heads[first]);
-    orUsed();
+    return found;
+  }
+
+  /** All that have at least this factor, up to a step less. */
+  private used(factor: number): Uint32Array {
+    const step = Math.min(Math.floor((factor - 1) * STEPS) - 1, STEPS - 1);
+    if (step < 0) return this.found.fill(ALL);
+    const out = this.found.subarray(0, this.ends[step]);
+    const set = this.factors[step];
+    for (let i = 0; i < out.length; i++) out[i] = set![i]!;
     return out;
   }
 
-  /** Slots with every pair of neighbours in a piece of a word. */
-  private allPairs(word: string, from: number, to: number, out: Uint32Array): void {
+  private andRun(out: Uint32Array, word: string): void {
+    if (word.length === 1) and(out, this.letters[classOf(word.charCodeAt(0))]);
+    else this.andPairs(out, word, 0, word.length);
+  }
+
+  private andInOrder(out: Uint32Array, word: string): void {
+    and(out, this.heads[classOf(word.charCodeAt(0))]);
+    for (let k = 1; k < word.length; k++) and(out, this.letters[classOf(word.charCodeAt(k))]);
+  }
+
+  /** One slip leaves the first or the second half as it is, or changes the letters between them for each other. */
+  private orSlipped(out: Uint32Array, word: string, atStart: boolean): void {
+    const piece = this.piece.subarray(0, out.length);
+    const [heads, seconds] = atStart ? [this.begins, this.nexts] : [this.heads, this.seconds];
+    const first = classOf(word.charCodeAt(0));
+    const second = classOf(word.charCodeAt(1));
+    const half = word.length >> 1;
+    copy(piece, this.headPairs[first * CLASSES + second]);
+    if (atStart) and(piece, heads[first]);
+    this.andPairs(piece, word, 0, half);
+    or(out, piece);
+    const none = this.none;
+    const [a, b, c, d] = [heads[first] ?? none, heads[second] ?? none, seconds[first] ?? none, seconds[second] ?? none];
+    for (let i = 0; i < piece.length; i++) piece[i] = a[i]! | b[i]! | c[i]! | d[i]!;
+    this.andPairs(piece, word, half, word.length);
+    or(out, piece);
+    copy(piece, this.pairs[classOf(word.charCodeAt(half)) * CLASSES + classOf(word.charCodeAt(half - 1))]);
+    and(piece, heads[first]);
+    or(out, piece);
+  }
+
+  /** Leaves those with every pair of neighbours in a piece of a word. */
+  private andPairs(out: Uint32Array, word: string, from: number, to: number): void {
     let own = classOf(word.charCodeAt(from));
-    out.fill(0xffffffff);
     for (let i = from + 1; i < to; i++) {
       const next = classOf(word.charCodeAt(i));
       and(out, this.pairs[own * CLASSES + next]);
@@ -117,9 +158,9 @@ export class LetterSets {
     }
   }
 
-  private andAny(out: Uint32Array, sets: (Uint32Array | undefined)[]): void {
-    const [a, b, c, d] = sets.map((set) => set ?? this.none) as [Uint32Array, Uint32Array, Uint32Array, Uint32Array];
-    for (let i = 0; i < out.length; i++) out[i]! &= a[i]! | b[i]! | c[i]! | d[i]!;
+  private get sets(): (Uint32Array | undefined)[][] {
+    const { letters, heads, seconds, begins, nexts, headPairs, pairs, factors } = this;
+    return [letters, heads, seconds, begins, nexts, headPairs, pairs, factors];
   }
 
   private add(sets: (Uint32Array | undefined)[], at: number, slot: number): void {
@@ -134,8 +175,7 @@ export class LetterSets {
       out.set(set);
       return out;
     };
-    for (const sets of [this.letters, this.heads, this.seconds, this.pairs, this.factors])
-      sets.forEach((set, i) => set && (sets[i] = larger(set)));
+    for (const sets of this.sets) sets.forEach((set, i) => set && (sets[i] = larger(set)));
     this.found = new Uint32Array(this.words);
     this.piece = new Uint32Array(this.words);
     this.one = new Uint32Array(this.words);
@@ -150,4 +190,9 @@ function and(a: Uint32Array, b: Uint32Array | undefined): void {
 
 function or(a: Uint32Array, b: Uint32Array): void {
   for (let i = 0; i < a.length; i++) a[i]! |= b[i]!;
+}
+
+function copy(a: Uint32Array, b: Uint32Array | undefined): void {
+  if (!b) a.fill(0);
+  else for (let i = 0; i < a.length; i++) a[i] = b[i]!;
 }

@@ -44,8 +44,15 @@ export function wordStarts(folded: string, original: string): boolean[] {
   return starts;
 }
 
+/** The positions of the starts of words. */
+export function headsOf(starts: readonly boolean[]): number[] {
+  return starts.flatMap((start, at) => (start ? [at] : []));
+}
+
 /** What begins a text and is not the whole of it has this much at most, by the function below. */
 export const MOST_AT_START = 0.97;
+/** And what begins a word further on, this much. */
+export const MOST_AT_WORD = 0.86;
 
 /** The quality of a run of `length` letters at `at` in a text; `wholeEnd` says that a word ends with it. */
 export function runQuality(at: number, length: number, textLength: number, start: boolean, wholeEnd: boolean): number {
@@ -80,13 +87,6 @@ export function bestRunQuality(word: string, text: string, starts: readonly bool
   return runFound;
 }
 
-/** Whether the letters of `word` occur in `text` in order. The cheap test before the alignment. */
-export function isSubsequence(word: string, text: string): boolean {
-  let i = 0;
-  for (let k = 0; i < word.length && k < text.length; k++) if (word.charCodeAt(i) === text.charCodeAt(k)) i++;
-  return i === word.length;
-}
-
 /** What a letter right behind the one before it counts more. */
 export const RUN_BONUS = 0.7;
 
@@ -98,13 +98,20 @@ export function orderWeight(score: number, n: number, span: number, length: numb
 }
 
 /**
- * What letters in order or one slip can have at most, of a word of `n` letters: in order they have a gap, since without one
- * they would be a run; a slip counts most at the start of the text, up to a word's end.
+ * What `n` letters in order can have at most in a text where so many of them after the first may begin a word. They have
+ * a gap, since without one they would be a run; and what begins a word stands in no run with the letter before, but where
+ * words are `joined`: at a hump, or where letters meet digits.
  */
-export function mostFuzzy(n: number): number {
+export function mostInOrder(n: number, heads: number, joined: boolean): number {
   if (n < 2) return 0;
-  const share = (2 * n + RUN_BONUS * (n - 2)) / ((2 + RUN_BONUS) * n - RUN_BONUS);
-  return Math.max(0.2 + 0.4 * share * share, n < SLIP_FROM ? 0 : slipWeight(true, true, true));
+  const score = n + 1 + heads + RUN_BONUS * (joined || heads === 0 ? n - 2 : n - 1 - heads);
+  const share = score / ((2 + RUN_BONUS) * n - RUN_BONUS);
+  return 0.2 + 0.4 * share * share;
+}
+
+/** What letters in order or one slip can have at most, of a word of `n` letters; a slip at the start, up to a word's end. */
+export function mostFuzzy(n: number): number {
+  return Math.max(mostInOrder(n, n - 1, true), n < SLIP_FROM ? 0 : slipWeight(true, true, true));
 }
 
 /** The quality of a word with one slip: at the start of the text, up to a word's end, with its first letter right. */
@@ -113,72 +120,58 @@ export function slipWeight(first: boolean, wholeEnd: boolean, sameFirst: boolean
 }
 
 const LONGEST = 200;
-const NONE = -1e9;
-/** Of the letter before and this one: the best score with it at a position, and where the first letter of that lies. */
-let before = new Float64Array(LONGEST);
-let here = new Float64Array(LONGEST);
-let firstBefore = new Int16Array(LONGEST);
-let firstHere = new Int16Array(LONGEST);
+/** An alignment so far: where its last letter lies, what it counts, and where its first letter lies; by position. */
+class Ends {
+  count = 0;
+  readonly at = new Int16Array(LONGEST);
+  readonly score = new Float64Array(LONGEST);
+  readonly first = new Int16Array(LONGEST);
+
+  add(at: number, score: number, first: number): void {
+    this.at[this.count] = at;
+    this.score[this.count] = score;
+    this.first[this.count++] = first;
+  }
+}
+/** The best ends with the letter before, and with this one. */
+const ends: [Ends, Ends] = [new Ends(), new Ends()];
+/** Where the last letter of the best alignment lies, after `orderQuality`. */
+let orderEnd = -1;
 
 /**
  * Subsequence alignment: maximises the sum of 1 a letter + 1 at a start of word + RUN_BONUS in a run, and gives the
  * quality of it; 0 where there is none. Nothing is allocated, since most texts that are tried do not lead. `back` takes,
- * row by row, the position of the letter before, for those that want to mark them. O(|word|·|text|).
+ * row by row, the position of the letter before, for those that want to mark them. O(|text| + Σ occurrences of letters).
  */
 export function orderQuality(word: string, text: string, starts: readonly boolean[], back?: Int16Array): number {
   const n = word.length;
   const m = text.length;
-  if (n < 2 || n > m || m > LONGEST || !isSubsequence(word, text)) return 0;
-  let [old, now, oldFirst, nowFirst] = [before, here, firstBefore, firstHere];
-  for (let i = 0; i < n; i++) {
-    const letter = word.charCodeAt(i);
-    let bestBefore = NONE;
-    let bestAt = -1;
-    now.fill(NONE, 0, m);
-    for (let k = i; k < m; k++) {
-      if (i > 0 && k > 0 && old[k - 1]! > bestBefore) {
-        bestBefore = old[k - 1]!;
-        bestAt = k - 1;
-      }
-      if (text.charCodeAt(k) !== letter) continue;
+  if (n < 2 || n > m || m > LONGEST) return 0;
+  let [old, now] = ends;
+  now.count = 0;
+  // people begin with the beginning of a word; letters from its middle on are chance, not meaning
+  for (let k = text.indexOf(word[0]!); k >= 0; k = text.indexOf(word[0]!, k + 1)) if (starts[k]) now.add(k, 2, k);
+  for (let i = 1; i < n && now.count > 0; i++) {
+    [old, now] = [now, old];
+    now.count = 0;
+    let next = 0;
+    /** Of the ends before a position the best, the first of equals. */
+    let best = -1;
+    for (let k = text.indexOf(word[i]!, old.at[0]! + 1); k >= 0; k = text.indexOf(word[i]!, k + 1)) {
+      for (; next < old.count && old.at[next]! < k; next++)
+        if (best < 0 || old.score[next]! > old.score[best]!) best = next;
+      const isRun = old.at[next - 1] === k - 1 && old.score[next - 1]! + RUN_BONUS >= old.score[best]!;
+      const from = isRun ? next - 1 : best;
       const own = 1 + (starts[k] ? 1 : 0);
-      if (i === 0) {
-        // people begin with the beginning of a word; letters from its middle on are chance, not meaning
-        if (starts[k]) {
-          now[k] = own;
-          nowFirst[k] = k;
-        }
-        continue;
-      }
-      const run = k > 0 ? old[k - 1]! + RUN_BONUS : NONE;
-      let from = -1;
-      if (run >= bestBefore && run > NONE / 2) {
-        now[k] = own + run;
-        from = k - 1;
-      } else if (bestBefore > NONE / 2) {
-        now[k] = own + bestBefore;
-        from = bestAt;
-      }
-      if (from >= 0) nowFirst[k] = oldFirst[from]!;
-      if (back) back[i * m + k] = from;
+      now.add(k, own + (old.score[from]! + (isRun ? RUN_BONUS : 0)), old.first[from]!);
+      if (back) back[i * m + k] = old.at[from]!;
     }
-    [old, now, oldFirst, nowFirst] = [now, old, nowFirst, oldFirst];
   }
-  [before, here, firstBefore, firstHere] = [old, now, oldFirst, nowFirst];
-  const at = bestEnd(m);
-  return at < 0 ? 0 : orderWeight(old[at]!, n, at - oldFirst[at]! + 1, m);
-}
-
-/** Where the last letter of the best alignment lies, after `orderQuality`; -1 where there is none. */
-function bestEnd(length: number): number {
-  let at = -1;
-  let score = NONE;
-  for (let k = 0; k < length; k++)
-    if (before[k]! > score) {
-      score = before[k]!;
-      at = k;
-    }
-  return at;
+  if (now.count === 0) return 0;
+  let end = 0;
+  for (let e = 1; e < now.count; e++) if (now.score[e]! > now.score[end]!) end = e;
+  orderEnd = now.at[end]!;
+  return orderWeight(now.score[end]!, n, orderEnd - now.first[end]! + 1, m);
 }
 
 function subsequenceMatch(word: string, text: string, starts: readonly boolean[]): WordMatch | undefined {
@@ -187,7 +180,7 @@ function subsequenceMatch(word: string, text: string, starts: readonly boolean[]
   const quality = orderQuality(word, text, starts, back);
   if (quality === 0) return undefined;
   const positions: number[] = [];
-  for (let i = n - 1, at = bestEnd(m); i >= 0; i--) {
+  for (let i = n - 1, at = orderEnd; i >= 0; i--) {
     positions.unshift(at);
     at = back[i * m + at]!;
   }
@@ -238,16 +231,21 @@ const LETTERS_MORE = [0, 1, -1];
 /** Where the best slip lies, after `slipQuality`. */
 let slipAt = 0;
 let slipEnd = 0;
-/** One slip against the start of any word of the text. The first letter may be wrong only where the rest agrees. */
-export function slipQuality(word: string, text: string, starts: readonly boolean[]): number {
+/**
+ * One slip against the start of any word of the text, of which `heads` are the positions. The first letter may be wrong
+ * only where the rest agrees.
+ */
+export function slipQuality(word: string, text: string, heads: readonly number[]): number {
   const n = word.length;
   let best = 0;
   if (n < SLIP_FROM) return best;
-  const [first, second] = [word.charCodeAt(0), word.charCodeAt(1)];
-  for (let at = 0; at < text.length; at++) {
-    if (!starts[at]) continue;
+  const first = word.charCodeAt(0);
+  const second = word.charCodeAt(1);
+  for (let i = 0; i < heads.length; i++) {
+    const at = heads[i]!;
     // one slip touches one of the first two letters at most, or changes them for each other
-    const [own, next] = [text.charCodeAt(at), text.charCodeAt(at + 1)];
+    const own = text.charCodeAt(at);
+    const next = text.charCodeAt(at + 1);
     if (first !== own && first !== next && second !== next && second !== own) continue;
     for (const more of LETTERS_MORE) {
       const length = n + more;
@@ -273,7 +271,7 @@ export function matchWord(word: string, text: string, starts: readonly boolean[]
 
 /** The best match that is no run of letters: letters in order, or one slip. */
 export function fuzzyMatch(word: string, text: string, starts: readonly boolean[]): WordMatch | undefined {
-  const slip = slipQuality(word, text, starts);
+  const slip = slipQuality(word, text, headsOf(starts));
   const sub = subsequenceMatch(word, text, starts);
   return slip > 0 && slip >= (sub?.quality ?? 0) ? { quality: slip, ranges: [[slipAt, slipEnd]] } : sub;
 }
