@@ -1,4 +1,5 @@
 /** Reach and plan: what is likely next, how far things are, and bringing them closer. */
+import { readFile } from 'node:fs/promises';
 import { AxeBuilder } from '@axe-core/playwright';
 import { expect, type Page, test } from '@playwright/test';
 import { App } from './app';
@@ -69,6 +70,19 @@ test('what is put off or refused is not asked again', async () => {
   await page.reload();
   await expect(suggestion('Pin “Sightings board”')).toBeVisible();
   await expect(suggestion('Add a shortcut to')).toBeHidden();
+});
+
+test('each chart is a table as well, and a file', async () => {
+  const saved = page.getByRole('region', { name: 'Time saved by week' });
+  await expect(saved.locator('canvas')).toBeVisible();
+  await saved.getByRole('button', { name: 'Table' }).click();
+  await expect(saved.locator('canvas')).toBeHidden();
+  await expect(saved.getByRole('row')).toHaveCount(13);
+  const download = page.waitForEvent('download');
+  await saved.getByRole('button', { name: 'CSV' }).click();
+  const text = await readFile((await (await download).path())!, 'utf8');
+  expect(text.split(/\r?\n/)[0]).toBe('Week from,Seconds saved');
+  expect(text.trim().split(/\r?\n/)).toHaveLength(13);
 });
 
 test('the plan has no fault that axe knows, light and dark', async () => {

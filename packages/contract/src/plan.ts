@@ -35,3 +35,19 @@ export interface PlanView {
   suggestions: SuggestionView[];
   forecasts: ForecastView[];
 }
+
+/** What the charts of the plan show. */
+export interface PlanChartsView {
+  /** Oldest first; each ends seven days after it starts. */
+  weeks: {
+    start: string;
+    /** Openings at night, in the morning, the afternoon and the evening. */
+    parts: number[];
+    /** Seconds saved against walking, by the way each was opened. */
+    saved: number;
+  }[];
+  /** Menus there are: how many they hold, and the seconds one choice takes as they are used. */
+  menus: { name: string; length: number; seconds: number }[];
+  /** The same by length alone: for what was never used, and for what is used daily. */
+  curve: { length: number; unused: number; daily: number }[];
+}

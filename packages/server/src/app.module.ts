@@ -56,6 +56,7 @@ import { LikelyService } from './reach/likely.service.js';
 import { ReachController } from './reach/reach.controller.js';
 import { PlanController } from './plan/plan.controller.js';
 import { PlanService } from './plan/plan.service.js';
+import { PlanChartsService } from './plan/planCharts.service.js';
 import { ReachService } from './reach/reach.service.js';
 import { SeedService } from './seed/seed.service.js';
 import { SearchesController } from './searches/searches.controller.js';
@@ -140,6 +141,7 @@ export class AppModule {
         PlaceSearchService,
         PlacesService,
         PlanService,
+        PlanChartsService,
         ProgramsService,
         QuickFiltersService,
         ReachService,

@@ -1,6 +1,14 @@
 /** The plan on a real catalogue: what is likely next, what is suggested, applied, taken back, put off and refused. */
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
-import type { CollectionView, LikelyView, LocatedView, MembersView, PlanView, ShortcutDetail } from '@rellin/contract';
+import type {
+  CollectionView,
+  LikelyView,
+  LocatedView,
+  MembersView,
+  PlanChartsView,
+  PlanView,
+  ShortcutDetail,
+} from '@rellin/contract';
 import { Rellin, until } from './testing/harness.js';
 
 let rellin: Rellin;
@@ -79,6 +87,27 @@ describe('the plan', () => {
     expect(now).toBeGreaterThan(planned);
     expect(planned).toBeGreaterThanOrEqual(bound - 1e-9);
     for (const s of suggestions) if (s.before !== null) expect(s.before).toBeGreaterThan(s.after!);
+  });
+  it('shows what was opened and saved by week, and how long a choice takes in the menus there are', async () => {
+    const collection = await rellin.post<CollectionView>('/collections', { name: 'Desk' });
+    const ids = ['log', 'tides'].map((name) => made.get(name)!.id);
+    await rellin.post(`/collections/${collection.id}/members`, { shortcutIds: ids });
+    const charts = await until(
+      () => rellin.get<PlanChartsView>('/plan/charts'),
+      (c) => c.menus.some((m) => m.length === 2),
+    );
+    const opened = charts.weeks.map((w) => w.parts.reduce((a, b) => a + b, 0));
+    // nine and one a week for eight weeks, six walks in the last two
+    expect(opened.slice(5, 11)).toEqual([10, 10, 10, 10, 10, 12]);
+    const { best, walk } = made.get('log')!.reach;
+    expect(charts.weeks[5]!.saved).toBeGreaterThan(5 * (walk!.seconds - best!.seconds));
+    // what was walked to saved nothing
+    expect(charts.weeks[10]!.saved).toBeCloseTo(charts.weeks[5]!.saved, 1);
+    expect(charts.menus).toMatchObject([{ name: 'Desk', length: 2 }]);
+    const [one, ...longer] = charts.curve;
+    expect(one!.daily).toBe(one!.unused);
+    for (const c of longer) expect(c.daily).toBeLessThan(c.unused);
+    await rellin.call('DELETE', `/collections/${collection.id}`);
   });
   it('is applied as one act that moves the ruler, and taken back by one undo', async () => {
     const { suggestions } = await plan();

@@ -30,9 +30,14 @@ function reaching(n: number, c: ReachConstants): number {
   return pointing((Math.min(n, 20) * 34) / 2, 34, c) + 2 * c.B;
 }
 
+/** Seconds to choose among so many, one of which was used so much. */
+export function menuSeconds(n: number, uses: number, c: ReachConstants): number {
+  return choosing(n, uses, c) + reaching(n, c);
+}
+
 /** Expected seconds of one choice in a flat menu. */
 export function flatSeconds(items: readonly MenuItem[], c: ReachConstants): number {
-  return expected(items, (item) => choosing(items.length, item.uses, c) + reaching(items.length, c));
+  return expected(items, (item) => menuSeconds(items.length, item.uses, c));
 }
 
 /** The same where some stand in groups. The use of a group is that of all in it. */
@@ -43,12 +48,11 @@ export function groupedSeconds(
 ): number {
   const top = groups.length + rest.length;
   const seconds = new Map<MenuItem, number>();
-  for (const item of rest) seconds.set(item, choosing(top, item.uses, c) + reaching(top, c));
+  for (const item of rest) seconds.set(item, menuSeconds(top, item.uses, c));
   for (const group of groups) {
     const uses = group.reduce((sum, item) => sum + item.uses, 0);
-    const first = choosing(top, uses, c) + reaching(top, c);
-    for (const item of group)
-      seconds.set(item, first + choosing(group.length, item.uses, c) + reaching(group.length, c));
+    const first = menuSeconds(top, uses, c);
+    for (const item of group) seconds.set(item, first + menuSeconds(group.length, item.uses, c));
   }
   return expected([...seconds.keys()], (item) => seconds.get(item)!);
 }

@@ -23,3 +23,4 @@ export {
   type Mixture,
   type Opened,
 } from './likely.js';
+export { PARTS_OF_DAY, weeksOfUse, type OpeningSaved, type WeekOfUse } from './weeks.js';

@@ -1,6 +1,16 @@
 import fc from 'fast-check';
 import { describe, expect, it } from '@jest/globals';
-import { NO_WEIGHT, openingsPerWeek, weeklyCounts, weightAt, WEEK, withOpening, withoutOpening } from './index.js';
+import { SYSTEM_ZONE } from '../query/index.js';
+import {
+  NO_WEIGHT,
+  openingsPerWeek,
+  weeklyCounts,
+  weeksOfUse,
+  weightAt,
+  WEEK,
+  withOpening,
+  withoutOpening,
+} from './index.js';
 
 const DAY = 86_400_000;
 const from = (times: readonly number[], h = 14) => times.reduce((w, t) => withOpening(w, t, h), NO_WEIGHT);
@@ -66,5 +76,45 @@ describe('weekly counts', () => {
     expect(weeklyCounts([now - 1, now - WEEK + 1, now - WEEK - 1, now - 12 * WEEK, now + 1], now, 3)).toEqual([
       0, 1, 2,
     ]);
+  });
+});
+
+describe('weeks of use', () => {
+  const now = new Date(2026, 10, 26, 12).getTime();
+  it('puts each opening into its week and part of the day, and adds up what was saved', () => {
+    const at = (day: number, hour: number) => new Date(2026, 10, day, hour).getTime();
+    const weeks = weeksOfUse(
+      [
+        { at: at(26, 3), saved: 1 },
+        { at: at(26, 8), saved: 2 },
+        { at: at(20, 19), saved: 4 },
+        { at: at(18, 13), saved: 8 },
+        { at: at(1, 1), saved: 16 },
+        { at: now + 1, saved: 32 },
+      ],
+      now,
+      2,
+      SYSTEM_ZONE,
+    );
+    expect(weeks).toEqual([
+      { start: now - 2 * WEEK, parts: [0, 0, 1, 0], saved: 8 },
+      { start: now - WEEK, parts: [1, 1, 0, 1], saved: 7 },
+    ]);
+  });
+  it('counts the same as the weekly counts', () => {
+    fc.assert(
+      fc.property(fc.array(fc.integer({ min: now - 14 * WEEK, max: now }), { maxLength: 60 }), (times) => {
+        const weeks = weeksOfUse(
+          times.map((at) => ({ at, saved: 1 })),
+          now,
+          12,
+          SYSTEM_ZONE,
+        );
+        const counts = weeklyCounts(times, now, 12);
+        expect(weeks.map((w) => w.parts.reduce((a, b) => a + b, 0))).toEqual(counts);
+        expect(weeks.map((w) => w.saved)).toEqual(counts);
+      }),
+      { seed: 27, numRuns: 100 },
+    );
   });
 });

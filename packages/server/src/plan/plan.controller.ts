@@ -2,6 +2,7 @@ import { Body, Controller, Get, HttpCode, Post } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import { ArrayMaxSize, ArrayNotEmpty, IsArray, IsIn, IsString, MaxLength } from 'class-validator';
 import { PlanService } from './plan.service.js';
+import { PlanChartsService } from './planCharts.service.js';
 
 export class ApplyBody {
   @IsArray()
@@ -20,11 +21,19 @@ export class AnswerBody {
 @ApiTags('plan')
 @Controller('plan')
 export class PlanController {
-  constructor(private readonly plan: PlanService) {}
+  constructor(
+    private readonly plan: PlanService,
+    private readonly planCharts: PlanChartsService,
+  ) {}
 
   @Get()
   view() {
     return this.plan.view();
+  }
+
+  @Get('charts')
+  charts() {
+    return this.planCharts.view();
   }
 
   @Post('apply')

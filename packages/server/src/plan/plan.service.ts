@@ -14,7 +14,7 @@ import {
 } from '@rellin/core/plan';
 import { bestRoute, byFindLine, byOwnKey, comingBy, labelWidth, totalSeconds, withComing } from '@rellin/core/reach';
 import { NO_WEIGHT, openingsPerWeek, weightAt, WEEK } from '@rellin/core/usage';
-import type { ForecastView, PlanView, RouteView } from '@rellin/contract';
+import type { ForecastView, PlanView, ReachView, RouteView } from '@rellin/contract';
 import { CheckUpService } from '../checkUp/checkUp.service.js';
 import { plainRows } from '../database/plainRows.js';
 import { EventsService } from '../events/events.service.js';
@@ -32,7 +32,7 @@ import { ShortcutsService, type PreparedShortcut } from '../shortcuts/shortcuts.
 import { TagsService } from '../tags/tags.service.js';
 import { reasonOf, titleOf } from './suggestionWords.js';
 
-const WEEKS = 12;
+export const PLAN_WEEKS = 12;
 /** "Later" is after a week. */
 const LATER_MS = WEEK;
 const MOVE_PENALTY = 4;
@@ -46,6 +46,10 @@ interface Reckoned {
   plan: Plan;
   names: Map<string, string>;
   idleOf: Map<string, PlanItem['idle']>;
+  reach: Map<string, ReachView>;
+  menus: PlanMenu[];
+  /** Openings a week. */
+  rates: Map<string, number>;
 }
 
 @Injectable()
@@ -76,19 +80,38 @@ export class PlanService {
   }
 
   /** Reckoned anew when what it is about changed, and now and then; single openings hardly move it. */
-  async view(): Promise<PlanView> {
+  private reckoned(): Promise<Reckoned> {
     if (!this.known || performance.now() - this.knownAt > KNOWN_MS) {
       this.knownAt = performance.now();
       const known = (this.known = this.reckon());
       known.catch(() => (this.known = undefined));
     }
-    const { plan, names, idleOf } = await this.known;
+    return this.known;
+  }
+
+  /** The routes to each shortcut that the plan goes by. */
+  async reachOfAll(): Promise<Map<string, ReachView>> {
+    return (await this.reckoned()).reach;
+  }
+
+  /** Collections with what they hold, each thing by how often it is opened, whatever the way. */
+  async crowds(): Promise<PlanMenu[]> {
+    const { menus, rates } = await this.reckoned();
+    return menus.map((menu) => ({
+      ...menu,
+      items: menu.items.map((item) => ({ ...item, rate: rates.get(item.id) ?? 0 })),
+    }));
+  }
+
+  async view(): Promise<PlanView> {
+    const { plan, names, idleOf } = await this.reckoned();
     const [row] = (await this.db.query(
-      `SELECT count(*)::int AS n FROM opening WHERE at > now() - interval '12 weeks'`,
+      `SELECT count(*)::int AS n FROM opening WHERE at > now() - make_interval(weeks => $1)`,
+      [PLAN_WEEKS],
     )) as [{ n: number }];
     const nameOf = (id: string) => names.get(id) ?? '';
     return {
-      weeks: WEEKS,
+      weeks: PLAN_WEEKS,
       openings: row.n,
       onFoot: plan.onFoot,
       now: plan.now,
@@ -186,9 +209,10 @@ export class PlanService {
     const silenced = new Set(answers.map((a) => a.id));
     const left = plan.suggestions.filter((s) => !silenced.has(s.id));
     const gain = left.reduce((sum, s) => sum + s.gain, 0);
+    const rates = new Map(items.map((item) => [item.id, item.rate]));
     const names = new Map(shortcuts.map((s) => [s.id, s.name]));
     for (const menu of menus) names.set(menu.id, menu.name);
-    return { plan: { ...plan, suggestions: left, planned: plan.now - gain }, names, idleOf };
+    return { plan: { ...plan, suggestions: left, planned: plan.now - gain }, names, idleOf, reach, menus, rates };
   }
 
   /** Openings of each shortcut in the last so many weeks. */

@@ -225,7 +225,8 @@ export class SeedService {
     if (at.length === 0) return;
     await this.db.query(
       `INSERT INTO opening (id, at, shortcut_id, place_id, original_id, program_id, name, how, argv, route)
-       SELECT n.id, to_timestamp(n.at / 1000.0), s.id, s.place_id, s.original_id, s.program_id, $2, 'viewer', '[]', 'history'
+       SELECT n.id, to_timestamp(n.at / 1000.0), s.id, s.place_id, s.original_id, s.program_id, $2, 'viewer', '[]',
+         CASE WHEN EXISTS (SELECT 1 FROM pin WHERE shortcut_id = s.id) THEN 'pin-key' ELSE 'find' END
        FROM shortcut s, unnest($3::uuid[], $4::float8[]) AS n (id, at) WHERE s.id = $1`,
       [id, name, at.map(() => randomUUID()), at],
     );

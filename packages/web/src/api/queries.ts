@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import type {
   KnownUseView,
   LikelyView,
+  PlanChartsView,
   PlanView,
   ActivityView,
   CheckUpView,
@@ -72,6 +73,8 @@ export const useSettings = (enabled = true) =>
   useQuery({ queryKey: ['settings'], queryFn: () => get<SettingsView>('/settings'), staleTime: 60_000, enabled });
 export const useRecent = () =>
   useQuery({ queryKey: ['openings', 'recent'], queryFn: () => get<OpeningRecord[]>('/openings?limit=30') });
+export const usePlanCharts = () =>
+  useQuery({ queryKey: ['plan', 'charts'], queryFn: () => get<PlanChartsView>('/plan/charts') });
 export const usePlan = () => useQuery({ queryKey: ['plan'], queryFn: () => get<PlanView>('/plan') });
 export const useKnownUse = () =>
   useQuery({ queryKey: ['openings', 'known'], queryFn: () => get<KnownUseView>('/openings/known') });

@@ -20,6 +20,9 @@ export function ago(at: string, now = new Date()): string {
   return shortDate(at, now);
 }
 
+/** "2 Sep". */
+export const monthDay = (at: Date) => day.format(at);
+
 export const fullDate = (at: number | string) => full.format(new Date(at));
 
 /** The end of a working set, which is the first moment after its last day. */

@@ -1,5 +1,5 @@
 /** What would save time, in the order of how much: applied one by one or many at once, and taken back by one undo. */
-import { useState } from 'react';
+import { lazy, Suspense, useState } from 'react';
 import { useQueryClient } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import Button from '@mui/material/Button';
@@ -14,6 +14,8 @@ import { shortDate } from '../parts/dates';
 import { EmptyState } from '../parts/EmptyState';
 import { HowReckoned } from './HowReckoned';
 import './plan.css';
+
+const PlanCharts = lazy(() => import('./PlanCharts'));
 
 /** What is applied without a second thought; the others one looks at first. */
 const CHOSEN_FROM_START: readonly SuggestionView['kind'][] = ['pin', 'exchange', 'unpin', 'key', 'add'];
@@ -134,6 +136,9 @@ export default function PlanView() {
             </>
           )}
           <Forecasts plan={plan} />
+          <Suspense fallback={null}>
+            <PlanCharts />
+          </Suspense>
         </>
       )}
       {explained && <HowReckoned onClose={() => setExplained(false)} />}

@@ -1,9 +1,12 @@
-import { describe, expect, it } from '@jest/globals';
+import { describe, expect, it, jest } from '@jest/globals';
 import { screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import type { PlanView as Plan } from '@rellin/contract';
+import type { PlanChartsView, PlanView as Plan } from '@rellin/contract';
 import { renderPage } from '../testing/page';
-import PlanView from './PlanView';
+
+// jsdom cannot draw; the charts are looked at in the browser
+jest.unstable_mockModule('react-chartjs-2', () => ({ Bar: () => null, Scatter: () => null }));
+const { default: PlanView } = await import('./PlanView');
 
 const PLAN: Plan = {
   weeks: 12,
@@ -46,7 +49,16 @@ const PLAN: Plan = {
     { at: '2026-11-20T12:00:00Z', said: 5, was: null },
   ],
 };
-const show = (plan: Partial<Plan> = {}) => renderPage(<PlanView />, { 'GET /plan': { ...PLAN, ...plan } });
+const CHARTS: PlanChartsView = {
+  weeks: [
+    { start: '2026-11-05T12:00:00Z', parts: [1, 20, 30, 4], saved: 300.4 },
+    { start: '2026-11-12T12:00:00Z', parts: [0, 25, 20, 0], saved: 61 },
+  ],
+  menus: [{ name: 'Ringing season', length: 9, seconds: 1.374 }],
+  curve: [{ length: 10, unused: 1.8, daily: 1.4 }],
+};
+const show = (plan: Partial<Plan> = {}) =>
+  renderPage(<PlanView />, { 'GET /plan': { ...PLAN, ...plan }, 'GET /plan/charts': CHARTS });
 const row = (title: string) => screen.getByText(title).closest('li')!;
 
 describe('the plan', () => {
@@ -92,5 +104,21 @@ describe('the plan', () => {
   it('teaches what to do where nothing was opened yet', async () => {
     await show({ openings: 0, suggestions: [] });
     expect(screen.getByText('Nothing to reckon from yet')).toBeTruthy();
+  });
+  it('tells each chart as a table as well, which can be shown in its place', async () => {
+    await show();
+    const openings = await screen.findByRole('region', { name: 'Openings by week' });
+    expect(within(openings).getByText('100 in 2 weeks, by part of the day.')).toBeTruthy();
+    const cells = (row: HTMLElement) =>
+      within(row)
+        .getAllByRole('cell')
+        .map((cell) => cell.textContent);
+    expect(cells(within(openings).getByRole('row', { name: /^5 Nov/ }))).toEqual(['1', '20', '30', '4']);
+    const saved = screen.getByRole('region', { name: 'Time saved by week' });
+    expect(within(saved).getByText('6 min 01 s in all, against walking the folders.')).toBeTruthy();
+    const crowding = screen.getByRole('region', { name: 'Crowding' });
+    expect(cells(within(crowding).getByRole('row', { name: /^Ringing season/ }))).toEqual(['9', '1.37']);
+    await userEvent.click(within(crowding).getByRole('button', { name: 'Table: Crowding' }));
+    expect(within(crowding).getByRole('button', { name: 'Chart: Crowding' })).toBeTruthy();
   });
 });

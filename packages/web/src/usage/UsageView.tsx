@@ -14,12 +14,12 @@ import { CannotRead } from '../parts/CannotRead';
 import { shortDate } from '../parts/dates';
 import { EmptyState } from '../parts/EmptyState';
 import { FormDialog } from '../parts/FormDialog';
+import { saveCsv } from '../parts/saveCsv';
 import { partWords } from '../parts/weekParts';
 import './usage.css';
 
 /** The ways by which things are opened, where the name alone would not say it. */
 const ROUTES: Record<string, string> = {
-  history: 'before Rellin counted',
   originals: 'walk through the folders',
   'pin-key': 'pin, by key',
   'pin-click': 'pin, by click',
@@ -249,13 +249,10 @@ function PeriodDialog({ onClose, onChosen }: { onClose(): void; onChosen(what: F
   );
 }
 
-/** All openings as a file (RFC 4180). */
 async function exportCsv(): Promise<void> {
-  const [all, { default: Papa }] = await Promise.all([get<KnownOpening[]>('/openings/all'), import('papaparse')]);
-  const text = Papa.unparse(all.map(({ at, name, route, how }) => ({ at, name, route, how })));
-  const link = document.createElement('a');
-  link.href = URL.createObjectURL(new Blob([text], { type: 'text/csv' }));
-  link.download = 'openings.csv';
-  link.click();
-  URL.revokeObjectURL(link.href);
+  const all = await get<KnownOpening[]>('/openings/all');
+  await saveCsv(
+    'openings.csv',
+    all.map(({ at, name, route, how }) => ({ at, name, route, how })),
+  );
 }
