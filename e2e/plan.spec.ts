@@ -96,3 +96,46 @@ test('the plan has no fault that axe knows, light and dark', async () => {
   await expect(page.getByRole('dialog', { name: 'How this is reckoned' })).toBeVisible();
   await page.keyboard.press('Escape');
 });
+
+test('one’s own times are measured, used, and taken back', async () => {
+  await page.clock.install();
+  await page.goto(`${app.address}/settings`);
+  await page.getByRole('button', { name: 'Measure your own times…' }).click();
+  const dialog = page.getByRole('dialog');
+  await dialog.getByRole('button', { name: 'Begin' }).click();
+  // somebody who is slower to point than the average: the time is the page's own, set forward
+  const target = dialog.getByRole('button', { name: 'Target' });
+  let last: { x: number; y: number } | undefined;
+  for (let i = 0; i < 25; i++) {
+    const box = (await target.boundingBox())!;
+    const to = { x: box.x + box.width / 2, y: box.y + box.height / 2 };
+    if (last) {
+      const bits = Math.log2(Math.hypot(to.x - last.x, to.y - last.y) / box.width + 1);
+      await page.clock.fastForward(Math.round(1000 * (0.4 + 0.3 * bits)));
+    }
+    await page.mouse.click(to.x, to.y);
+    last = to;
+  }
+  await expect(dialog.getByRole('heading')).toContainText('part 2 of 3');
+  for (let i = 0; i < 12; i++) {
+    const word = (await dialog.locator('b').textContent())!;
+    await dialog.getByRole('button', { name: 'Show the list' }).click();
+    const entries = dialog.getByRole('listitem');
+    await page.clock.fastForward(1200 + 150 * (await entries.count()));
+    await entries.getByText(word, { exact: true }).click();
+  }
+  await expect(dialog.getByRole('heading')).toContainText('part 3 of 3');
+  await dialog.getByRole('button', { name: 'Skip this part' }).click();
+  const row = (name: string) => dialog.getByRole('row', { name });
+  await expect(dialog.locator('canvas')).toHaveCount(2);
+  await expect(dialog.getByText('Skipped: its constants stay as they are.')).toBeVisible();
+  const yours = async (name: string) => Number(/([\d.]+) s$/.exec((await row(name).textContent())!)![1]);
+  expect(await yours('b, pointing, for each bit')).toBeGreaterThan(0.25);
+  expect(await yours('Searching a list, for each entry')).toBeGreaterThan(0.12);
+  await dialog.getByRole('button', { name: 'Use yours' }).click();
+  await expect(dialog).toBeHidden();
+  const field = page.getByLabel('b, pointing, for each bit');
+  await expect(field).not.toHaveValue('0.15');
+  await page.keyboard.press('Control+Z');
+  await expect(field).toHaveValue('0.15');
+});

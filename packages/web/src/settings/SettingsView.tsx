@@ -1,5 +1,5 @@
 /** The person's choices: places, strip, appearance, the constants of reach, passphrase. */
-import { useState } from 'react';
+import { lazy, Suspense, useState } from 'react';
 import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
@@ -17,6 +17,8 @@ import { useDesk } from '../frame/desk';
 import { Tether } from '../parts/Tether';
 import { PathField } from '../shortcuts/PathField';
 import './settings.css';
+
+const ExerciseDialog = lazy(() => import('../exercise/ExerciseDialog'));
 
 function Place({ place }: { place: PlaceView }) {
   const d = useDo();
@@ -226,6 +228,7 @@ const COMING: Record<Settings['coming'], string> = {
 function Constants({ settings }: { settings: Settings }) {
   const d = useDo();
   const client = useQueryClient();
+  const [measuring, setMeasuring] = useState(false);
   const names = Object.keys(REACH_CONSTANTS) as (keyof ReachConstants)[];
   const save = (reachConstants: Record<string, number>) => change({ reachConstants });
   const change = (to: Partial<Settings>) =>
@@ -287,12 +290,27 @@ function Constants({ settings }: { settings: Settings }) {
           ))}
         </tbody>
       </table>
-      {changed && (
-        <div className="line">
+      <div className="line">
+        <Button variant="outlined" onClick={() => setMeasuring(true)}>
+          Measure your own times…
+        </Button>
+        {changed && (
           <Button variant="outlined" onClick={() => void save({ ...REACH_CONSTANTS })}>
             Back to the usual values
           </Button>
-        </div>
+        )}
+      </div>
+      {measuring && (
+        <Suspense fallback={null}>
+          <ExerciseDialog
+            constants={settings.reachConstants as unknown as ReachConstants}
+            onClose={() => setMeasuring(false)}
+            onUse={(own) => {
+              setMeasuring(false);
+              void save({ ...settings.reachConstants, ...own });
+            }}
+          />
+        </Suspense>
       )}
     </section>
   );
