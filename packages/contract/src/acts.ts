@@ -75,6 +75,8 @@ export interface SettingsView {
   coming: Coming;
   /** Whether openings are kept; paused, nothing of them is. */
   recording: boolean;
+  /** Whether what other programs opened counts as well, by the desktop's recent-files list. */
+  recentFiles: boolean;
   /** Kinds of files whose content can be found, and up to which size in bytes. */
   contentKinds: Kind[];
   contentLimit: number;

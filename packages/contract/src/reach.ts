@@ -38,6 +38,8 @@ export interface LikelyView {
 /** What is known of the person's openings. */
 export interface KnownUseView {
   recording: boolean;
+  /** Whether what other programs opened counts, by the desktop's recent-files list. */
+  recentFiles: boolean;
   total: number;
   /** The most opened first; `shortcutId` is null for what has no shortcut. */
   items: { shortcutId: string | null; name: string; count: number; lastAt: string }[];

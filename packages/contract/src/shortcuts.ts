@@ -79,6 +79,8 @@ export interface PinView {
   colour: string;
   /** Put by the person into the menu at the strip's end. */
   aside: boolean;
+  /** The plan leaves it where it is. */
+  kept: boolean;
 }
 
 /** What the catalogue is narrowed to; ids and words as in its address. */

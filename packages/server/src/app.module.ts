@@ -52,6 +52,8 @@ import { ProgramsService } from './programs/programs.service.js';
 import { QuickFiltersController } from './quickFilters/quickFilters.controller.js';
 import { QuickFiltersService } from './quickFilters/quickFilters.service.js';
 import { KnownUseService } from './openings/knownUse.service.js';
+import { UsageToldService } from './openings/usageTold.service.js';
+import { RecentFilesService } from './recentFiles/recentFiles.service.js';
 import { LikelyService } from './reach/likely.service.js';
 import { ReachController } from './reach/reach.controller.js';
 import { PlanController } from './plan/plan.controller.js';
@@ -128,6 +130,8 @@ export class AppModule {
         IndexerService,
         KeysService,
         KnownUseService,
+        UsageToldService,
+        RecentFilesService,
         LikelyService,
         LinksService,
         LookingService,

@@ -27,6 +27,7 @@ import { DigestsService } from './identity/digests.service.js';
 import { IdentityService } from './identity/identity.service.js';
 import { isDatabaseAway, ProblemFilter } from './problems/problem.filter.js';
 import { SearchesService } from './searches/searches.service.js';
+import { RecentFilesService } from './recentFiles/recentFiles.service.js';
 import { SeedService } from './seed/seed.service.js';
 import { installGuard } from './session/guardHook.js';
 import { SessionService } from './session/session.service.js';
@@ -200,6 +201,7 @@ async function main(): Promise<void> {
   app.get(CheckUpService).start();
   await app.get(LinksService).start();
   if (config.seedFile) await app.get(SeedService).fill(config.seedFile);
+  app.get(RecentFilesService).start();
   log.info({ listening: `http://127.0.0.1:${port}` }, 'listening');
 }
 

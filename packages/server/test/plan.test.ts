@@ -109,6 +109,15 @@ describe('the plan', () => {
     for (const c of longer) expect(c.daily).toBeLessThan(c.unused);
     await rellin.call('DELETE', `/collections/${collection.id}`);
   });
+  it('leaves a pin that is kept where it is, until it is let go', async () => {
+    const [pin] = await rellin.get<PinView[]>('/pins');
+    expect(pin).toMatchObject({ name: 'rare', kept: false });
+    await rellin.call('PATCH', `/pins/${pin!.id}`, { kept: true });
+    await until(titles, (all) => !all.includes('Unpin “rare”'));
+    expect(await titles()).toContain('Pin “log” as 2');
+    await rellin.post('/journal/undo');
+    await until(titles, (all) => all.includes('Unpin “rare”'));
+  });
   it('is applied as one act that moves the ruler, and taken back by one undo', async () => {
     const { suggestions } = await plan();
     const log = () => rellin.shortcut(made.get('log')!.id);

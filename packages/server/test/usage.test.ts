@@ -1,4 +1,6 @@
 /** What is known of the person's use: kept only when wanted, told in full, and forgotten for good. */
+import { mkdirSync, renameSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import type {
   AnswersView,
@@ -14,14 +16,75 @@ import { Rellin, until } from './testing/harness.js';
 let rellin: Rellin;
 const made: ShortcutDetail[] = [];
 beforeAll(async () => {
-  rellin = await Rellin.make({}, (r) => ['a', 'b', 'c'].forEach((name) => r.write(`${name}.txt`)));
+  rellin = await Rellin.make({}, (r) => {
+    for (const name of ['a', 'b', 'c', 'plain', 'late']) r.write(`${name}.txt`);
+    mkdirSync(join(r.base, 'share'));
+    recent(r, { 'plain.txt': 40 * 86_400_000, 'gone.txt': 1000 });
+  });
   for (const name of ['a', 'b', 'c']) made.push(await rellin.add(`${rellin.place}/${name}.txt`));
 });
 afterAll(() => rellin.remove());
 
+/** Other programs' openings as the desktop lists them: name → how long ago, milliseconds. */
+function recent(r: Rellin, opened: Record<string, number>): void {
+  const bookmarks = Object.entries(opened).map(
+    ([name, ago]) => `<bookmark href="file://${r.place}/${name}"><info><metadata owner="http://freedesktop.org">
+      <bookmark:applications><bookmark:application name="Writer" exec="writer %u" modified="${new Date(Date.now() - ago).toISOString()}" count="1"/>
+      </bookmark:applications></metadata></info></bookmark>`,
+  );
+  const file = join(r.base, 'share/recently-used.xbel');
+  writeFileSync(
+    `${file}.new`,
+    `<?xml version="1.0"?><xbel version="1.0" xmlns:bookmark="http://www.freedesktop.org/standards/desktop-bookmarks">${bookmarks.join('')}</xbel>`,
+  );
+  renameSync(`${file}.new`, file);
+}
+
 const known = () => rellin.get<KnownUseView>('/openings/known');
 const weight = async (i: number) => (await rellin.shortcut(made[i]!.id)).weight;
 const openLines = async () => (await rellin.get<JournalLine[]>('/journal')).filter((l) => l.act === 'open').length;
+
+describe('the desktop’s list of recent files', () => {
+  const elsewhere = async () =>
+    (await rellin.get<KnownOpening[]>('/openings/all')).filter((o) => o.route === 'elsewhere');
+  it('counts what was opened before Rellin came, in the places and still there', async () => {
+    const [opened] = await until(elsewhere, (all) => all.length > 0);
+    expect(opened).toMatchObject({ name: 'plain.txt', how: 'system' });
+    expect(await elsewhere()).toHaveLength(1);
+  });
+  it('is watched: what a program opens counts for its shortcut, once, and not what Rellin opened itself', async () => {
+    await rellin.open(made[1]!.id);
+    recent(rellin, { 'plain.txt': 40 * 86_400_000, 'a.txt': 10, 'b.txt': 5 });
+    await until(elsewhere, (all) => all.length > 1);
+    await until(
+      () => weight(0),
+      (w) => w > 0.99,
+    );
+    expect((await elsewhere()).map((o) => o.name)).toEqual(['plain.txt', 'a']);
+    await rellin.stop();
+    await rellin.start();
+    recent(rellin, { 'a.txt': 3_000, 'plain.txt': 0 });
+    await until(elsewhere, (all) => all.length === 3);
+    expect((await elsewhere()).map((o) => o.name)).toEqual(['plain.txt', 'a', 'plain.txt']);
+  });
+  it('does not count while that is switched off, nor afterwards what was opened then; broken, it is passed over', async () => {
+    await rellin.call('PATCH', '/settings', { recentFiles: false });
+    recent(rellin, { 'c.txt': 0 });
+    await until(
+      () => rellin.sql(`SELECT 1 FROM recent_files WHERE counted_until > now() - interval '2 seconds'`),
+      (rows) => rows.length === 1,
+    );
+    await rellin.call('PATCH', '/settings', { recentFiles: true });
+    writeFileSync(join(rellin.base, 'share/recently-used.xbel'), '<xbel><bookmark');
+    recent(rellin, { 'c.txt': 5_000, 'a.txt': -60_000 });
+    recent(rellin, { 'c.txt': 5_000, 'a.txt': -60_000, 'plain.txt': 0, 'late.txt': 0 });
+    await until(elsewhere, (all) => all.length === 4);
+    // saved again a moment later is no new opening
+    expect((await elsewhere()).map((o) => o.name)).toEqual(['plain.txt', 'a', 'plain.txt', 'late.txt']);
+    await rellin.post('/openings/forget', {});
+    expect((await known()).total).toBe(0);
+  });
+});
 
 describe('what is known', () => {
   it('is every opening, by thing, day, part of the week and way', async () => {

@@ -4,12 +4,9 @@ import { DataSource } from 'typeorm';
 import { SYSTEM_ZONE } from '@rellin/core/query';
 import { partOfWeek, PARTS } from '@rellin/core/usage';
 import type { KnownOpening, KnownUseView } from '@rellin/contract';
-import { EventsService } from '../events/events.service.js';
-import { FindService } from '../find/find.service.js';
-import { MemoryIndexService } from '../memoryIndex/memoryIndex.service.js';
-import { LikelyService } from '../reach/likely.service.js';
 import { SettingsService } from '../settings/settings.service.js';
 import { countAnew } from './usage.js';
+import { UsageToldService } from './usageTold.service.js';
 
 /** Days told one by one, and things told by name. */
 const DAYS = 84;
@@ -27,14 +24,11 @@ export class KnownUseService {
   constructor(
     private readonly db: DataSource,
     private readonly settings: SettingsService,
-    private readonly likely: LikelyService,
-    private readonly index: MemoryIndexService,
-    private readonly find: FindService,
-    private readonly events: EventsService,
+    private readonly told: UsageToldService,
   ) {}
 
   async view(): Promise<KnownUseView> {
-    const [{ recording }, items, days, routes, rows] = await Promise.all([
+    const [{ recording, recentFiles }, items, days, routes, rows] = await Promise.all([
       this.settings.all(),
       this.db.query(
         `SELECT o.shortcut_id::text AS "shortcutId", coalesce(s.name, max(o.name)) AS name, count(*)::int AS count, max(o.at) AS last
@@ -55,6 +49,7 @@ export class KnownUseService {
     for (const { at } of rows) parts[partOfWeek(at, SYSTEM_ZONE)]!++;
     return {
       recording,
+      recentFiles,
       total: rows.length,
       items: items.map(({ last, ...item }) => ({ ...item, lastAt: last.toISOString() })),
       days,
@@ -88,10 +83,7 @@ export class KnownUseService {
       await countAnew(manager, [...new Set(gone.flatMap((g) => g.shortcutId ?? []))], halfLifeDays);
       return gone.length;
     });
-    this.likely.forget();
-    this.index.factsSoon();
-    await this.find.readAnew();
-    this.events.changed('openings', 'shortcuts', 'journal', 'plan', 'find');
+    await this.told.tell();
     return count;
   }
 }

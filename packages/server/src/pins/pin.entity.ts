@@ -10,4 +10,6 @@ export class PinEntity {
   @Column('double precision') sort: number;
   /** In the menu at the strip's end for good. */
   @Column('boolean') aside: boolean;
+  /** The plan leaves it where it is. */
+  @Column('boolean', { default: false }) kept: boolean;
 }

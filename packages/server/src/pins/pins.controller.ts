@@ -28,6 +28,7 @@ export class NewPins {
 export class PinPatch {
   @IsOptional() @IsInt() @Min(1) @Max(100) slot?: number;
   @IsOptional() @IsBoolean() aside?: boolean;
+  @IsOptional() @IsBoolean() kept?: boolean;
 }
 
 @ApiTags('pins')
@@ -56,6 +57,7 @@ export class PinsController {
   async move(@Param('id', ParseUUIDPipe) id: string, @Body() body: PinPatch) {
     if (body.slot !== undefined) await this.pins.move(id, body.slot);
     if (body.aside !== undefined) await this.pins.putAside(id, body.aside);
+    if (body.kept !== undefined) await this.pins.keep(id, body.kept);
     return this.pins.list();
   }
 

@@ -23,6 +23,7 @@ interface PinRow {
   target_id: string;
   sort: number;
   aside: boolean;
+  kept: boolean;
   name: string;
   kind: Kind | null;
   state: ShortcutState;
@@ -34,7 +35,7 @@ interface PinRow {
 const CAME = netChanges('q.id', 'qs.looked_at', true);
 
 const ROWS = `
-  SELECT p.id, p.sort, p.aside,
+  SELECT p.id, p.sort, p.aside, p.kept,
     CASE WHEN s.id IS NOT NULL THEN 'shortcut' WHEN c.id IS NOT NULL THEN 'collection' WHEN q.id IS NOT NULL THEN 'search' ELSE 'tag' END AS target,
     coalesce(p.shortcut_id, p.collection_id, p.tag_id, p.search_id)::text AS target_id,
     coalesce(s.name, c.name, t.name, q.name) AS name, s.kind, coalesce(s.state, ms.state, 'ready') AS state,
@@ -100,6 +101,7 @@ export class PinsService {
       fresh: Number(row.fresh),
       colour: row.colour,
       aside: row.aside,
+      kept: row.kept,
     }));
   }
 
@@ -181,6 +183,13 @@ export class PinsService {
     const row = await this.need(id);
     const summary = aside ? `Put the pin “${row.name}” aside` : `Put the pin “${row.name}” back on the strip`;
     await this.journal.act({ act: 'put-pin-aside', summary }, (tx) => tx.update('pin', id, { aside }));
+  }
+
+  /** The plan leaves it where it is, or may move it again. */
+  async keep(id: string, kept: boolean): Promise<void> {
+    const row = await this.need(id);
+    const summary = kept ? `Kept the pin “${row.name}” where it is` : `Let the plan move the pin “${row.name}”`;
+    await this.journal.act({ act: 'keep-pin', summary }, (tx) => tx.update('pin', id, { kept }));
   }
 
   private async need(id: string): Promise<PinRow> {

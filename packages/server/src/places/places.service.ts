@@ -300,6 +300,11 @@ export class PlacesService implements OnApplicationShutdown {
     return run;
   }
 
+  /** Waits for the look that is under way, if there is one. */
+  async lookedThrough(placeId: number): Promise<void> {
+    await this.scans.get(placeId);
+  }
+
   /** Looks through a place for what happened up to now: one that is under way may be past it already. */
   private scanAfter(placeId: number): void {
     const going = this.scans.get(placeId);

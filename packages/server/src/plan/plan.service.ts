@@ -175,7 +175,7 @@ export class PlanService {
           now: best.seconds,
           walk: walk?.seconds ?? null,
           slot: pin?.slot ?? null,
-          locked: false,
+          locked: pin?.kept ?? false,
           keys: s.keys,
           weeksThere,
           width: labelWidth(s.name),

@@ -14,6 +14,7 @@ const KIND_OF_WAY: Record<string, RouteKind> = {
   'pin-more': 'pin-click',
   'pin-menu': 'collection',
   originals: 'walk',
+  elsewhere: 'walk',
 };
 /** As well known as what is opened about once a day. */
 const DAILY = 20;

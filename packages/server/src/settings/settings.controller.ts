@@ -60,6 +60,7 @@ export class SettingsPatch {
   @IsOptional() @IsObject() reachConstants?: Record<string, number>;
   @IsOptional() @IsIn(['here', 'window', 'key', 'entry']) coming?: SettingsView['coming'];
   @IsOptional() @IsBoolean() recording?: boolean;
+  @IsOptional() @IsBoolean() recentFiles?: boolean;
 }
 
 @ApiTags('settings')

@@ -20,6 +20,7 @@ export const DEFAULTS: SettingsView = {
   reachConstants: { ...REACH_CONSTANTS },
   coming: 'here',
   recording: true,
+  recentFiles: true,
   contentKinds: ['text', 'document', 'pdf', 'table', 'web', 'source'],
   contentLimit: 8_000_000,
 };
@@ -36,6 +37,7 @@ const WORDS: Record<keyof SettingsView, string> = {
   reachConstants: 'reach constants',
   coming: 'how you come to Rellin',
   recording: 'whether openings are kept',
+  recentFiles: 'whether openings in other programs are kept',
   contentKinds: 'kinds whose content is read',
   contentLimit: 'size up to which contents are read',
 };

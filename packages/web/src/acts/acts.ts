@@ -47,11 +47,14 @@ export function actsFor(item: Item, means: Means, within?: Within): Act[] {
 
 type Of<T extends Item['type'], K extends string> = Extract<Item, { type: T }> extends Record<K, infer V> ? V : never;
 
-function pinAct(target: PinTarget, id: string, name: string, { d, pins }: Means): Act {
+function pinActs(target: PinTarget, id: string, name: string, { d, pins }: Means): Act[] {
   const pin = pins.find((p) => p.target === target && p.targetId === id);
-  return pin
-    ? { id: 'unpin', label: 'Unpin', key: 'P', run: () => void d.unpin(pin.id, name) }
-    : { id: 'pin', label: 'Pin', key: 'P', run: () => void d.pin(target, id, name) };
+  if (!pin) return [{ id: 'pin', label: 'Pin', key: 'P', run: () => void d.pin(target, id, name) }];
+  const unpin = { id: 'unpin', label: 'Unpin', key: 'P', run: () => void d.unpin(pin.id, name) };
+  // the plan never moves what is no single shortcut
+  if (target !== 'shortcut') return [unpin];
+  const label = pin.kept ? 'Let the plan move its pin' : 'Keep its pin where it is';
+  return [unpin, { id: 'keep-pin', label, run: () => void d.keepPin(pin, !pin.kept) }];
 }
 
 /** A folder of links, or a menu, that is kept in step. */
@@ -107,7 +110,7 @@ function shortcutActs(s: Of<'shortcut', 'shortcut'>, means: Means, within?: With
       key: 'C',
       run: () => void d.copy(s.location),
     },
-    pinAct('shortcut', s.id, s.name, means),
+    ...pinActs('shortcut', s.id, s.name, means),
     {
       id: 'add-to',
       label: 'Add to collection…',
@@ -219,7 +222,7 @@ function collectionActs(c: Of<'collection', 'collection'>, means: Means, within?
   const { gather, openDialog, go } = means;
   const acts: Act[] = [
     { id: 'open', label: 'Open', key: 'Enter', run: () => go(`/collections/${c.id}`) },
-    pinAct('collection', c.id, c.name, means),
+    ...pinActs('collection', c.id, c.name, means),
     {
       id: 'add-to',
       label: 'Add to collection…',
@@ -287,7 +290,7 @@ function tagActs(tag: Of<'tag', 'tag'>, means: Means): Act[] {
   const { gather, openDialog, go } = means;
   return [
     { id: 'open', label: 'Show what bears it', key: 'Enter', run: () => go(`/collections/tag/${tag.id}`) },
-    pinAct('tag', tag.id, tag.name, means),
+    ...pinActs('tag', tag.id, tag.name, means),
     publishAct('tag', tag, means),
     { id: 'rename', label: 'Name and colour…', key: 'F2', run: () => openDialog({ kind: 'change-tag', tag }) },
     { id: 'remove', label: 'Remove tag', key: 'Delete', grave: true, run: () => void gather.removeTag(tag) },
@@ -299,7 +302,7 @@ function searchActs(s: Of<'search', 'search'>, means: Means, within?: Within): A
   const gathered: Gathered = { shortcuts: [], searches: [{ id: s.id, name: s.name }] };
   return [
     { id: 'open', label: 'Show its answer', key: 'Enter', run: () => go(`/searches/${s.id}`) },
-    pinAct('search', s.id, s.name, means),
+    ...pinActs('search', s.id, s.name, means),
     {
       id: 'add-to',
       label: 'Add to collection…',

@@ -271,6 +271,14 @@ export function useDo() {
             'journal',
           ]);
         }),
+      keepPin: (pin: PinView, kept: boolean) =>
+        attempt(async () => {
+          client.setQueryData(['pins'], await patch<PinView[]>(`/pins/${pin.id}`, { kept }));
+          await done(kept ? `The pin “${pin.name}” stays where it is` : `The plan may move the pin “${pin.name}”`, [
+            'journal',
+            'plan',
+          ]);
+        }),
       movePin: (pin: PinView, slot: number) =>
         attempt(async () => {
           const before = client.getQueryData<PinView[]>(['pins']) ?? [];

@@ -28,6 +28,7 @@ const SETTINGS: SettingsView = {
   reachConstants: {},
   coming: 'here',
   recording: true,
+  recentFiles: true,
   contentKinds: [],
   contentLimit: 0,
 };

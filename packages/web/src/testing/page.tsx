@@ -60,6 +60,7 @@ const BASE: Answers = {
     reachConstants: {},
     coming: 'here',
     recording: true,
+    recentFiles: true,
     contentKinds: ['text'],
     contentLimit: 8_000_000,
   },
@@ -208,6 +209,7 @@ export const aPin = (slot: number, shortcut: ShortcutView): PinView => ({
   fresh: 0,
   colour: '',
   aside: false,
+  kept: false,
 });
 
 export function aCollection(more: Partial<CollectionView> & { id: string; name: string }): CollectionView {

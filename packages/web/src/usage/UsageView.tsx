@@ -21,6 +21,7 @@ import './usage.css';
 /** The ways by which things are opened, where the name alone would not say it. */
 const ROUTES: Record<string, string> = {
   originals: 'walk through the folders',
+  elsewhere: 'in another program',
   'pin-key': 'pin, by key',
   'pin-click': 'pin, by click',
   'pin-menu': 'collection on the strip',
@@ -42,9 +43,9 @@ export default function UsageView() {
   const [period, setPeriod] = useState(false);
   const use = known.data;
   const read = () => known.refetch();
-  const record = (recording: boolean) =>
+  const record = (to: { recording?: boolean; recentFiles?: boolean }) =>
     d.attempt(async () => {
-      await patch('/settings', { recording });
+      await patch('/settings', to);
       await read();
     });
   const forget = (what: Forgetting) =>
@@ -73,8 +74,24 @@ export default function UsageView() {
         <>
           <div className="line">
             <FormControlLabel
-              control={<Switch checked={use.recording} onChange={(event) => void record(event.target.checked)} />}
+              control={
+                <Switch
+                  checked={use.recording}
+                  onChange={(event) => void record({ recording: event.target.checked })}
+                />
+              }
               label={use.recording ? 'Openings are counted' : 'Paused: nothing is kept'}
+              slotProps={{ typography: { variant: 'body2' } }}
+            />
+            <FormControlLabel
+              control={
+                <Switch
+                  checked={use.recentFiles}
+                  disabled={!use.recording}
+                  onChange={(event) => void record({ recentFiles: event.target.checked })}
+                />
+              }
+              label="also in other programs, by the desktop’s list of recent files"
               slotProps={{ typography: { variant: 'body2' } }}
             />
             <span className="push" />

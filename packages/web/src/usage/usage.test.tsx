@@ -7,6 +7,7 @@ import UsageView from './UsageView';
 
 const USE: KnownUseView = {
   recording: true,
+  recentFiles: true,
   total: 1946,
   items: [
     { shortcutId: 's1', name: 'Tide table', count: 80, lastAt: '2026-11-24T08:00:00Z' },
@@ -34,8 +35,9 @@ describe('what is known', () => {
   });
   it('is paused by a switch', async () => {
     const page = await show();
-    await userEvent.click(screen.getByRole('switch'));
-    expect(page.sent('PATCH')[0]).toMatchObject({ path: '/settings', body: { recording: false } });
+    await userEvent.click(screen.getByRole('switch', { name: 'Openings are counted' }));
+    await userEvent.click(screen.getByRole('switch', { name: /also in other programs/ }));
+    expect(page.sent('PATCH').map((a) => a.body)).toEqual([{ recording: false }, { recentFiles: false }]);
   });
   it('is forgotten only after a question that says how much', async () => {
     const page = await show();

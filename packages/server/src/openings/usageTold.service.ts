@@ -1,0 +1,23 @@
+/** Tells everyone who reckons with openings that these are others now, where no act of the journal said so. */
+import { Injectable } from '@nestjs/common';
+import { EventsService } from '../events/events.service.js';
+import { FindService } from '../find/find.service.js';
+import { MemoryIndexService } from '../memoryIndex/memoryIndex.service.js';
+import { LikelyService } from '../reach/likely.service.js';
+
+@Injectable()
+export class UsageToldService {
+  constructor(
+    private readonly likely: LikelyService,
+    private readonly index: MemoryIndexService,
+    private readonly find: FindService,
+    private readonly events: EventsService,
+  ) {}
+
+  async tell(): Promise<void> {
+    this.likely.forget();
+    this.index.factsSoon();
+    await this.find.readAnew();
+    this.events.changed('openings', 'shortcuts', 'journal', 'plan', 'find');
+  }
+}

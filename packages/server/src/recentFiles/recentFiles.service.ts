@@ -1,0 +1,143 @@
+/**
+ * Counts what other programs opened, by the recent-files list that the desktop keeps: read at start, then watched. Only
+ * what lies in a place counts; what Rellin opened itself was counted already.
+ */
+import { randomUUID } from 'node:crypto';
+import { watch, type FSWatcher } from 'node:fs';
+import { readFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { Inject, Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
+import { DataSource } from 'typeorm';
+import { nameOf } from '@rellin/core/paths';
+import { openedSince, readRecentFiles, RECENT_FILES, type OpenedElsewhere } from '@rellin/core/recentFiles';
+import { CONFIG, type Config } from '../config/config.js';
+import { countAnew } from '../openings/usage.js';
+import { UsageToldService } from '../openings/usageTold.service.js';
+import { OriginalsService } from '../originals/originals.service.js';
+import { PlacesService } from '../places/places.service.js';
+import { SettingsService } from '../settings/settings.service.js';
+
+/** Programs write the list in bursts. */
+const QUIET_MS = 250;
+/** So often a folder that is not there yet is looked for. */
+const RETRY_MS = 60_000;
+/** The program that Rellin started writes the list a moment later. */
+const OWN_MS = 2 * 60_000;
+/** Saving writes the list as well: within so long it is still the same opening. */
+const SITTING_MS = 60 * 60_000;
+/** Of what was opened before Rellin came, so much counts. */
+const FIRST_WEEKS = 12;
+
+@Injectable()
+export class RecentFilesService implements OnApplicationShutdown {
+  private readonly log = new Logger('recent-files');
+  private readonly folder: string;
+  private watcher: FSWatcher | undefined;
+  private timer: NodeJS.Timeout | undefined;
+  private retry: NodeJS.Timeout | undefined;
+  private running: Promise<void> = Promise.resolve();
+
+  constructor(
+    @Inject(CONFIG) config: Config,
+    private readonly db: DataSource,
+    private readonly originals: OriginalsService,
+    private readonly places: PlacesService,
+    private readonly settings: SettingsService,
+    private readonly told: UsageToldService,
+  ) {
+    this.folder = config.xdg.dataHome;
+  }
+
+  /** Called once the places are known. */
+  start(): void {
+    this.attach();
+    this.soon();
+  }
+
+  private attach(): void {
+    try {
+      // the list is written anew beside and renamed, so that the folder is what to watch
+      this.watcher = watch(this.folder, (_, name) => {
+        if (name === RECENT_FILES) this.soon();
+      });
+    } catch {
+      // a new account: no program has written anything yet
+      this.retry = setTimeout(() => this.start(), RETRY_MS).unref();
+    }
+  }
+
+  private soon(): void {
+    clearTimeout(this.timer);
+    this.timer = setTimeout(() => {
+      this.running = this.running
+        .then(() => this.read())
+        .catch((error: Error) => this.log.warn(error.stack ?? error.message));
+    }, QUIET_MS).unref();
+  }
+
+  private async read(): Promise<void> {
+    const text = await readFile(join(this.folder, RECENT_FILES), 'utf8').catch(() => undefined);
+    if (text === undefined) return;
+    const list = readRecentFiles(text);
+    // a program may be writing it just now; the next event brings it whole
+    if (!list.ok) return void this.log.warn(`the recent-files list cannot be read: ${list.reason}`);
+    const now = Date.now();
+    const [known] = (await this.db.query(
+      `SELECT extract(epoch FROM counted_until)::float8 * 1000 AS at FROM recent_files`,
+    )) as { at: number }[];
+    const fresh = openedSince(list.opened, known?.at ?? now - FIRST_WEEKS * 7 * 86_400_000, now);
+    const last = fresh[fresh.length - 1];
+    if (!last && known) return;
+    const { recording, recentFiles } = await this.settings.all();
+    // what is opened while nothing is kept is not counted later either
+    const counted = recording && recentFiles ? await this.count(fresh) : 0;
+    await this.db.query(
+      `INSERT INTO recent_files (counted_until) VALUES (to_timestamp($1 / 1000.0))
+       ON CONFLICT (only_row) DO UPDATE SET counted_until = excluded.counted_until`,
+      [last?.at ?? now],
+    );
+    if (counted > 0) await this.told.tell();
+  }
+
+  private async count(fresh: readonly OpenedElsewhere[]): Promise<number> {
+    const { halfLifeDays } = await this.settings.all();
+    // what a first look has not come to yet would not be found
+    await Promise.all(this.places.all().map((place) => this.places.lookedThrough(place.entity.id)));
+    let counted = 0;
+    for (const { path, program, at } of fresh) {
+      if (!this.places.placeOf(path)) continue;
+      const found = await this.originals.locate(path).catch(() => undefined);
+      if (!found) continue;
+      const rows = (await this.db.query(
+        `INSERT INTO opening (id, at, shortcut_id, place_id, original_id, name, how, argv, route)
+         SELECT $1::uuid, to_timestamp($2::float8 / 1000.0),
+           (SELECT id FROM shortcut WHERE place_id = $3 AND original_id = $4 AND removed_at IS NULL ORDER BY added_at LIMIT 1),
+           $3::int, $4::bigint, $5, 'system', $6::jsonb, 'elsewhere'
+         WHERE NOT EXISTS (SELECT 1 FROM opening WHERE place_id = $3 AND original_id = $4
+           AND abs(extract(epoch FROM at)::float8 * 1000 - $2) < CASE WHEN route = 'elsewhere' THEN $8::float8 ELSE $7::float8 END)
+         RETURNING shortcut_id::text AS id`,
+        [
+          randomUUID(),
+          at,
+          found.placeId,
+          Number(found.originalId),
+          nameOf(path),
+          JSON.stringify(program === '' ? [] : [program]),
+          OWN_MS,
+          SITTING_MS,
+        ],
+      )) as { id: string | null }[];
+      if (rows.length === 0) continue;
+      counted++;
+      if (rows[0]!.id) await countAnew(this.db, [rows[0]!.id], halfLifeDays);
+    }
+    return counted;
+  }
+
+  async onApplicationShutdown(): Promise<void> {
+    this.watcher?.close();
+    clearTimeout(this.timer);
+    clearTimeout(this.retry);
+    await this.running;
+  }
+}
