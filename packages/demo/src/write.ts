@@ -2,6 +2,7 @@
 import { mkdirSync, rmSync, symlinkSync, utimesSync, writeFileSync } from 'node:fs';
 import { Buffer } from 'node:buffer';
 import { dirname, join } from 'node:path';
+import { pathToFileURL } from 'node:url';
 import { catalogue, collections, monthOf, MORE, openingsOf, QUICK_FILTERS, searches, walked } from './catalogue.js';
 import { INDEX_THEME, programIcon } from './programIcons.js';
 import { PROGRAMS } from './scenario.js';
@@ -92,6 +93,7 @@ export function writeDemo(base: string, seed: number, today: Date, troubled = tr
       .map((line) => `XDG_${line.replace('=', '_DIR=')}\n`)
       .join(''),
   );
+  writeFileSync(join(at.dataHome, 'recently-used.xbel'), recentFiles(at.marrowick, today));
   const items = catalogue(today.getUTCFullYear(), monthOf(today));
   const shortcuts = items.map((item, i) => {
     const { target } = item;
@@ -136,4 +138,29 @@ export function writeDemo(base: string, seed: number, today: Date, troubled = tr
     ),
   );
   return gone.files.length + tree.marrowick.length + tree.fieldDrive.length + tree.stationShare.length;
+}
+
+/** The list of recent files as a desktop keeps it: yesterday a program opened what is walked to. */
+function recentFiles(root: string, today: Date): string {
+  const [, name, , , types] = PROGRAMS.find(([id]) => id === 'sheetanchor')!;
+  const at = new Date(today.getTime() - 86_400_000 + 9 * 3_600_000).toISOString();
+  const bookmarks = walked(today).map(
+    ({
+      path,
+    }) => `  <bookmark href="${pathToFileURL(join(root, path)).href}" added="${at}" modified="${at}" visited="${at}">
+    <info>
+      <metadata owner="http://freedesktop.org">
+        <mime:mime-type type="${String(types).split(';')[0]}"/>
+        <bookmark:applications>
+          <bookmark:application name="${name}" exec="&apos;sheetanchor %F&apos;" modified="${at}" count="1"/>
+        </bookmark:applications>
+      </metadata>
+    </info>
+  </bookmark>`,
+  );
+  return `<?xml version="1.0" encoding="UTF-8"?>
+<xbel version="1.0" xmlns:bookmark="http://www.freedesktop.org/standards/desktop-bookmarks" xmlns:mime="http://www.freedesktop.org/standards/shared-mime-info">
+${bookmarks.join('\n')}
+</xbel>
+`;
 }
