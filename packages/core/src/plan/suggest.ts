@@ -40,8 +40,10 @@ export interface PlanItem {
   /** Weeks since it lies in its slot. */
   weeksThere: number;
   width: number;
-  /** Pinned for less time than the mean counts; too early to say. */
+  /** Pinned less than a week ago; too early to say. */
   isNew: boolean;
+  /** Taken off the strip within the last four weeks: it does not go back and forth. */
+  wasPinned: boolean;
   /** Lost for long, or never opened in a long time; why. */
   idle: 'long-lost' | 'never-opened' | null;
 }
@@ -147,7 +149,7 @@ function candidate(item: PlanItem): PinCandidate {
     slot: item.slot,
     // what is opened about once a week, or came a moment ago, stays where it is
     locked: item.slot !== null && (item.locked || inBand || item.isNew),
-    eligible: item.mean > DEAD_BAND.high,
+    eligible: item.mean > DEAD_BAND.high && !item.wasPinned,
     known: 1 - 2 ** -item.weeksThere,
     width: item.width,
   };

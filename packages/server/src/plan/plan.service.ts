@@ -13,7 +13,7 @@ import {
   type Suggestion,
 } from '@rellin/core/plan';
 import { bestRoute, byFindLine, byOwnKey, comingBy, labelWidth, totalSeconds, withComing } from '@rellin/core/reach';
-import { NO_WEIGHT, openingsPerWeek, weightAt, WEEK } from '@rellin/core/usage';
+import { dailyCounts, NO_WEIGHT, RATE_DAYS, rateNow, weightAt, WEEK } from '@rellin/core/usage';
 import type { ForecastView, PlanView, ReachView, RouteView } from '@rellin/contract';
 import { CheckUpService } from '../checkUp/checkUp.service.js';
 import { plainRows } from '../database/plainRows.js';
@@ -36,6 +36,8 @@ export const PLAN_WEEKS = 12;
 /** "Later" is after a week. */
 const LATER_MS = WEEK;
 const MOVE_PENALTY = 4;
+/** A new pin is left alone for so long. */
+const NEW_WEEKS = 1;
 /** So long a plan is good where nothing but openings came. */
 const KNOWN_MS = 10 * 60_000;
 const LETTERS = [...'abcdefghijklmnopqrstuvwxyz'];
@@ -132,20 +134,22 @@ export class PlanService {
 
   private async reckon(): Promise<Reckoned> {
     const now = Date.now();
-    const [shortcuts, usage, settings, constants, pins, means, placed, review, answers, tags] = await Promise.all([
-      plainRows(this.db.getRepository(ShortcutEntity), 'WHERE removed_at IS NULL'),
-      plainRows(this.db.getRepository(UsageEntity), ''),
-      this.settings.all(),
-      this.settings.reachConstants(),
-      this.pins.list(),
-      this.counts(4),
-      this.db.query(`SELECT id::text, extract(epoch FROM now() - placed_at)::float8 * 1000 AS ms FROM pin`) as Promise<
-        { id: string; ms: number }[]
-      >,
-      this.checkUp.review(),
-      this.db.query(`SELECT id FROM plan_answer WHERE until IS NULL OR until > now()`) as Promise<{ id: string }[]>,
-      this.tags.ofShortcuts(undefined),
-    ]);
+    const [shortcuts, usage, settings, constants, pins, daily, unpinned, placed, review, answers, tags] =
+      await Promise.all([
+        plainRows(this.db.getRepository(ShortcutEntity), 'WHERE removed_at IS NULL'),
+        plainRows(this.db.getRepository(UsageEntity), ''),
+        this.settings.all(),
+        this.settings.reachConstants(),
+        this.pins.list(),
+        this.dailyCounts(now),
+        this.unpinnedLately(),
+        this.db.query(
+          `SELECT id::text, extract(epoch FROM now() - placed_at)::float8 * 1000 AS ms FROM pin`,
+        ) as Promise<{ id: string; ms: number }[]>,
+        this.checkUp.review(),
+        this.db.query(`SELECT id FROM plan_answer WHERE until IS NULL OR until > now()`) as Promise<{ id: string }[]>,
+        this.tags.ofShortcuts(undefined),
+      ]);
     const usageOf = new Map(usage.map((u) => [u.shortcutId, u]));
     const weightOf = (id: string) => weightAt(usageOf.get(id) ?? NO_WEIGHT, now, settings.halfLifeDays);
     const reach = await this.reach.of(shortcuts, weightOf);
@@ -168,8 +172,8 @@ export class PlanService {
         {
           id: s.id,
           name: s.name,
-          rate: openingsPerWeek(weight, settings.halfLifeDays),
-          mean: (means.get(s.id) ?? 0) / 4,
+          rate: rateNow(daily.get(s.id) ?? []),
+          mean: (daily.get(s.id) ?? []).slice(-28).reduce((sum, n) => sum + n, 0) / 4,
           uses: weight,
           without: (bestRoute(routes.filter((r) => !isPin(r))) ?? best).seconds,
           now: best.seconds,
@@ -179,7 +183,8 @@ export class PlanService {
           keys: s.keys,
           weeksThere,
           width: labelWidth(s.name),
-          isNew: pin !== undefined && weeksThere < 4,
+          isNew: pin !== undefined && weeksThere < NEW_WEEKS,
+          wasPinned: unpinned.has(s.id),
           idle: idleOf.get(s.id) ?? null,
         },
       ];
@@ -215,14 +220,24 @@ export class PlanService {
     return { plan: { ...plan, suggestions: left, planned: plan.now - gain }, names, idleOf, reach, menus, rates };
   }
 
-  /** Openings of each shortcut in the last so many weeks. */
-  private async counts(weeks: number): Promise<Map<string, number>> {
+  /** Openings of each shortcut by day, of those that were opened at all. */
+  private async dailyCounts(now: number): Promise<Map<string, number[]>> {
     const rows = (await this.db.query(
-      `SELECT shortcut_id::text AS id, count(*)::int AS n FROM opening
-       WHERE shortcut_id IS NOT NULL AND at > now() - make_interval(weeks => $1) GROUP BY 1`,
-      [weeks],
-    )) as { id: string; n: number }[];
-    return new Map(rows.map((r) => [r.id, r.n]));
+      `SELECT shortcut_id::text AS id, array_agg(extract(epoch FROM at)::float8 * 1000) AS at FROM opening
+       WHERE shortcut_id IS NOT NULL AND at > now() - make_interval(days => $1) GROUP BY 1`,
+      [RATE_DAYS],
+    )) as { id: string; at: number[] }[];
+    return new Map(rows.map((r) => [r.id, dailyCounts(r.at, now)]));
+  }
+
+  /** What was taken off the strip a while ago, by the person or by the plan. */
+  private async unpinnedLately(): Promise<Set<string>> {
+    const rows = (await this.db.query(
+      `SELECT DISTINCT c->'before'->>'shortcut_id' AS id FROM journal j, jsonb_array_elements(j.changes) c
+       WHERE j.at > now() - interval '4 weeks' AND j.undone_at IS NULL AND j.act IN ('unpin', 'apply-plan')
+         AND c->>'table' = 'pin' AND c->'after' = 'null'::jsonb`,
+    )) as { id: string | null }[];
+    return new Set(rows.flatMap((r) => r.id ?? []));
   }
 
   /** Collections with what they hold; only what is reached through them counts in them. */
