@@ -140,7 +140,7 @@ let measured;
 function reach() {
   return (measured ??= (() => {
     const out = [];
-    for (const count of [100, 1000, 10_000]) {
+    for (const count of [100, 1000, 10_000, 100_000]) {
       const { index, rows, items } = scene(count);
       const strip = layStrip(items.slice(0, 9).map((i) => i.name.slice(0, 12)));
       const started = performance.now();

@@ -42,25 +42,31 @@ export class LetterSets {
   /** A slot is a number from 0 on; the smaller, the less there is to look through. */
   put(slot: number, texts: readonly { folded: string; starts: readonly boolean[] }[], factor: number): void {
     while (slot >> 5 >= this.words) this.grow();
+    const word = slot >> 5;
+    const bit = 1 << (slot & 31);
     for (let step = 0; step < STEPS && factor >= factorOf(step); step++) {
-      this.add(this.factors, step, slot);
-      this.ends[step] = Math.max(this.ends[step]!, (slot >> 5) + 1);
+      this.add(this.factors, step, word, bit);
+      this.ends[step] = Math.max(this.ends[step]!, word + 1);
     }
-    for (const { folded, starts } of texts)
-      for (let i = 0; i < folded.length; i++) {
-        const own = classOf(folded.charCodeAt(i));
-        this.add(this.letters, own, slot);
-        if (i === 0) this.add(this.begins, own, slot);
-        if (starts[i]) this.add(this.heads, own, slot);
-        if (i + 1 === folded.length) continue;
+    for (const { folded, starts } of texts) {
+      const { length } = folded;
+      let own = length === 0 ? 0 : classOf(folded.charCodeAt(0));
+      for (let i = 0; i < length; i++) {
+        this.add(this.letters, own, word, bit);
+        if (i === 0) this.add(this.begins, own, word, bit);
+        if (starts[i]) this.add(this.heads, own, word, bit);
+        if (i + 1 === length) break;
         const next = classOf(folded.charCodeAt(i + 1));
-        if (i === 0) this.add(this.nexts, next, slot);
+        const pair = own * CLASSES + next;
+        if (i === 0) this.add(this.nexts, next, word, bit);
         if (starts[i]) {
-          this.add(this.seconds, next, slot);
-          this.add(this.headPairs, own * CLASSES + next, slot);
+          this.add(this.seconds, next, word, bit);
+          this.add(this.headPairs, pair, word, bit);
         }
-        this.add(this.pairs, own * CLASSES + next, slot);
+        this.add(this.pairs, pair, word, bit);
+        own = next;
       }
+    }
   }
 
   delete(slot: number): void {
@@ -163,9 +169,10 @@ export class LetterSets {
     return [letters, heads, seconds, begins, nexts, headPairs, pairs, factors];
   }
 
-  private add(sets: (Uint32Array | undefined)[], at: number, slot: number): void {
-    const set = (sets[at] ??= new Uint32Array(this.words));
-    set[slot >> 5]! |= 1 << (slot & 31);
+  private add(sets: (Uint32Array | undefined)[], at: number, word: number, bit: number): void {
+    let set = sets[at];
+    if (set === undefined) set = sets[at] = new Uint32Array(this.words);
+    set[word]! |= bit;
   }
 
   private grow(): void {
