@@ -5,9 +5,11 @@ import type {
   LikelyView,
   LocatedView,
   MembersView,
+  PinView,
   PlanChartsView,
   PlanView,
   ShortcutDetail,
+  ShortcutView,
 } from '@rellin/contract';
 import { Rellin, until } from './testing/harness.js';
 
@@ -177,6 +179,27 @@ describe('the plan', () => {
     expect(await titles()).not.toContain(unpin.title);
     await rellin.post('/plan/ask-again');
     expect(await titles()).toContain(unpin.title);
+  });
+  it('makes one of two shortcuts to one original, which takes over what hung on the other', async () => {
+    const other = made.get('second')!.id;
+    const kept = (await rellin.add(`${rellin.place}/deep/er/second.txt`, { name: 'the one' })).id;
+    await rellin.post('/pins', { target: 'shortcut', targetId: kept });
+    await rellin.post('/collections', { name: 'Shelf', shortcutIds: [other] });
+    await rellin.post('/tags', { name: 'desk', shortcutIds: [other] });
+    await rellin.call('PATCH', `/shortcuts/${other}`, { keys: 'alt+shift+q' });
+    const { suggestions } = await until(plan, (p) => p.suggestions.some((s) => s.kind === 'merge'));
+    const merge = suggestions.find((s) => s.kind === 'merge')!;
+    expect(merge.title).toBe('Make one of “the one” and “second”');
+    await rellin.post('/plan/apply', { ids: [merge.id] });
+    const now = await rellin.shortcut(kept);
+    expect(now).toMatchObject({ alsoCalled: ['second'], keys: 'alt+shift+q', pinSlot: 2 });
+    expect([now.tags.length, now.collections.length]).toEqual([1, 1]);
+    expect((await rellin.get<ShortcutView[]>('/shortcuts')).some((s) => s.id === other)).toBe(false);
+    await rellin.post('/journal/undo');
+    expect(await rellin.shortcut(kept)).toMatchObject({ alsoCalled: [], keys: null, tags: [], collections: [] });
+    const back = await rellin.shortcut(other);
+    expect([back.keys, back.tags.length, back.collections.length]).toEqual(['alt+shift+q', 1, 1]);
+    await rellin.call('DELETE', `/shortcuts/${kept}`);
   });
   it('splits a crowded collection into groups, and an undo puts all back', async () => {
     const ids: string[] = [];

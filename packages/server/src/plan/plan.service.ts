@@ -30,6 +30,7 @@ import { SettingsService } from '../settings/settings.service.js';
 import { ShortcutEntity } from '../shortcuts/shortcut.entity.js';
 import { ShortcutsService, type PreparedShortcut } from '../shortcuts/shortcuts.service.js';
 import { TagsService } from '../tags/tags.service.js';
+import { mergeInto } from './mergeInto.js';
 import { reasonOf, titleOf } from './suggestionWords.js';
 
 export const PLAN_WEEKS = 12;
@@ -359,10 +360,9 @@ export class PlanService {
       case 'key':
         return tx.update('shortcut', first!, { keys: s.key!.keys });
       case 'merge':
+        return mergeInto(tx, first!, s.ids.slice(1));
       case 'drop':
-        for (const id of s.kind === 'merge' ? s.ids.slice(1) : s.ids)
-          await tx.update('shortcut', id, { removed_at: new Date().toISOString() });
-        return;
+        return tx.update('shortcut', first!, { removed_at: new Date().toISOString() });
       case 'add':
         return this.shortcuts.insert(tx, made!);
       case 'split':
