@@ -171,7 +171,7 @@ export default function ReachView() {
       </div>
       <div className="view-head">
         <h2>Recent</h2>
-        <span className="small">as Rellin opened it</span>
+        <span className="small">here or in another program</span>
       </div>
       {recent.length === 0 ? (
         <p className="small">What you open shows here.</p>
