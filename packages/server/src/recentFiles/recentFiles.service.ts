@@ -9,13 +9,14 @@ import { join } from 'node:path';
 import { Inject, Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import { nameOf } from '@rellin/core/paths';
-import { openedSince, readRecentFiles, RECENT_FILES, type OpenedElsewhere } from '@rellin/core/recentFiles';
+
 import { CONFIG, type Config } from '../config/config.js';
 import { countAnew } from '../openings/usage.js';
 import { UsageToldService } from '../openings/usageTold.service.js';
 import { OriginalsService } from '../originals/originals.service.js';
 import { PlacesService } from '../places/places.service.js';
 import { SettingsService } from '../settings/settings.service.js';
+import { openedSince, readRecentFiles, RECENT_FILES, type OpenedElsewhere } from './readRecentFiles.js';
 
 /** Programs write the list in bursts. */
 const QUIET_MS = 250;

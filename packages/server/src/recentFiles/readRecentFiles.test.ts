@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from '@jest/globals';
-import { toFileUri } from '../paths/index.js';
-import { openedSince, readRecentFiles, type OpenedElsewhere } from './index.js';
+import { toFileUri } from '@rellin/core/paths';
+import { openedSince, readRecentFiles, type OpenedElsewhere } from './readRecentFiles.js';
 
 const HEAD = `<?xml version="1.0" encoding="UTF-8"?>
 <xbel version="1.0" xmlns:bookmark="http://www.freedesktop.org/standards/desktop-bookmarks" xmlns:mime="http://www.freedesktop.org/standards/shared-mime-info">`;

@@ -3,7 +3,7 @@
  * opened which file when. Reads only, and reads tolerantly: an entry that is not understood is passed over.
  */
 import { XMLParser, XMLValidator } from 'fast-xml-parser';
-import { parseFileUri } from '../paths/index.js';
+import { parseFileUri } from '@rellin/core/paths';
 
 /** Its name in the folder of the user's data. */
 export const RECENT_FILES = 'recently-used.xbel';
