@@ -60,6 +60,8 @@ export interface FindView {
 
 export interface SettingsView {
   pinLimit: number;
+  /** Openings a week from which on the plan takes a pin or a key as worth its place. */
+  pinWorth: number;
   appearance: 'system' | 'light' | 'dark';
   halfLifeDays: number;
   startView: 'reach' | 'catalogue' | 'originals';

@@ -31,6 +31,7 @@ const input = (items: PlanItem[], more: Partial<PlanInput> = {}): PlanInput => (
   same: [],
   keys: [],
   rules: { constants: C, limit: 3, keys: 9, movePenalty: 4, before: 0 },
+  worth: 1,
   ...more,
 });
 const said = (i: PlanInput) => suggest(i).suggestions.map((s) => [s.kind, ...s.ids].join(' '));
@@ -55,6 +56,12 @@ describe('suggestions', () => {
     expect(said(input([item('old', 0.2, { slot: 0 })]))).toEqual(['unpin old']);
     expect(said(input([item('old', 0.2, { slot: 0, isNew: true })]))).toEqual([]);
     expect(said(input([item('old', 0.2, { slot: 0, locked: true })]))).toEqual([]);
+  });
+  it('go by what the person says a pin is worth', () => {
+    const items = [item('a', 3, { slot: 0 }), item('b', 3)];
+    expect(said(input(items))).toEqual(['pin b']);
+    expect(said(input(items, { worth: 3 }))).toEqual([]);
+    expect(said(input(items, { worth: 5 }))).toEqual(['unpin a']);
   });
   it('do not pin again what was taken off the strip a while ago', () => {
     expect(said(input([item('back', 9, { wasPinned: true })]))).toEqual([]);

@@ -8,8 +8,8 @@ import { boundOf, costOfPins, planPins, type PinCandidate, type PinRules } from 
 import { bestGrouping, flatSeconds, type Grouping, type MenuItem } from './splits.js';
 
 /**
- * Once a week is where a pin begins to be worth its place (common practice). A mean over four weeks within the dead band
- * around it changes nothing: an item opened exactly once a week is left where it is.
+ * About once a week is where a pin begins to be worth its place (common practice; a setting). A mean over four weeks within
+ * the dead band around it, as shares of it, changes nothing: an item opened exactly so often is left where it is.
  */
 export const DEAD_BAND = { low: 0.75, high: 1.25 } as const;
 /** Less than this is not worth a sentence, seconds a week. */
@@ -80,6 +80,8 @@ export interface PlanInput {
   /** Of each letter the shortest chord that nothing uses. */
   keys: readonly FreeKey[];
   rules: PinRules;
+  /** Openings a week from which on a pin or a key is worth its place. */
+  worth: number;
 }
 
 export type SuggestionKind = 'pin' | 'unpin' | 'exchange' | 'key' | 'split' | 'merge' | 'add' | 'drop';
@@ -135,12 +137,12 @@ export function suggest(input: PlanInput): Plan {
     onFoot: weekly((item) => item.walk ?? item.now) + walked,
     now,
     planned: Math.max(0, now - gain),
-    bound: boundOf([...items.map(candidate), ...input.onFoot.map(walkedCandidate)], rules),
+    bound: boundOf([...items.map((item) => candidate(item, input.worth)), ...input.onFoot.map(walkedCandidate)], rules),
   };
 }
 
-function candidate(item: PlanItem): PinCandidate {
-  const inBand = item.mean >= DEAD_BAND.low && item.mean <= DEAD_BAND.high;
+function candidate(item: PlanItem, worth: number): PinCandidate {
+  const inBand = item.mean >= DEAD_BAND.low * worth && item.mean <= DEAD_BAND.high * worth;
   return {
     id: item.id,
     rate: item.rate,
@@ -149,7 +151,7 @@ function candidate(item: PlanItem): PinCandidate {
     slot: item.slot,
     // what is opened about once a week, or came a moment ago, stays where it is
     locked: item.slot !== null && (item.locked || inBand || item.isNew),
-    eligible: item.mean > DEAD_BAND.high && !item.wasPinned,
+    eligible: item.mean > DEAD_BAND.high * worth && !item.wasPinned,
     known: 1 - 2 ** -item.weeksThere,
     width: item.width,
   };
@@ -162,14 +164,16 @@ function walkedCandidate(o: OnFoot): PinCandidate {
   return { id, rate: weeklyOf(o), without: o.walk, uses: 0, slot: null, eligible: true, width: 120 };
 }
 
-function pinSuggestions({ items, otherSlots, rules }: PlanInput): Suggestion[] {
+function pinSuggestions({ items, otherSlots, rules, worth }: PlanInput): Suggestion[] {
   const byId = new Map(items.map((item) => [item.id, item]));
   const out: Suggestion[] = [];
   // opened less than once a week for four weeks: it goes, whatever the seconds say, since it is in the way of what one looks for
-  const going = items.filter((item) => item.slot !== null && !item.locked && !item.isNew && item.mean < DEAD_BAND.low);
+  const going = items.filter(
+    (item) => item.slot !== null && !item.locked && !item.isNew && item.mean < DEAD_BAND.low * worth,
+  );
   const isGoing = new Set(going.map((item) => item.id));
   const candidates: PinCandidate[] = items.map((item) =>
-    isGoing.has(item.id) ? { ...candidate(item), slot: null, eligible: false } : candidate(item),
+    isGoing.has(item.id) ? { ...candidate(item, worth), slot: null, eligible: false } : candidate(item, worth),
   );
   for (const slot of otherSlots)
     candidates.push({
@@ -225,17 +229,17 @@ function pinSuggestions({ items, otherSlots, rules }: PlanInput): Suggestion[] {
       before: null,
       after: null,
       // what the others gain by a shorter strip, less what it takes longer itself
-      gain: Math.max(0, shorterStrip(items, item, rules)),
+      gain: Math.max(0, shorterStrip(items, item, rules, worth)),
     });
   return out;
 }
 
-function shorterStrip(items: readonly PlanItem[], without: PlanItem, rules: PinRules): number {
+function shorterStrip(items: readonly PlanItem[], without: PlanItem, rules: PinRules, worth: number): number {
   const pinned = items.filter((item) => item.slot !== null).sort((a, b) => a.slot! - b.slot!);
   const free = { ...rules, movePenalty: 0 };
   const cost = (list: readonly PlanItem[]) =>
     costOfPins(
-      pinned.map(candidate),
+      pinned.map((item) => candidate(item, worth)),
       list.map((item) => item.id),
       free,
     ).seconds;
@@ -249,9 +253,11 @@ const MOST_KEYS = 3;
 const REMEMBERED = 0.7;
 
 /** One that is to be pinned needs no key beside. */
-function keySuggestions({ items, keys }: PlanInput, pinned: ReadonlySet<string>): Suggestion[] {
+function keySuggestions({ items, keys, worth }: PlanInput, pinned: ReadonlySet<string>): Suggestion[] {
   const things = items
-    .filter((item) => item.keys === null && item.slot === null && !pinned.has(item.id) && item.mean > DEAD_BAND.high)
+    .filter(
+      (item) => item.keys === null && item.slot === null && !pinned.has(item.id) && item.mean > DEAD_BAND.high * worth,
+    )
     .map(({ id, name, rate, now }) => ({ id, name, rate, seconds: now }));
   const byId = new Map(things.map((thing) => [thing.id, thing]));
   return assignKeys(things, keys)

@@ -35,8 +35,8 @@ async function scan(message: Extract<ToIndexer, { kind: 'scan' }>): Promise<Scan
   let last = 0;
   const started = performance.now();
   try {
-    const outcome = await exclusively((db) =>
-      scanPlace(db, {
+    const outcome = await exclusively(async (db) => {
+      const scanned = await scanPlace(db, {
         ...message,
         signal: stop.signal,
         onProgress(done) {
@@ -44,8 +44,10 @@ async function scan(message: Extract<ToIndexer, { kind: 'scan' }>): Promise<Scan
           last = performance.now();
           post({ kind: 'progress', placeId: message.placeId, done });
         },
-      }),
-    );
+      });
+      if (scanned.outcome === 'done') await watchers.get(message.placeId)?.goOn(db, message.excludes);
+      return scanned;
+    });
     return outcome.outcome === 'done' ? { ...outcome, ms: performance.now() - started } : outcome;
   } finally {
     stops.delete(message.placeId);
@@ -56,10 +58,8 @@ async function startWatching(message: Extract<ToIndexer, { kind: 'watch' }>): Pr
   const root = rootEntry(message.root);
   if (!root) throw new Error('its folder is not there');
   const known = watchers.get(message.placeId);
-  if (known && known.root === message.root && known.rootInode === root.inode) {
-    await exclusively((db) => known.goOn(db, message.excludes));
-    return { limited: known.limited };
-  }
+  // it went on when the place was looked through
+  if (known && known.root === message.root && known.rootInode === root.inode) return { limited: known.limited };
   known?.close();
   const watcher = new PlaceWatcher(message.placeId, message.root, root.inode, host);
   watchers.set(message.placeId, watcher);

@@ -122,13 +122,13 @@ export class PlaceWatcher {
   }
 
   /**
-   * Goes on after the place was looked through again. The watches stay: closed and set anew, they would lose what
-   * happened meanwhile.
+   * Goes on after the place was looked through again, before anything else is taken up: what it knows of folders must be
+   * what the index has now. The watches stay: closed and set anew, they would lose what happened meanwhile.
    */
   async goOn(client: Client, excludes: readonly string[]): Promise<void> {
     this.excludes = compileExcludes(excludes);
     this.limited = false;
-    for (const id of await this.bringAfter(client)) this.mark(id, undefined);
+    await this.bringAfter(client);
     const without = [...this.folders.values()].filter((folder) => !folder.watcher).length;
     this.limited ||= inUse + without > watchLimit() * LIMIT_SHARE;
   }
@@ -426,32 +426,35 @@ export class PlaceWatcher {
     const touchesFolders =
       found.movedFolders.length > 0 || [...found.gone, ...found.appeared].some((entry) => entry.type === 'folder');
     if (!touchesFolders) return;
-    // what came in between listing and watching
-    for (const id of await this.bringAfter(client)) this.mark(id, undefined);
-    for (const { row } of found.movedFolders) this.mark(row.id, undefined);
+    await this.bringAfter(client);
   }
 
-  /** Watches what the index has as folders now, and nothing else; gives the new ones. */
-  private async bringAfter(client: Client): Promise<number[]> {
+  /**
+   * Watches what the index has as folders now, and nothing else. What is new, or at another path, is looked at: what came
+   * in between listing and watching told nobody.
+   */
+  private async bringAfter(client: Client): Promise<void> {
     const now = await this.folderRows(client);
     for (const id of [...this.folders.keys()])
       if (!now.has(id)) {
         this.unwatch(id);
         this.folders.delete(id);
       }
-    const fresh: number[] = [];
+    const changed: number[] = [];
     for (const [id, row] of now) {
       const folder = this.folders.get(id);
-      if (folder) {
+      if (!folder) this.folders.set(id, row);
+      else if (folder.parentId === row.parentId && folder.name === row.name) continue;
+      else {
         folder.parentId = row.parentId;
         folder.name = row.name;
-      } else {
-        this.folders.set(id, row);
-        fresh.push(id);
       }
+      changed.push(id);
     }
-    for (const id of fresh) this.watchFolder(id);
-    return fresh;
+    for (const id of changed) {
+      this.watchFolder(id);
+      this.mark(id, undefined);
+    }
   }
 
   /** All folders of the place, as one text: names hold no stroke, and a row for each would cost more than the rest. */

@@ -204,6 +204,7 @@ export class PlanService {
           ? []
           : [{ letter, keys, seconds: withComing(byOwnKey(keys, constants), settings.coming, constants).seconds }];
       }),
+      worth: settings.pinWorth,
       rules: {
         constants,
         limit: settings.pinLimit,

@@ -33,7 +33,7 @@ export function reasonOf(s: Suggestion, idle: 'long-lost' | 'never-opened' | nul
     case 'exchange':
       return `${times(s.rate)}; its pin saves more than the other's.`;
     case 'unpin':
-      return `Opened less than once a week for four weeks (${s.rate.toFixed(2)}).`;
+      return `Opened ${s.rate.toFixed(2)} times a week over the last four weeks.`;
     case 'key':
       return `Its letter, and nothing else uses it; ${times(s.rate)}.`;
     case 'split': {

@@ -9,7 +9,6 @@ import { join } from 'node:path';
 import { Inject, Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import { nameOf } from '@rellin/core/paths';
-
 import { CONFIG, type Config } from '../config/config.js';
 import { countAnew } from '../openings/usage.js';
 import { UsageToldService } from '../openings/usageTold.service.js';
@@ -60,7 +59,7 @@ export class RecentFilesService implements OnApplicationShutdown {
       // the list is written anew beside and renamed, so that the folder is what to watch
       this.watcher = watch(this.folder, (_, name) => {
         if (name === RECENT_FILES) this.soon();
-      });
+      }).on('error', (error) => this.log.warn(error.message));
     } catch {
       // a new account: no program has written anything yet
       this.retry = setTimeout(() => this.start(), RETRY_MS).unref();

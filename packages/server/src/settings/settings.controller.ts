@@ -6,6 +6,7 @@ import {
   IsArray,
   IsBoolean,
   IsIn,
+  IsNumber,
   IsInt,
   IsObject,
   IsOptional,
@@ -40,6 +41,7 @@ export class ColumnChoice {
 
 export class SettingsPatch {
   @IsOptional() @IsInt() @Min(1) @Max(30) pinLimit?: number;
+  @IsOptional() @IsNumber() @Min(0.25) @Max(20) pinWorth?: number;
   @IsOptional() @IsIn(['system', 'light', 'dark']) appearance?: SettingsView['appearance'];
   @IsOptional() @IsInt() @Min(1) @Max(90) halfLifeDays?: number;
   @IsOptional() @IsIn(['reach', 'catalogue', 'originals']) startView?: SettingsView['startView'];

@@ -10,6 +10,7 @@ import { SettingEntity } from './setting.entity.js';
 
 export const DEFAULTS: SettingsView = {
   pinLimit: 9,
+  pinWorth: 1,
   appearance: 'system',
   halfLifeDays: HALF_LIFE_DAYS.usual,
   startView: 'reach',
@@ -27,6 +28,7 @@ export const DEFAULTS: SettingsView = {
 
 const WORDS: Record<keyof SettingsView, string> = {
   pinLimit: 'number of pins',
+  pinWorth: 'what a pin is worth',
   appearance: 'appearance',
   halfLifeDays: 'half-life of openings',
   startView: 'start view',

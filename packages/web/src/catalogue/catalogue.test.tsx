@@ -18,6 +18,7 @@ const shortcuts = [
 const tables: QuickFilterView = { id: 'f1', name: 'Tables', keys: 'y', filter: { kind: 'table' } };
 const SETTINGS: SettingsView = {
   pinLimit: 9,
+  pinWorth: 1,
   appearance: 'light',
   halfLifeDays: 14,
   startView: 'reach',

@@ -225,6 +225,14 @@ const COMING: Record<Settings['coming'], string> = {
   entry: 'by an entry on a panel or desktop',
 };
 
+/** Openings a week, in words. */
+const WORTH: Record<string, string> = {
+  0.5: 'from every other week on',
+  1: 'from once a week on',
+  2: 'from twice a week on',
+  5: 'from each work day on',
+};
+
 function Constants({ settings }: { settings: Settings }) {
   const d = useDo();
   const client = useQueryClient();
@@ -456,6 +464,18 @@ export default function SettingsView() {
             {Array.from({ length: 20 }, (_, i) => (
               <MenuItem key={i} value={i + 1}>
                 {i + 1}
+              </MenuItem>
+            ))}
+          </TextField>
+          <TextField
+            select
+            label="A pin is worth its place"
+            value={s.pinWorth}
+            onChange={(e) => change({ pinWorth: Number(e.target.value) })}
+          >
+            {Object.entries(WORTH).map(([n, words]) => (
+              <MenuItem key={n} value={Number(n)}>
+                {words}
               </MenuItem>
             ))}
           </TextField>

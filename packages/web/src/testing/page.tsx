@@ -50,6 +50,7 @@ const BASE: Answers = {
   'GET /quick-filters': [],
   'GET /settings': {
     pinLimit: 9,
+    pinWorth: 1,
     appearance: 'light',
     halfLifeDays: 14,
     startView: 'reach',
