@@ -1,5 +1,6 @@
 /** The fewest characters that bring an item into the first three answers, found over its own fragments (models.md 2). */
-import { queryWords, readFolded, type Finder, type FindItem, type Ranked, type Typed } from './finder.js';
+import { queryWords, readFolded, type FindItem, type Typed } from './entries.js';
+import type { Finder, Ranked } from './finder.js';
 
 export interface FewestCharacters {
   characters: number;

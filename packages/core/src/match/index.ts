@@ -13,16 +13,6 @@ export {
   wordStarts,
   type WordMatch,
 } from './wordMatch.js';
-export {
-  FIELD_WEIGHT,
-  Finder,
-  nameRanges,
-  queryWords,
-  readTyped,
-  usageFactor,
-  type FindAnswer,
-  type FindItem,
-  type Ranked,
-  type Typed,
-} from './finder.js';
+export { FIELD_WEIGHT, queryWords, readTyped, usageFactor, type FindItem, type Typed } from './entries.js';
+export { Finder, nameRanges, type FindAnswer, type Ranked } from './finder.js';
 export { Fewest, type FewestCharacters } from './fewest.js';
