@@ -38,13 +38,14 @@ export async function watchReady() {
       let limited = false;
       for (let i = 0; i < 5; i++) {
         theirs.push(await timed(find));
-        const watcher = new PlaceWatcher(placeId, root, [], rootEntry(root).inode, {
+        const watcher = new PlaceWatcher(placeId, root, rootEntry(root).inode, {
           exclusively: (work) => work(client),
           onWritten: () => undefined,
           onRootGone: () => undefined,
+          onOverflow: () => undefined,
           onTrouble: () => undefined,
         });
-        ours.push(await timed(() => watcher.start(client)));
+        ours.push(await timed(() => watcher.start(client, [])));
         limited = watcher.limited;
         watcher.close();
       }
