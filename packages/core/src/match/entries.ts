@@ -46,8 +46,10 @@ export interface Field {
 
 export interface Entry {
   item: FindItem;
-  /** Its number in the sets of letters. */
+  /** Its number in the sets of letters; -1 before it has one. */
   slot: number;
+  /** It was taken out. */
+  gone: boolean;
   letters: number;
   /** Of all its fields. */
   heads: number;
@@ -101,6 +103,7 @@ export function entryOf(item: FindItem): Entry {
   return {
     item,
     slot: -1,
+    gone: false,
     letters: fields.reduce((set, f) => set | f.letters, 0),
     heads: fields.reduce((set, f) => set | f.heads, 0),
     factor: usageFactor(item.weight ?? 0),

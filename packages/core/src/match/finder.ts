@@ -89,8 +89,10 @@ export class Finder {
   private met = new Uint32Array(0);
   private searches = 0;
   private readonly wholes = new Map<string, Set<Entry>>();
-  /** Put in, but not yet in order. */
+  /** Put in, but not yet in order: many changes at once are put in order once, when they are asked for. */
   private coming: Entry[] = [];
+  /** How many starts are of what was taken out, and passed over. */
+  private gone = 0;
 
   constructor(items: Iterable<FindItem> = []) {
     for (const item of items) this.put(item);
@@ -109,13 +111,7 @@ export class Finder {
       if (same) same.add(entry);
       else this.wholes.set(whole, new Set([entry]));
     }
-    // many at once are put in order once, when they are asked for
-    if (this.coming.length > 0 || this.starts.length === 0) {
-      this.coming.push(entry);
-      return;
-    }
-    this.settle(entry);
-    for (const start of startsOf(entry)) this.starts.splice(this.startAt(start.text), 0, start);
+    this.coming.push(entry);
   }
 
   /** Gives an entry its number in the sets of letters. */
@@ -134,15 +130,12 @@ export class Finder {
       same.delete(entry);
       if (same.size === 0) this.wholes.delete(whole);
     }
-    this.order();
-    for (const { text } of startsOf(entry)) {
-      let at = this.startAt(text);
-      while (this.starts[at]!.entry !== entry) at++;
-      this.starts.splice(at, 1);
-    }
+    entry.gone = true;
+    if (entry.slot < 0) return;
+    this.gone += startsOf(entry).length;
     this.slots[entry.slot] = undefined;
     this.free.push(entry.slot);
-    this.sets.delete(entry.slot);
+    this.sets.delete(entry.slot, entry.fields);
   }
 
   get(id: string): FindItem | undefined {
@@ -201,6 +194,7 @@ export class Finder {
     const only = words.length === 1 ? words[0]!.text.length : Infinity;
     for (let i = from; i < to; i++) {
       const start = this.starts[i]!;
+      if (start.entry.gone) continue;
       // of a single word the rank it has here is quickly told, and what it has elsewhere is looked at below
       if (only <= START_LETTERS && (start.most < best.floor || rankHere(start, only) < best.floor)) continue;
       if (lookFirst(start.entry)) return some();
@@ -280,17 +274,24 @@ export class Finder {
   }
 
   private order(): void {
-    if (this.coming.length === 0) return;
-    // what is used most is met first, so that those who want a few that lead find them soon
-    this.coming.sort((a, b) => b.factor - a.factor);
-    for (const entry of this.coming) {
-      this.settle(entry);
-      this.starts.push(...startsOf(entry));
-    }
-    this.starts.sort((a, b) => a.key - b.key || compare(a.text, b.text));
+    if (this.coming.length === 0 && this.gone * 8 <= this.starts.length) return;
+    const coming = this.coming.filter((entry) => !entry.gone);
     this.coming = [];
+    // what is used most is met first, so that those who want a few that lead find them soon
+    for (const entry of coming.sort((a, b) => b.factor - a.factor)) this.settle(entry);
+    const fresh = coming.flatMap(startsOf);
+    if (fresh.length <= FEW_STARTS && this.gone * 8 <= this.starts.length) {
+      for (const start of fresh) this.starts.splice(this.startAt(start.text), 0, start);
+      return;
+    }
+    this.starts = this.starts.filter((start) => !start.entry.gone).concat(fresh);
+    this.starts.sort((a, b) => a.key - b.key || compare(a.text, b.text));
+    this.gone = 0;
   }
 }
+
+/** So many are put in one by one; with more it is quicker to put all in order. */
+const FEW_STARTS = 100;
 
 /** The first few of what was taken, in their order; what stays below the last of them need not be looked at. */
 class Best {

@@ -19,6 +19,11 @@ function classOf(code: number): number {
   return code > 127 ? 36 : 37;
 }
 
+interface Text {
+  folded: string;
+  starts: readonly boolean[];
+}
+
 export class LetterSets {
   private words = FIRST_SLOTS >> 5;
   private readonly letters: (Uint32Array | undefined)[] = new Array<undefined>(CLASSES);
@@ -40,37 +45,45 @@ export class LetterSets {
   private none = new Uint32Array(FIRST_SLOTS >> 5);
 
   /** A slot is a number from 0 on; the smaller, the less there is to look through. */
-  put(slot: number, texts: readonly { folded: string; starts: readonly boolean[] }[], factor: number): void {
+  put(slot: number, texts: readonly Text[], factor: number): void {
     while (slot >> 5 >= this.words) this.grow();
     const word = slot >> 5;
     const bit = 1 << (slot & 31);
     for (let step = 0; step < STEPS && factor >= factorOf(step); step++) {
-      this.add(this.factors, step, word, bit);
+      add(this.setAt(this.factors, step), word, bit);
       this.ends[step] = Math.max(this.ends[step]!, word + 1);
     }
+    this.eachSet(texts, add, word, bit);
+  }
+
+  /** With the texts it was put with: only their sets hold it. */
+  delete(slot: number, texts: readonly Text[]): void {
+    const word = slot >> 5;
+    const bit = 1 << (slot & 31);
+    for (const set of this.factors) if (set) drop(set, word, bit);
+    this.eachSet(texts, drop, word, bit);
+  }
+
+  private eachSet(texts: readonly Text[], act: typeof add, word: number, bit: number): void {
     for (const { folded, starts } of texts) {
       const { length } = folded;
       let own = length === 0 ? 0 : classOf(folded.charCodeAt(0));
       for (let i = 0; i < length; i++) {
-        this.add(this.letters, own, word, bit);
-        if (i === 0) this.add(this.begins, own, word, bit);
-        if (starts[i]) this.add(this.heads, own, word, bit);
+        act(this.setAt(this.letters, own), word, bit);
+        if (i === 0) act(this.setAt(this.begins, own), word, bit);
+        if (starts[i]) act(this.setAt(this.heads, own), word, bit);
         if (i + 1 === length) break;
         const next = classOf(folded.charCodeAt(i + 1));
         const pair = own * CLASSES + next;
-        if (i === 0) this.add(this.nexts, next, word, bit);
+        if (i === 0) act(this.setAt(this.nexts, next), word, bit);
         if (starts[i]) {
-          this.add(this.seconds, next, word, bit);
-          this.add(this.headPairs, pair, word, bit);
+          act(this.setAt(this.seconds, next), word, bit);
+          act(this.setAt(this.headPairs, pair), word, bit);
         }
-        this.add(this.pairs, pair, word, bit);
+        act(this.setAt(this.pairs, pair), word, bit);
         own = next;
       }
     }
-  }
-
-  delete(slot: number): void {
-    for (const sets of this.sets) for (const set of sets) if (set) set[slot >> 5]! &= ~(1 << (slot & 31));
   }
 
   /** The slots that may hold all words as runs of letters, and are used so much; as bits, valid until the next call. */
@@ -169,10 +182,10 @@ export class LetterSets {
     return [letters, heads, seconds, begins, nexts, headPairs, pairs, factors];
   }
 
-  private add(sets: (Uint32Array | undefined)[], at: number, word: number, bit: number): void {
+  private setAt(sets: (Uint32Array | undefined)[], at: number): Uint32Array {
     let set = sets[at];
     if (set === undefined) set = sets[at] = new Uint32Array(this.words);
-    set[word]! |= bit;
+    return set;
   }
 
   private grow(): void {
@@ -202,4 +215,12 @@ function or(a: Uint32Array, b: Uint32Array): void {
 function copy(a: Uint32Array, b: Uint32Array | undefined): void {
   if (!b) a.fill(0);
   else for (let i = 0; i < a.length; i++) a[i] = b[i]!;
+}
+
+function add(set: Uint32Array, word: number, bit: number): void {
+  set[word]! |= bit;
+}
+
+function drop(set: Uint32Array, word: number, bit: number): void {
+  set[word]! &= ~bit;
 }
