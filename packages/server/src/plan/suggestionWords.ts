@@ -2,7 +2,7 @@
 import { shownKeys } from '@rellin/core/keys';
 import type { Suggestion } from '@rellin/core/plan';
 
-const times = (rate: number) => `${rate.toFixed(1)} openings a week`;
+const times = (rate: number) => `Of late ${rate.toFixed(1)} openings a week`;
 
 export function titleOf(s: Suggestion, nameOf: (id: string) => string): string {
   const name = `“${s.onFoot ? s.onFoot.name : nameOf(s.ids[0]!)}”`;
@@ -35,7 +35,7 @@ export function reasonOf(s: Suggestion, idle: 'long-lost' | 'never-opened' | nul
     case 'unpin':
       return `Opened ${s.rate.toFixed(2)} times a week over the last four weeks.`;
     case 'key':
-      return `Its letter, and nothing else uses it; ${times(s.rate)}.`;
+      return `${times(s.rate)}; the key is its letter, and nothing else uses it.`;
     case 'split': {
       const { groups, rest } = s.grouping!;
       const count = [...groups.values()].reduce((sum, ids) => sum + ids.length, 0) + rest.length;

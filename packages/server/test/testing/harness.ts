@@ -30,7 +30,9 @@ export async function until<T>(ask: () => Promise<T> | T, isIt: (answer: T) => b
     const answer = await ask();
     if (isIt(answer)) return answer;
     if (Date.now() > end)
-      throw new Error(`waited ${ms} ms in vain; last answer: ${JSON.stringify(answer)?.slice(0, 1500)}`);
+      throw new Error(
+        `waited ${ms} ms in vain; last answer: ${JSON.stringify(answer)?.slice(0, 1500)}${Rellin.allLogged()}`,
+      );
     await new Promise((resolve) => setTimeout(resolve, 20));
   }
 }
@@ -57,6 +59,7 @@ export class Rellin {
   readonly base = realpathSync(mkdtempSync(join(tmpdir(), 'rellin-test-')));
   readonly database = `t_${randomBytes(6).toString('hex')}`;
   readonly data = join(this.base, 'data');
+  private static readonly made = new Set<Rellin>();
   private child: ChildProcess | undefined;
   private log: string[] = [];
   address = '';
@@ -64,6 +67,7 @@ export class Rellin {
   private constructor(private readonly options: RellinOptions) {
     for (const name of this.placeNames()) mkdirSync(join(this.base, name), { recursive: true });
     mkdirSync(this.data);
+    Rellin.made.add(this);
   }
 
   private placeNames(): string[] {
@@ -158,6 +162,11 @@ export class Rellin {
     );
   }
 
+  /** What the servers of this run have complained of, the last of it: told where something was waited for in vain. */
+  static allLogged(): string {
+    return [...Rellin.made].map((rellin) => `\nthe server said: ${rellin.logged().slice(-2000)}`).join('');
+  }
+
   logged(): string {
     return this.log.join('\n');
   }
@@ -185,6 +194,7 @@ export class Rellin {
   }
 
   async remove(): Promise<void> {
+    Rellin.made.delete(this);
     await this.end('SIGTERM');
     await Rellin.sql('postgres', `DROP DATABASE IF EXISTS ${this.database} WITH (FORCE)`);
     rmSync(this.base, { recursive: true, force: true });

@@ -10,9 +10,9 @@ import { TEXT_FONT } from '../theme/theme';
 Chart.register(LinearScale, LineController, LineElement, PointElement, ScatterController);
 
 const WORDS: Record<Part, { title: string; x: string; each: string }> = {
-  taps: { title: 'Tapping', x: 'bits of difficulty', each: 'bit' },
-  choices: { title: 'Choosing', x: 'entries', each: 'entry' },
-  typed: { title: 'Typing', x: 'letters', each: 'letter' },
+  taps: { title: 'Tapping', x: 'bits of difficulty', each: 'a bit' },
+  choices: { title: 'Choosing', x: 'entries', each: 'an entry' },
+  typed: { title: 'Typing', x: 'letters', each: 'a letter' },
 };
 const REASONS: Record<PartFit['reason'], string> = {
   ok: '',
@@ -81,8 +81,11 @@ function Fit({ fit: { part, points, line, reason } }: { fit: PartFit }) {
     : [];
   const words =
     reason === 'ok' && line
-      ? `${line.intercept.toFixed(2)} s + ${line.slope.toFixed(3)} s a ${each}; ${Math.round(line.explained * 100)} % explained, ± ${line.scatter.toFixed(2)} s`
-      : REASONS[reason];
+      ? [
+          `${line.intercept.toFixed(2)} s and ${line.slope.toFixed(3)} s ${each};`,
+          `${Math.round(line.explained * 100)} % explained, ± ${line.scatter.toFixed(2)} s`,
+        ]
+      : [REASONS[reason]];
   const scale = (text: string) => ({
     title: { display: true, text, color: palette.text.secondary, font: { family: TEXT_FONT, size: 11.5 } },
     beginAtZero: true,
@@ -96,7 +99,7 @@ function Fit({ fit: { part, points, line, reason } }: { fit: PartFit }) {
       {points.length > 0 && (
         <div className="fit-chart">
           <Scatter
-            aria-label={`${title}: ${points.length} points; ${words}`}
+            aria-label={`${title}: ${points.length} points; ${words.join(' ')}`}
             data={{
               datasets: [
                 { data: points, pointRadius: 2.5, backgroundColor: palette.text.secondary },
@@ -119,7 +122,11 @@ function Fit({ fit: { part, points, line, reason } }: { fit: PartFit }) {
           />
         </div>
       )}
-      <p className="small">{words}</p>
+      {words.map((part) => (
+        <p key={part} className="small">
+          {part}
+        </p>
+      ))}
     </section>
   );
 }

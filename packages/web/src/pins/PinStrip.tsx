@@ -107,7 +107,11 @@ function Pin({ pin, count, pinned }: { pin: PinView; count: number; pinned: Item
         aria-keyshortcuts={pin.key ?? undefined}
         aria-haspopup={isMenu ? 'dialog' : undefined}
         aria-expanded={isMenu ? pinOpen === pin.id : undefined}
-        title={quiet ? undefined : `${pin.name}${pin.key ? ` · key ${pin.key}` : ''} · Alt and the arrows move it`}
+        title={
+          quiet
+            ? undefined
+            : `${pin.name}${pin.key ? ` · key ${pin.key}` : ''}${pin.kept ? ' · kept where it is' : ''} · Alt and the arrows move it`
+        }
         onClick={() =>
           isMenu
             ? openPin(pinOpen === pin.id ? undefined : pin.id)

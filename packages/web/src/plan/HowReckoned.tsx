@@ -11,8 +11,9 @@ export function HowReckoned({ onClose }: { onClose(): void }) {
       <DialogTitle id="how-title">How this is reckoned</DialogTitle>
       <DialogContent className="how-reckoned">
         <p>
-          Every opening counts, and counts half as much after the half-life in Settings. From that follows how often
-          each thing is opened a week.
+          How often a thing is opened of late is reckoned from its last eight weeks, day by day: each day may have begun
+          a new habit, and each length the present one may have counts by how likely it is (change points, Adams and
+          MacKay 2007). So a new habit shows within days, and an old one is soon forgotten.
         </p>
         <p>
           Each route to it is added up from elementary acts: a key, a look, a choice among the entries there really are,

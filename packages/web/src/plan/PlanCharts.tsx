@@ -217,7 +217,7 @@ function Crowding({ charts: { menus, curve } }: { charts: PlanChartsView }) {
             line(
               'chosen daily',
               curve.map((c) => ({ x: c.length, y: c.daily })),
-              t.second,
+              t.heather,
               [4, 3],
             ),
           ],

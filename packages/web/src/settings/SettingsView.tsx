@@ -225,13 +225,10 @@ const COMING: Record<Settings['coming'], string> = {
   entry: 'by an entry on a panel or desktop',
 };
 
-/** Openings a week, in words. */
-const WORTH: Record<string, string> = {
-  0.5: 'from every other week on',
-  1: 'from once a week on',
-  2: 'from twice a week on',
-  5: 'from each work day on',
-};
+/** Openings a week that are offered as what a pin is worth. */
+const WORTHS = [0.5, 1, 2, 5];
+const WORTH_WORDS: Record<number, string> = { 0.5: 'every other week', 1: 'once a week', 2: 'twice a week' };
+const worthWords = (perWeek: number) => `from ${WORTH_WORDS[perWeek] ?? `${perWeek} times a week`} on`;
 
 function Constants({ settings }: { settings: Settings }) {
   const d = useDo();
@@ -455,6 +452,11 @@ export default function SettingsView() {
             <MenuItem value="catalogue">Catalogue</MenuItem>
             <MenuItem value="originals">Originals</MenuItem>
           </TextField>
+        </div>
+      </section>
+      <section>
+        <h2>Pins and plan</h2>
+        <div className="line">
           <TextField
             select
             label="Pins at most"
@@ -473,9 +475,9 @@ export default function SettingsView() {
             value={s.pinWorth}
             onChange={(e) => change({ pinWorth: Number(e.target.value) })}
           >
-            {Object.entries(WORTH).map(([n, words]) => (
-              <MenuItem key={n} value={Number(n)}>
-                {words}
+            {[...new Set([...WORTHS, s.pinWorth])].map((n) => (
+              <MenuItem key={n} value={n}>
+                {worthWords(n)}
               </MenuItem>
             ))}
           </TextField>
