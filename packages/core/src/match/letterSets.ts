@@ -1,7 +1,7 @@
 /**
- * For each letter, each letter that begins a word, each that comes second and each pair of neighbouring letters the things whose texts hold it,
- * one bit a thing: signatures kept by bit (Faloutsos and Christodoulakis 1984, bit-sliced; from memory). They tell, with
- * few operations for each 32 things, which may match a word at all; whether they do is for who asks.
+ * For each letter, each pair of neighbours, and each letter or pair that begins a word or the text, the things whose texts
+ * hold it there, one bit a thing: signatures kept by bit (Faloutsos and Christodoulakis 1984, bit-sliced; from memory). They
+ * tell, with few operations for each 32 things, which may match a word at all; whether they do is for who asks.
  */
 import { SLIP_FROM } from './wordMatch.js';
 

@@ -9,7 +9,7 @@ import { fromBytes } from '@rellin/core/paths';
 import type { EntryType } from '@rellin/core/kinds';
 import { isSameEntry, type Known } from '@rellin/core/reconcile';
 import { partitionName } from '../database/partition.js';
-import { absolute, diskPath } from '../disk/paths.js';
+import { absolute, diskPath, type DiskPath } from '../disk/paths.js';
 import { entryStat } from '../disk/stat.js';
 import {
   compare,
@@ -116,8 +116,9 @@ export class PlaceWatcher {
     for (const [id, folder] of this.folders) {
       const path = paths.get(id);
       if (path === undefined) continue;
-      if (inUse < most) this.setWatch(id, folder, path);
-      if (this.isOlder(folder, path)) this.mark(id, undefined);
+      const at = diskPath(absolute(this.root, path));
+      if (inUse < most) this.setWatch(id, folder, at);
+      if (isOlder(folder, at)) this.mark(id, undefined);
     }
   }
 
@@ -131,16 +132,6 @@ export class PlaceWatcher {
     await this.bringAfter(client);
     const without = [...this.folders.values()].filter((folder) => !folder.watcher).length;
     this.limited ||= inUse + without > watchLimit() * LIMIT_SHARE;
-  }
-
-  /** Whether something came to a folder, or went, after it was looked through and before it was watched. */
-  private isOlder(folder: Folder, path: string): boolean {
-    try {
-      return lstatSync(diskPath(absolute(this.root, path))).mtimeMs !== folder.mtime;
-    } catch {
-      // gone or out of reach: the folder it lies in tells
-      return false;
-    }
   }
 
   close(): void {
@@ -208,12 +199,12 @@ export class PlaceWatcher {
       this.limited = true;
       return;
     }
-    this.setWatch(id, folder, path);
+    this.setWatch(id, folder, diskPath(absolute(this.root, path)));
   }
 
-  private setWatch(id: number, folder: Folder, path: string): void {
+  private setWatch(id: number, folder: Folder, at: DiskPath): void {
     try {
-      folder.watcher = watch(diskPath(absolute(this.root, path)), { encoding: 'buffer' }, (_, name) => {
+      folder.watcher = watch(at, { encoding: 'buffer' }, (_, name) => {
         hear();
         this.mark(id, name === null ? undefined : fromBytes(name as unknown as Uint8Array));
       });
@@ -503,6 +494,16 @@ function isEmpty(found: Differences): boolean {
       found.movedFolders.length ===
     0
   );
+}
+
+/** Whether something came to a folder, or went, after it was looked through and before it was watched. */
+function isOlder(folder: Folder, at: DiskPath): boolean {
+  try {
+    return lstatSync(at).mtimeMs !== folder.mtime;
+  } catch {
+    // gone or out of reach: the folder it lies in tells
+    return false;
+  }
 }
 
 function namesIn(base: string): string[] {
