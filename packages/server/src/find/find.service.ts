@@ -43,9 +43,9 @@ export class FindService {
     return this.sendAll();
   }
 
-  /** Use changed otherwise than by an act. */
-  readAnew(): Promise<void> {
-    return this.sendAll();
+  /** Use of these changed otherwise than by an act. */
+  async readAnew(ids: string[]): Promise<void> {
+    if (ids.length > 0) await this.send(ids);
   }
 
   find(query: string, limit: number, within: QueryNode | null): Promise<FoundAnswer[]> {

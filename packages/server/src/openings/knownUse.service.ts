@@ -70,7 +70,7 @@ export class KnownUseService {
   /** For good: out of the journal as well. Returns how many there were. */
   async forget({ shortcutId, from, to }: Forget): Promise<number> {
     const { halfLifeDays } = await this.settings.all();
-    const count = await this.db.transaction(async (manager) => {
+    const { count, touched } = await this.db.transaction(async (manager) => {
       const gone = (await manager.query(
         `SELECT id::text, shortcut_id::text AS "shortcutId" FROM opening
          WHERE ($1::uuid IS NULL OR shortcut_id = $1) AND ($2::timestamptz IS NULL OR at >= $2)
@@ -80,10 +80,11 @@ export class KnownUseService {
       const ids = gone.map((g) => g.id);
       await manager.query(`DELETE FROM opening WHERE id = ANY($1::uuid[])`, [ids]);
       await manager.query(`DELETE FROM journal WHERE act = 'open' AND changes->0->>'id' = ANY($1)`, [ids]);
-      await countAnew(manager, [...new Set(gone.flatMap((g) => g.shortcutId ?? []))], halfLifeDays);
-      return gone.length;
+      const shortcutIds = [...new Set(gone.flatMap((g) => g.shortcutId ?? []))];
+      await countAnew(manager, shortcutIds, halfLifeDays);
+      return { count: gone.length, touched: shortcutIds };
     });
-    await this.told.tell();
+    await this.told.tell(touched);
     return count;
   }
 }

@@ -14,10 +14,11 @@ export class UsageToldService {
     private readonly events: EventsService,
   ) {}
 
-  async tell(): Promise<void> {
+  /** Of which shortcuts there are more or fewer; openings of what has none are in the figures as well. */
+  async tell(shortcutIds: string[]): Promise<void> {
     this.likely.forget();
     this.index.factsSoon();
-    await this.find.readAnew();
+    await this.find.readAnew(shortcutIds);
     this.events.changed('openings', 'shortcuts', 'journal', 'plan', 'find');
   }
 }

@@ -7,7 +7,7 @@ import { watch, type FSWatcher } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Inject, Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
-import { DataSource } from 'typeorm';
+import { DataSource, type EntityManager } from 'typeorm';
 import { nameOf } from '@rellin/core/paths';
 import { CONFIG, type Config } from '../config/config.js';
 import { countAnew } from '../openings/usage.js';
@@ -27,6 +27,11 @@ const OWN_MS = 2 * 60_000;
 const SITTING_MS = 60 * 60_000;
 /** Of what was opened before Rellin came, so much counts. */
 const FIRST_WEEKS = 12;
+
+interface Found extends OpenedElsewhere {
+  placeId: number;
+  originalId: number;
+}
 
 @Injectable()
 export class RecentFilesService implements OnApplicationShutdown {
@@ -88,50 +93,61 @@ export class RecentFilesService implements OnApplicationShutdown {
     const fresh = openedSince(list.opened, known?.at ?? now - FIRST_WEEKS * 7 * 86_400_000, now);
     const last = fresh[fresh.length - 1];
     if (!last && known) return;
-    const { recording, recentFiles } = await this.settings.all();
+    const { recording, recentFiles, halfLifeDays } = await this.settings.all();
     // what is opened while nothing is kept is not counted later either
-    const counted = recording && recentFiles ? await this.count(fresh) : 0;
-    await this.db.query(
-      `INSERT INTO recent_files (counted_until) VALUES (to_timestamp($1 / 1000.0))
-       ON CONFLICT (only_row) DO UPDATE SET counted_until = excluded.counted_until`,
-      [last?.at ?? now],
-    );
-    if (counted > 0) await this.told.tell();
+    const found = recording && recentFiles ? await this.inPlaces(fresh) : [];
+    const counted = await this.db.transaction(async (manager) => {
+      const rows: { id: string | null }[] = [];
+      for (const opened of found) rows.push(...(await this.count(manager, opened)));
+      const touched = [...new Set(rows.flatMap((row) => row.id ?? []))];
+      await countAnew(manager, touched, halfLifeDays);
+      await manager.query(
+        `INSERT INTO recent_files (counted_until) VALUES (to_timestamp($1 / 1000.0))
+         ON CONFLICT (only_row) DO UPDATE SET counted_until = excluded.counted_until`,
+        [last?.at ?? now],
+      );
+      return rows.length > 0 ? touched : undefined;
+    });
+    if (counted) await this.told.tell(counted);
   }
 
-  private async count(fresh: readonly OpenedElsewhere[]): Promise<number> {
-    const { halfLifeDays } = await this.settings.all();
+  /** Those that lie in a place and are known there. */
+  private async inPlaces(fresh: readonly OpenedElsewhere[]): Promise<Found[]> {
     // what a first look has not come to yet would not be found
     await Promise.all(this.places.all().map((place) => this.places.lookedThrough(place.entity.id)));
-    let counted = 0;
-    for (const { path, program, at } of fresh) {
-      if (!this.places.placeOf(path)) continue;
-      const found = await this.originals.locate(path).catch(() => undefined);
-      if (!found) continue;
-      const rows = (await this.db.query(
-        `INSERT INTO opening (id, at, shortcut_id, place_id, original_id, name, how, argv, route)
-         SELECT $1::uuid, to_timestamp($2::float8 / 1000.0),
-           (SELECT id FROM shortcut WHERE place_id = $3 AND original_id = $4 AND removed_at IS NULL ORDER BY added_at LIMIT 1),
-           $3::int, $4::bigint, $5, 'system', $6::jsonb, 'elsewhere'
-         WHERE NOT EXISTS (SELECT 1 FROM opening WHERE place_id = $3 AND original_id = $4
-           AND abs(extract(epoch FROM at)::float8 * 1000 - $2) < CASE WHEN route = 'elsewhere' THEN $8::float8 ELSE $7::float8 END)
-         RETURNING shortcut_id::text AS id`,
-        [
-          randomUUID(),
-          at,
-          found.placeId,
-          Number(found.originalId),
-          nameOf(path),
-          JSON.stringify(program === '' ? [] : [program]),
-          OWN_MS,
-          SITTING_MS,
-        ],
-      )) as { id: string | null }[];
-      if (rows.length === 0) continue;
-      counted++;
-      if (rows[0]!.id) await countAnew(this.db, [rows[0]!.id], halfLifeDays);
+    const out: Found[] = [];
+    for (const opened of fresh) {
+      if (!this.places.placeOf(opened.path)) continue;
+      const at = await this.originals.locate(opened.path).catch(() => undefined);
+      if (at) out.push({ ...opened, placeId: at.placeId, originalId: Number(at.originalId) });
     }
-    return counted;
+    return out;
+  }
+
+  /** Counts one, unless it was counted already; the id is that of its shortcut, null where it has none. */
+  private count(
+    manager: EntityManager,
+    { path, program, at, placeId, originalId }: Found,
+  ): Promise<{ id: string | null }[]> {
+    return manager.query(
+      `INSERT INTO opening (id, at, shortcut_id, place_id, original_id, name, how, argv, route)
+       SELECT $1::uuid, to_timestamp($2::float8 / 1000.0),
+         (SELECT id FROM shortcut WHERE place_id = $3 AND original_id = $4 AND removed_at IS NULL ORDER BY added_at LIMIT 1),
+         $3::int, $4::bigint, $5, 'system', $6::jsonb, 'elsewhere'
+       WHERE NOT EXISTS (SELECT 1 FROM opening WHERE place_id = $3 AND original_id = $4
+         AND abs(extract(epoch FROM at)::float8 * 1000 - $2) < CASE WHEN route = 'elsewhere' THEN $8::float8 ELSE $7::float8 END)
+       RETURNING shortcut_id::text AS id`,
+      [
+        randomUUID(),
+        at,
+        placeId,
+        originalId,
+        nameOf(path),
+        JSON.stringify(program === '' ? [] : [program]),
+        OWN_MS,
+        SITTING_MS,
+      ],
+    );
   }
 
   async onApplicationShutdown(): Promise<void> {
