@@ -9,11 +9,14 @@ import { bestGrouping, flatSeconds, type Grouping, type MenuItem } from './split
 
 /**
  * About once a week is where a pin begins to be worth its place (common practice; a setting). A mean over four weeks within
- * the dead band around it, as shares of it, changes nothing: an item opened exactly so often is left where it is.
+ * the dead band around it, as shares of it, is no reason for anything: an item opened exactly so often is neither pinned
+ * nor unpinned for it. Only where the strip is full and another one saves more does it make room.
  */
 export const DEAD_BAND = { low: 0.75, high: 1.25 } as const;
 /** Less than this is not worth a sentence, seconds a week. */
 const LEAST_GAIN = 0.5;
+/** So often in four weeks the plan changes its mind about a thing, once there and once back; then it stays as it is. */
+const MOST_TURNS = 2;
 /** A change of the strip must save this share of what the thing takes, so that chance alone does not turn it about. */
 const LEAST_SHARE = 0.1;
 
@@ -42,8 +45,10 @@ export interface PlanItem {
   width: number;
   /** Pinned less than a week ago; too early to say. */
   isNew: boolean;
-  /** Taken off the strip within the last four weeks: it does not go back and forth. */
+  /** Taken off the strip by hand within the last four weeks: whoever did that meant it. */
   wasPinned: boolean;
+  /** How often the plan put it on the strip or took it off within the last four weeks. */
+  turns: number;
   /** Lost for long, or never opened in a long time; why. */
   idle: 'long-lost' | 'never-opened' | null;
 }
@@ -142,16 +147,15 @@ export function suggest(input: PlanInput): Plan {
 }
 
 function candidate(item: PlanItem, worth: number): PinCandidate {
-  const inBand = item.mean >= DEAD_BAND.low * worth && item.mean <= DEAD_BAND.high * worth;
+  const stays = item.turns >= MOST_TURNS;
   return {
     id: item.id,
     rate: item.rate,
     without: item.without,
     uses: item.uses,
     slot: item.slot,
-    // what is opened about once a week, or came a moment ago, stays where it is
-    locked: item.slot !== null && (item.locked || inBand || item.isNew),
-    eligible: item.mean > DEAD_BAND.high * worth && !item.wasPinned,
+    locked: item.slot !== null && (item.locked || item.isNew || stays),
+    eligible: item.mean > DEAD_BAND.high * worth && !item.wasPinned && !stays,
     known: 1 - 2 ** -item.weeksThere,
     width: item.width,
   };
@@ -169,7 +173,8 @@ function pinSuggestions({ items, otherSlots, rules, worth }: PlanInput): Suggest
   const out: Suggestion[] = [];
   // opened less than once a week for four weeks: it goes, whatever the seconds say, since it is in the way of what one looks for
   const going = items.filter(
-    (item) => item.slot !== null && !item.locked && !item.isNew && item.mean < DEAD_BAND.low * worth,
+    (item) =>
+      item.slot !== null && !item.locked && !item.isNew && item.turns < MOST_TURNS && item.mean < DEAD_BAND.low * worth,
   );
   const isGoing = new Set(going.map((item) => item.id));
   const candidates: PinCandidate[] = items.map((item) =>

@@ -24,4 +24,4 @@ export {
   type Opened,
 } from './likely.js';
 export { PARTS_OF_DAY, weeksOfUse, type OpeningSaved, type WeekOfUse } from './weeks.js';
-export { dailyCounts, RATE_DAYS, rateNow } from './rate.js';
+export { dailyCounts, RATE_DAYS, rateNow, ratesNow } from './rate.js';

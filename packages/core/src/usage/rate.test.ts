@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from '@jest/globals';
 import { seeded, type Random } from '../random/index.js';
-import { dailyCounts, rateNow } from './index.js';
+import { dailyCounts, rateNow, ratesNow } from './index.js';
 
 const poisson = (random: Random, mean: number) => {
   let n = 0;
@@ -73,6 +73,31 @@ describe('the rate now', () => {
     }
     expect(own).toBeLessThan(1.5);
     expect(plain).toBeGreaterThan(7);
+  });
+  it('of things that change together is known sooner than of each alone; of those that do not, as well', () => {
+    const errors = { alone: 0, together: 0, apart: 0, apartAlone: 0 };
+    for (let seed = 1; seed <= 10; seed++) {
+      const random = seeded(seed);
+      const rates = Array.from({ length: 30 }, () => [20 * random.next() ** 2, 20 * random.next() ** 2] as const);
+      const error = (found: readonly number[]) =>
+        found.reduce((sum, rate, i) => sum + Math.abs(rate - rates[i]![1]), 0) / found.length / 10;
+      const together = rates.map(([old, fresh]) => [...days(random, 51, old), ...days(random, 5, fresh)]);
+      errors.together += error(ratesNow(together));
+      errors.alone += error(together.map(rateNow));
+      const apart = rates.map(([old, fresh]) => {
+        const changed = random.int(5, 50);
+        return [...days(random, changed, old), ...days(random, 56 - changed, fresh)];
+      });
+      errors.apart += error(ratesNow(apart));
+      errors.apartAlone += error(apart.map(rateNow));
+    }
+    expect(errors.together).toBeLessThan(errors.alone * 0.9);
+    expect(errors.apart).toBeLessThan(errors.apartAlone * 1.05);
+  });
+  it('of one thing among things that are never opened is that of the thing alone', () => {
+    const counts = days(seeded(5), 56, 5);
+    expect(ratesNow([counts, new Array<number>(56).fill(0)])).toEqual([rateNow(counts), 0]);
+    expect(ratesNow([])).toEqual([]);
   });
   it('holds what is opened once a week at about once a week, on whichever day one looks', () => {
     for (let day = 0; day < 7; day++) {

@@ -13,7 +13,7 @@ import {
   type Suggestion,
 } from '@rellin/core/plan';
 import { bestRoute, byFindLine, byOwnKey, comingBy, labelWidth, totalSeconds, withComing } from '@rellin/core/reach';
-import { dailyCounts, NO_WEIGHT, RATE_DAYS, rateNow, weightAt, WEEK } from '@rellin/core/usage';
+import { dailyCounts, NO_WEIGHT, RATE_DAYS, ratesNow, weightAt, WEEK } from '@rellin/core/usage';
 import type { ForecastView, PlanView, ReachView, RouteView } from '@rellin/contract';
 import { CheckUpService } from '../checkUp/checkUp.service.js';
 import { plainRows } from '../database/plainRows.js';
@@ -39,6 +39,9 @@ const LATER_MS = WEEK;
 const MOVE_PENALTY = 4;
 /** A new pin is left alone for so long. */
 const NEW_WEEKS = 1;
+/** What was done to pins in the last four weeks, and holds. */
+const PIN_CHANGES = `journal j, jsonb_array_elements(j.changes) c
+  WHERE j.at > now() - interval '4 weeks' AND j.undone_at IS NULL AND c->>'table' = 'pin'`;
 /** So long a plan is good where nothing but openings came. */
 const KNOWN_MS = 10 * 60_000;
 const LETTERS = [...'abcdefghijklmnopqrstuvwxyz'];
@@ -135,15 +138,16 @@ export class PlanService {
 
   private async reckon(): Promise<Reckoned> {
     const now = Date.now();
-    const [shortcuts, usage, settings, constants, pins, daily, unpinned, placed, review, answers, tags] =
+    const [shortcuts, usage, settings, constants, pins, habits, unpinned, turns, placed, review, answers, tags] =
       await Promise.all([
         plainRows(this.db.getRepository(ShortcutEntity), 'WHERE removed_at IS NULL'),
         plainRows(this.db.getRepository(UsageEntity), ''),
         this.settings.all(),
         this.settings.reachConstants(),
         this.pins.list(),
-        this.dailyCounts(now),
+        this.habits(now),
         this.unpinnedLately(),
+        this.turnsLately(),
         this.db.query(
           `SELECT id::text, extract(epoch FROM now() - placed_at)::float8 * 1000 AS ms FROM pin`,
         ) as Promise<{ id: string; ms: number }[]>,
@@ -168,13 +172,14 @@ export class PlanService {
       const pin = pinOf.get(s.id);
       const isPin = (r: RouteView) => r.kind === 'pin-key' || r.kind === 'pin-click';
       const weight = weightOf(s.id);
+      const habit = habits.get(s.id);
       const weeksThere = pin ? (placedMs.get(pin.id) ?? 0) / WEEK : 0;
       return [
         {
           id: s.id,
           name: s.name,
-          rate: rateNow(daily.get(s.id) ?? []),
-          mean: (daily.get(s.id) ?? []).slice(-28).reduce((sum, n) => sum + n, 0) / 4,
+          rate: habit?.rate ?? 0,
+          mean: habit?.mean ?? 0,
           uses: weight,
           without: (bestRoute(routes.filter((r) => !isPin(r))) ?? best).seconds,
           now: best.seconds,
@@ -186,6 +191,7 @@ export class PlanService {
           width: labelWidth(s.name),
           isNew: pin !== undefined && weeksThere < NEW_WEEKS,
           wasPinned: unpinned.has(s.id),
+          turns: turns.get(s.id) ?? 0,
           idle: idleOf.get(s.id) ?? null,
         },
       ];
@@ -222,24 +228,35 @@ export class PlanService {
     return { plan: { ...plan, suggestions: left, planned: plan.now - gain }, names, idleOf, reach, menus, rates };
   }
 
-  /** Openings of each shortcut by day, of those that were opened at all. */
-  private async dailyCounts(now: number): Promise<Map<string, number[]>> {
+  /** Of each shortcut that was opened lately its openings a week, as they are now and as a mean over four weeks. */
+  private async habits(now: number): Promise<Map<string, { rate: number; mean: number }>> {
     const rows = (await this.db.query(
       `SELECT shortcut_id::text AS id, array_agg(extract(epoch FROM at)::float8 * 1000) AS at FROM opening
        WHERE shortcut_id IS NOT NULL AND at > now() - make_interval(days => $1) GROUP BY 1`,
       [RATE_DAYS],
     )) as { id: string; at: number[] }[];
-    return new Map(rows.map((r) => [r.id, dailyCounts(r.at, now)]));
+    const counts = rows.map((r) => dailyCounts(r.at, now));
+    const rates = ratesNow(counts);
+    const mean = (of: readonly number[]) => of.slice(-28).reduce((sum, n) => sum + n, 0) / 4;
+    return new Map(rows.map((r, i) => [r.id, { rate: rates[i]!, mean: mean(counts[i]!) }]));
   }
 
-  /** What was taken off the strip a while ago, by the person or by the plan. */
+  /** What was taken off the strip by hand a while ago. */
   private async unpinnedLately(): Promise<Set<string>> {
     const rows = (await this.db.query(
-      `SELECT DISTINCT c->'before'->>'shortcut_id' AS id FROM journal j, jsonb_array_elements(j.changes) c
-       WHERE j.at > now() - interval '4 weeks' AND j.undone_at IS NULL AND j.act IN ('unpin', 'apply-plan')
-         AND c->>'table' = 'pin' AND c->'after' = 'null'::jsonb`,
+      `SELECT DISTINCT c->'before'->>'shortcut_id' AS id FROM ${PIN_CHANGES} AND j.act = 'unpin' AND c->'after' = 'null'::jsonb`,
     )) as { id: string | null }[];
     return new Set(rows.flatMap((r) => r.id ?? []));
+  }
+
+  /** How often the plan put each shortcut on the strip or took it off, a while ago. */
+  private async turnsLately(): Promise<Map<string, number>> {
+    const rows = (await this.db.query(
+      `SELECT coalesce(c->'before'->>'shortcut_id', c->'after'->>'shortcut_id') AS id, count(*)::int AS n
+       FROM ${PIN_CHANGES} AND j.act = 'apply-plan' AND (c->'after' = 'null'::jsonb OR c->'before' = 'null'::jsonb)
+       GROUP BY 1`,
+    )) as { id: string | null; n: number }[];
+    return new Map(rows.flatMap((r) => (r.id === null ? [] : [[r.id, r.n]])));
   }
 
   /** Collections with what they hold; only what is reached through them counts in them. */

@@ -13,7 +13,8 @@ export function HowReckoned({ onClose }: { onClose(): void }) {
         <p>
           How often a thing is opened of late is reckoned from its last eight weeks, day by day: each day may have begun
           a new habit, and each length the present one may have counts by how likely it is (change points, Adams and
-          MacKay 2007). So a new habit shows within days, and an old one is soon forgotten.
+          MacKay 2007). A day on which many things changed is known sooner for each. So a new habit shows within days,
+          and an old one is soon forgotten.
         </p>
         <p>
           Each route to it is added up from elementary acts: a key, a look, a choice among the entries there really are,
@@ -24,7 +25,7 @@ export function HowReckoned({ onClose }: { onClose(): void }) {
         <p>
           For every number of pins the strip is filled so that the week’s openings take the fewest seconds: who saves
           most where, not who is opened most. Taking a pin from where your hand knows it counts four seconds against the
-          change. What is opened about once a week is left where it is.
+          change. What is opened about once a week is left where it is, unless the strip is full and another saves more.
         </p>
         <p>
           “No plan can beat” gives each thing the cheapest pin there could be, as if it were alone on the strip. No real
