@@ -11,7 +11,7 @@ import { gzipSync } from 'node:zlib';
 import { chromium } from '@playwright/test';
 import pg from 'pg';
 import { privateCluster } from '../scripts/lib/postgres.mjs';
-import { CHROMIUM, DATA, ensureChromium, postgresBin, ROOT } from '../scripts/lib/prepare.mjs';
+import { CHROMIUM, DATA, ensureChromium, postgresBin, ROOT, SERVER } from '../scripts/lib/prepare.mjs';
 
 const SHORTCUTS = 10_000;
 const COLLECTIONS = 1_000;
@@ -56,7 +56,7 @@ async function withPage(use) {
   writeFileSync(join(data, 'place/one.txt'), '');
   const start = () =>
     new Promise((resolve, reject) => {
-      const child = spawn(process.execPath, [join(ROOT, 'packages/server/dist/main.js')], {
+      const child = spawn(process.execPath, [SERVER], {
         env: {
           PATH: process.env.PATH,
           HOME: data,

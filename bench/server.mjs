@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { createInterface } from 'node:readline';
 import { privateCluster } from '../scripts/lib/postgres.mjs';
-import { DATA, postgresBin, ROOT } from '../scripts/lib/prepare.mjs';
+import { DATA, postgresBin, SERVER } from '../scripts/lib/prepare.mjs';
 
 /** Waits until a process has hardly used its time for a second: what a start sets going is done. */
 async function idle(pid) {
@@ -33,7 +33,7 @@ export async function withServer({ url, places = [] }, use) {
     cluster.ensureDatabase('benchserver');
   }
   const data = mkdtempSync(join(tmpdir(), 'rellin-bench-'));
-  const child = spawn(process.execPath, [join(ROOT, 'packages/server/dist/main.js')], {
+  const child = spawn(process.execPath, [SERVER], {
     env: {
       PATH: process.env.PATH,
       HOME: data,

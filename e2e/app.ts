@@ -64,7 +64,7 @@ export class App {
     };
     const url = new URL(process.env['RELLIN_TEST_CLUSTER']!);
     url.pathname = `/${this.database}`;
-    const child = spawn(process.execPath, [join(PROJECT, 'packages/server/dist/main.js')], {
+    const child = spawn(process.execPath, [join(PROJECT, 'packages/server/dist/bundle/main.js')], {
       env: {
         PATH: process.env['PATH'],
         ...demoEnvironment(demoFolders(this.files)),

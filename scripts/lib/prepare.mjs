@@ -8,6 +8,8 @@ import { outputOf, run } from './run.mjs';
 
 export const ROOT = dirname(dirname(dirname(fileURLToPath(import.meta.url))));
 export const DATA = join(ROOT, '.data');
+/** The built server. */
+export const SERVER = join(ROOT, 'packages/server/dist/bundle/main.js');
 
 const stampPath = (name) => join(DATA, 'stamps', name);
 function stamped(name, value) {
@@ -98,18 +100,20 @@ function sourcesValue() {
     }
   };
   walk(join(ROOT, 'packages'));
-  for (const file of ['package-lock.json', 'tsconfig.base.json']) hash.update(readFileSync(join(ROOT, file)));
+  for (const file of ['package-lock.json', 'tsconfig.base.json', 'scripts/bundle.mjs'])
+    hash.update(readFileSync(join(ROOT, file)));
   return hash.digest('hex');
 }
 
 export function ensureBuild() {
   const value = sourcesValue();
-  const built = ['core', 'contract', 'server', 'demo', 'web'].every((p) =>
-    existsSync(join(ROOT, 'packages', p, 'dist')),
+  const built = ['core/dist', 'contract/dist', 'server/dist/bundle', 'demo/dist', 'web/dist'].every((folder) =>
+    existsSync(join(ROOT, 'packages', folder)),
   );
   if (built && stamped('build', value)) return;
   say('Building …');
   run(process.execPath, [join(ROOT, 'node_modules/typescript/bin/tsc'), '-b'], { cwd: ROOT });
+  run(process.execPath, [join(ROOT, 'scripts/bundle.mjs')], { cwd: ROOT });
   run(process.execPath, [join(ROOT, 'node_modules/vite/bin/vite.js'), 'build', '--logLevel', 'warn'], {
     cwd: join(ROOT, 'packages/web'),
   });

@@ -4,7 +4,7 @@ import { mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { spawn } from 'node:child_process';
 import { createInterface } from 'node:readline';
-import { ensurePostgres, ROOT } from './prepare.mjs';
+import { ensurePostgres, ROOT, SERVER } from './prepare.mjs';
 import { privateCluster } from './postgres.mjs';
 import { say, Stop } from './log.mjs';
 
@@ -43,7 +43,7 @@ export async function serve({ dataFolder, databaseUrl, env = {}, onListening }) 
     cluster.ensureDatabase();
   }
   const entryCode = randomBytes(18).toString('base64url');
-  const child = spawn(process.execPath, [join(ROOT, 'packages/server/dist/main.js')], {
+  const child = spawn(process.execPath, [SERVER], {
     // its standard input stays open as long as we live: where we are killed, it stops by itself
     stdio: ['pipe', 'pipe', 2],
     env: {

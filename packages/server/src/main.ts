@@ -80,11 +80,13 @@ async function makeApplication(config: Config, log: pino.Logger): Promise<NestFa
   app.useGlobalPipes(new ValidationPipe({ whitelist: true, forbidNonWhitelisted: true, transform: true }));
   app.useGlobalFilters(new ProblemFilter());
   app.setGlobalPrefix('api', { exclude: ['enter'] });
-  const document = SwaggerModule.createDocument(
-    app,
-    new DocumentBuilder().setTitle('Rellin').setDescription('The catalogue’s API').setVersion('0.1.0').build(),
-  );
-  SwaggerModule.setup('api/docs', app, document);
+  const about = new DocumentBuilder()
+    .setTitle('Rellin')
+    .setDescription('The catalogue’s API')
+    .setVersion('0.1.0')
+    .build();
+  // written when somebody asks for it: a start does not wait for it
+  SwaggerModule.setup('api/docs', app, () => SwaggerModule.createDocument(app, about));
   return app;
 }
 

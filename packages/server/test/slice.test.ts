@@ -229,7 +229,7 @@ describe('after a crash', () => {
   it('a second server on the same data is refused and the first goes on', async () => {
     const { spawnSync } = await import('node:child_process');
     const { PROJECT } = await import('./testing/harness.js');
-    const second = spawnSync(process.execPath, [join(PROJECT, 'packages/server/dist/main.js')], {
+    const second = spawnSync(process.execPath, [join(PROJECT, 'packages/server/dist/bundle/main.js')], {
       env: rellin.environment(),
       encoding: 'utf8',
       timeout: 20_000,

@@ -8,8 +8,8 @@ import { constants, setPriority } from 'node:os';
 import { setTimeout } from 'node:timers/promises';
 import { parentPort } from 'node:worker_threads';
 import type { ToDigests } from './digestMessages.js';
-import { diskPath } from './paths.js';
-import { openSync } from './port.js';
+import { diskPath } from '../disk/paths.js';
+import { openSync } from '../disk/port.js';
 
 const CHUNK = 1 << 20;
 /** After each chunk so many times as long as it took is rested. */

@@ -6,7 +6,7 @@ import { Worker } from 'node:worker_threads';
 import { Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import { FULL_FINGERPRINT, type Identity } from '@rellin/core/identity';
-import type { FromDigests } from '../disk/digestMessages.js';
+import type { FromDigests } from './digestMessages.js';
 import { absolute } from '../disk/paths.js';
 import { PlacesService } from '../places/places.service.js';
 import { Questions } from '../threads/questions.js';
@@ -104,7 +104,7 @@ export class DigestsService implements OnApplicationShutdown {
   }
 
   private start(): Worker {
-    const worker = new Worker(new URL('../disk/digest.worker.js', import.meta.url));
+    const worker = new Worker(new URL('./digest.worker.js', import.meta.url));
     worker.unref();
     worker.on('message', (message: FromDigests) => {
       this.heard();

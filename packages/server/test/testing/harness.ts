@@ -12,7 +12,7 @@ import pg from 'pg';
 import type { OpeningResult, PinView, Problem, ShortcutDetail, ShortcutView } from '@rellin/contract';
 
 export const PROJECT = join(import.meta.dirname, '../../../..');
-const MAIN = join(PROJECT, 'packages/server/dist/main.js');
+const MAIN = join(PROJECT, 'packages/server/dist/bundle/main.js');
 
 export class Refused extends Error {
   constructor(readonly problem: Problem) {
