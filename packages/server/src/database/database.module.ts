@@ -11,6 +11,7 @@ import { Searches1700000600000 } from './migrations/1700000600000-searches.js';
 import { Aliases1700000900000 } from './migrations/1700000900000-aliases.js';
 import { Plan1700001100000 } from './migrations/1700001100000-plan.js';
 import { RecentFiles1700001200000 } from './migrations/1700001200000-recent-files.js';
+import { JournalRewritten1700001300000 } from './migrations/1700001300000-journal-rewritten.js';
 import { JournalOrder1700001000000 } from './migrations/1700001000000-journal-order.js';
 import { CheckUp1700000700000 } from './migrations/1700000700000-check-up.js';
 import { FileSystems1700000800000 } from './migrations/1700000800000-file-systems.js';
@@ -35,6 +36,7 @@ export function dataSourceFor(databaseUrl: string): DataSource {
       JournalOrder1700001000000,
       Plan1700001100000,
       RecentFiles1700001200000,
+      JournalRewritten1700001300000,
     ],
     synchronize: false,
     logging: false,

@@ -16,7 +16,10 @@ const port = parentPort!;
 function sight(path: string): Sight {
   try {
     const s = lstatSync(diskPath(path), { throwIfNoEntry: false });
-    return s ? { seen: 'entry', identity: { ...entryStat(s), path } } : { seen: 'nothing' };
+    if (!s) return { seen: 'nothing' };
+    // a device's number changes from one mount to the next: nothing is known by it
+    const { dev: _, ...known } = entryStat(s);
+    return { seen: 'entry', identity: { ...known, path } };
   } catch (error) {
     const code = (error as NodeJS.ErrnoException).code;
     if (code === 'ENOENT' || code === 'ENOTDIR') return { seen: 'nothing' };

@@ -5,22 +5,25 @@
 import { Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
 import { DataSource, In, IsNull } from 'typeorm';
 import type { Candidate, Identity } from '@rellin/core/identity';
-import { sameValue } from '@rellin/core/journal';
+import { grouped } from '@rellin/core/lists';
 import { segmentsOf, shown } from '@rellin/core/paths';
 import { folderMoves } from '@rellin/core/repair';
 import { absolute } from '../disk/paths.js';
 import { plainRows } from '../database/plainRows.js';
 import { EventsService } from '../events/events.service.js';
+import type { ActTx } from '../journal/actTx.js';
 import { JournalService } from '../journal/journal.service.js';
 import { OriginalsRepository, type OriginalRecord } from '../originals/originals.repository.js';
 import { PlacesService, type LivePlace, type PlaceEvent } from '../places/places.service.js';
 import { ProgramsService } from '../programs/programs.service.js';
 import { ShortcutEntity } from '../shortcuts/shortcut.entity.js';
 import { DigestsService } from './digests.service.js';
-import { BEHIND, LookingService, type Decided } from './looking.service.js';
+import { BEHIND, LookingService, type Decided, type Missing } from './looking.service.js';
 
-/** So many are looked at together. */
+/** So many are followed in one act at most. */
 const AT_ONCE = 10_000;
+/** So many are looked at together: while some are written, the next are looked at. */
+const PIECE = 2000;
 /** When to look again at what the index had not heard of, and how often before it is decided all the same. */
 const LOOK_AGAIN_MS = 700;
 const MOST_TRIES = 6;
@@ -28,6 +31,16 @@ const MOST_TRIES = 6;
 const TOLD_FROM = 200;
 
 type Followed = Decided & { decision: { state: 'followed'; to: Candidate; evidence: string } };
+
+/** What a first look says of shortcuts of one place. */
+interface Looked {
+  place: LivePlace;
+  decided: Decided[];
+  missing: Missing[];
+}
+
+/** Writes in an act that some followed. */
+type Write = (place: LivePlace, followed: readonly Followed[]) => Promise<void>;
 
 /** What is to be written of a shortcut that was only looked at. */
 interface Observed {
@@ -158,31 +171,59 @@ export class IdentityService implements OnApplicationShutdown {
   }
 
   private async examineNow(ids: readonly string[]): Promise<void> {
-    const shortcuts = await plainRows(this.db.getRepository(ShortcutEntity), 'WHERE id = ANY($1)', [ids]);
     const observed: Observed[] = [];
-    const byPlace = new Map<number, ShortcutEntity[]>();
-    for (const shortcut of shortcuts) {
-      if (shortcut.target === 'program') observed.push(this.programOf(shortcut));
-      else if (shortcut.target === 'original') {
-        const list = byPlace.get(shortcut.placeId!);
-        if (list) list.push(shortcut);
-        else byPlace.set(shortcut.placeId!, [shortcut]);
-      }
+    const pieces: (readonly string[])[] = [];
+    for (let i = 0; i < ids.length; i += PIECE) pieces.push(ids.slice(i, i + PIECE));
+    const [first, ...rest] = pieces;
+    let looked = await this.lookAt(first!, observed);
+    const left: Looked[] = [];
+    const isMissing = ({ missing }: Looked) => missing.length > 0;
+    if (rest.length > 0 && !looked.some(isMissing)) {
+      // thousands that moved together are written while the next are looked at; what takes longer comes after them
+      await this.follow(async (write) => {
+        for (const piece of [...rest, []]) {
+          const next = this.lookAt(piece, observed);
+          // where it fails it is told of below
+          next.catch(() => undefined);
+          for (const { place, decided } of looked) await write(place, await this.take(place, decided, observed));
+          looked = await next;
+          left.push(...looked.filter(isMissing).map((l) => ({ ...l, decided: [] })));
+        }
+      });
+    } else {
+      left.push(...looked);
+      for (const piece of rest) left.push(...(await this.lookAt(piece, observed)));
     }
-    for (const [placeId, list] of byPlace) {
+    const found: { place: LivePlace; followed: Followed[] }[] = [];
+    for (const { place, decided, missing } of left) {
+      const all = [...decided, ...(await this.looking.lookFor(place, missing))];
+      found.push({ place, followed: await this.take(place, all, observed) });
+    }
+    if (found.some(({ followed }) => followed.length > 0))
+      await this.follow(async (write) => {
+        for (const { place, followed } of found) await write(place, followed);
+      });
+    await this.observe(observed);
+  }
+
+  /** What the disk and the index say at once; of what lies in no place that is all there is. */
+  private async lookAt(ids: readonly string[], observed: Observed[]): Promise<Looked[]> {
+    if (ids.length === 0) return [];
+    const shortcuts = await plainRows(this.db.getRepository(ShortcutEntity), 'WHERE id = ANY($1)', [ids]);
+    for (const shortcut of shortcuts) if (shortcut.target === 'program') observed.push(this.programOf(shortcut));
+    const ofPlaces = grouped(
+      shortcuts.filter((s) => s.target === 'original'),
+      (s) => s.placeId!,
+    );
+    const out: Looked[] = [];
+    for (const [placeId, list] of ofPlaces) {
       const place = this.places.get(placeId);
-      if (!place)
+      if (place) out.push({ place, ...(await this.looking.lookAt(place, list, this.impatient())) });
+      else
         for (const shortcut of list)
           observed.push({ shortcut, state: 'away', reason: 'Rellin does not look into its place any more.' });
-      else {
-        const decided = await this.looking.decideAll(place, list, this.impatient());
-        const behind = decided.filter((d) => d.decision === BEHIND).map((d) => d.shortcut.id);
-        for (const { shortcut, decision } of decided) if (decision !== BEHIND) this.behind.delete(shortcut.id);
-        if (behind.length > 0) this.lookAgainLater(behind);
-        observed.push(...(await this.apply(place, decided)));
-      }
     }
-    await this.observe(observed);
+    return out;
   }
 
   /** Those that were waited for long enough. */
@@ -196,9 +237,11 @@ export class IdentityService implements OnApplicationShutdown {
       : { shortcut, state: 'lost', reason: 'The program is not installed any more.' };
   }
 
-  /** Follows and remembers; what is left is to be written as it was seen. */
-  private async apply(place: LivePlace, decided: readonly Decided[]): Promise<Observed[]> {
-    const observed: Observed[] = [];
+  /** Remembers what stands, has what the index is behind with looked at again, adds to what was observed; the rest is to be followed. */
+  private async take(place: LivePlace, decided: readonly Decided[], observed: Observed[]): Promise<Followed[]> {
+    for (const { shortcut, decision } of decided) if (decision !== BEHIND) this.behind.delete(shortcut.id);
+    const behind = decided.filter((d) => d.decision === BEHIND).map((d) => d.shortcut.id);
+    if (behind.length > 0) this.lookAgainLater(behind);
     const followed: Followed[] = [];
     for (const one of decided) {
       const { shortcut, decision, row } = one;
@@ -247,12 +290,25 @@ export class IdentityService implements OnApplicationShutdown {
           break;
       }
     }
-    if (followed.length > 0) await this.follow(place, followed);
-    return observed;
+    return followed;
   }
 
   /** Follows originals to where they are now: one act of Rellin's own, with its evidence, that can be taken back. */
-  private async follow(place: LivePlace, followed: readonly Followed[]): Promise<void> {
+  private async follow(work: (write: Write) => Promise<void>): Promise<void> {
+    let count = 0;
+    const told: Followed[] = [];
+    await this.journal.act(
+      { act: 'follow', summary: () => this.followedWords(told, count), by: 'automatic', inStack: false },
+      (tx) =>
+        work(async (place, followed) => {
+          count += followed.length;
+          told.push(...followed.slice(0, TOLD_FROM - told.length));
+          await this.write(tx, place, followed);
+        }),
+    );
+  }
+
+  private async write(tx: ActTx, place: LivePlace, followed: readonly Followed[]): Promise<void> {
     const patches: [string, Record<string, unknown>][] = [];
     const moved: Record<'id' | 'path' | 'was_at' | 'reason', string[]> = { id: [], path: [], was_at: [], reason: [] };
     const now = new Date().toISOString();
@@ -277,7 +333,11 @@ export class IdentityService implements OnApplicationShutdown {
         to.placeId === shortcut.placeId &&
         Number(to.originalId) === shortcut.originalId &&
         (found?.kind ?? shortcut.kind) === shortcut.kind &&
-        sameValue({ ...recorded, path: '' }, { ...identity, path: '' });
+        same &&
+        recorded.type === identity.type &&
+        recorded.birth === identity.birth &&
+        recorded.fingerprint === identity.fingerprint &&
+        recorded.digest === identity.digest;
       if (isMovedOnly) {
         moved.id.push(shortcut.id);
         moved.path.push(identity.path);
@@ -301,40 +361,34 @@ export class IdentityService implements OnApplicationShutdown {
         },
       ]);
     }
-    await this.journal.act(
-      { act: 'follow', summary: this.followedWords(place, followed), by: 'automatic', inStack: false },
-      async (tx) => {
-        await tx.updateMany('shortcut', patches);
-        const { id, ...values } = moved;
-        await tx.rewrite('shortcut', id, values, {
-          identity: `t.identity || jsonb_build_object('path', v.path)`,
-          state: `'followed'`,
-          state_reason: 'v.reason',
-          state_since: `date_trunc('milliseconds', now())`,
-          followed_from: 'v.was_at',
-          candidates: `'[]'`,
-          left_alone: 'false',
-        });
-      },
-    );
+    await tx.updateMany('shortcut', patches);
+    const { id, ...values } = moved;
+    await tx.rewrite('shortcut', id, values, {
+      identity: `t.identity || jsonb_build_object('path', v.path)`,
+      state: `'followed'`,
+      state_reason: 'v.reason',
+      state_since: `date_trunc('milliseconds', now())`,
+      followed_from: 'v.was_at',
+      candidates: `'[]'`,
+      left_alone: 'false',
+    });
   }
 
-  private followedWords(place: LivePlace, followed: readonly Followed[]): string {
-    const [first] = followed;
+  /** Of so many, told from the first of them. */
+  private followedWords(told: readonly Followed[], count: number): string {
+    const [first] = told;
     const evidence = first!.decision.evidence.replaceAll('-', ' ');
-    const path = (to: Candidate) => absolute(this.places.need(to.placeId).entity.root, to.identity.path);
-    if (followed.length === 1)
-      return `Followed “${first!.shortcut.name}” to ${shown(path(first!.decision.to))} (${evidence})`;
+    const from = ({ shortcut }: Followed) =>
+      absolute(this.places.need(shortcut.placeId!).entity.root, shortcut.identity!.path);
+    const to = ({ decision }: Followed) =>
+      absolute(this.places.need(decision.to.placeId).entity.root, decision.to.identity.path);
+    if (count === 1) return `Followed “${first!.shortcut.name}” to ${shown(to(first!))} (${evidence})`;
     const [move] = folderMoves(
-      followed.slice(0, TOLD_FROM).map(({ shortcut, decision }) => ({
-        key: shortcut.id,
-        path: segmentsOf(absolute(place.entity.root, shortcut.identity!.path)),
-        found: [segmentsOf(path(decision.to))],
-      })),
+      told.map((one) => ({ key: one.shortcut.id, path: segmentsOf(from(one)), found: [segmentsOf(to(one))] })),
       () => true,
     );
-    const words = `Followed ${followed.length} shortcuts (${evidence})`;
-    if (!move || move.explains.length < Math.min(followed.length, TOLD_FROM)) return words;
+    const words = `Followed ${count} shortcuts (${evidence})`;
+    if (!move || move.explains.length < told.length) return words;
     return `${words}: ${shown(move.from.join('/'))} is now ${shown(move.to.join('/'))}`;
   }
 

@@ -35,7 +35,7 @@ export interface Decided {
 export const BEHIND: Decision = { state: 'unchanged', reason: 'the index has not heard of it yet' };
 
 /** A shortcut whose original does not stand at its recorded path. */
-interface Missing {
+export interface Missing {
   shortcut: ShortcutEntity;
   /** What stands there now. */
   atPath: Sight;
@@ -55,21 +55,21 @@ export class LookingService {
   ) {}
 
   /**
-   * All of one place. What stands where it stood, and what the index saw move within the place, is decided first; what is
-   * left is looked for by inode, then by content. While the index has not heard of what the disk shows, a shortcut is left
-   * as it is: what seems to be nowhere, or the only one alike, may be one of many that just moved. `impatient` ones are
-   * decided all the same.
+   * Shortcuts of one place. What stands where it stood, and what the index saw move within the place, is decided at once;
+   * what is missing is to be looked for. While the index has not heard of what the disk shows, a shortcut is left as it is:
+   * what seems to be nowhere, or the only one alike, may be one of many that just moved. `impatient` ones are decided all
+   * the same.
    */
-  async decideAll(
+  async lookAt(
     place: LivePlace,
     shortcuts: readonly ShortcutEntity[],
-    impatient: ReadonlySet<string> = new Set(),
-  ): Promise<Decided[]> {
-    if (place.state === 'away')
-      return shortcuts.map((shortcut) => ({
-        shortcut,
-        decision: decide(shortcut.identity!, { place: 'away', atPath: { seen: 'nothing' }, ...NOTHING_ELSE }),
-      }));
+    impatient: ReadonlySet<string>,
+  ): Promise<{ decided: Decided[]; missing: Missing[] }> {
+    if (place.state === 'away') {
+      const away = { place: 'away', atPath: { seen: 'nothing' }, ...NOTHING_ELSE } as const;
+      const decided = shortcuts.map((shortcut) => ({ shortcut, decision: decide(shortcut.identity!, away) }));
+      return { decided, missing: [] };
+    }
     const [sights, rows] = await Promise.all([
       this.sights(
         place,
@@ -80,54 +80,54 @@ export class LookingService {
         shortcuts.flatMap((s) => (s.originalId === null ? [] : [s.originalId])),
       ),
     ]);
-    const out: Decided[] = [];
+    const decided: Decided[] = [];
     const moved: (Missing & { row: OriginalRecord; path: string })[] = [];
-    const rest: Missing[] = [];
+    const missing: Missing[] = [];
     shortcuts.forEach((shortcut, i) => {
       const recorded = shortcut.identity!;
       const atPath = sights[i]!;
       const known = shortcut.originalId === null ? undefined : rows.get(shortcut.originalId);
       const waits = place.watching === 'all' && !impatient.has(shortcut.id);
-      const missing: Missing = { shortcut, atPath, waits, knownPath: known?.path };
+      const one: Missing = { shortcut, atPath, waits, knownPath: known?.path };
       if (atPath.seen === 'entry' && atPath.identity.inode === recorded.inode)
-        out.push({
+        decided.push({
           shortcut,
           decision: decide(recorded, { place: 'here', atPath, ...NOTHING_ELSE }),
           ...(known?.path === recorded.path && { row: known.row }),
         });
-      else if (atPath.seen === 'failed' && !impatient.has(shortcut.id)) out.push({ shortcut, decision: BEHIND });
+      else if (atPath.seen === 'failed' && !impatient.has(shortcut.id)) decided.push({ shortcut, decision: BEHIND });
       else if (atPath.seen === 'denied' || atPath.seen === 'failed')
-        out.push({ shortcut, decision: decide(recorded, { place: 'here', atPath, ...NOTHING_ELSE }) });
+        decided.push({ shortcut, decision: decide(recorded, { place: 'here', atPath, ...NOTHING_ELSE }) });
       // whoever is elsewhere is known only when the place has been looked through: on start, or when it came back
       else if (place.scan === 'running')
-        out.push({ shortcut, decision: { state: 'unchanged', reason: 'its place is being looked through' } });
+        decided.push({ shortcut, decision: { state: 'unchanged', reason: 'its place is being looked through' } });
       else if (atPath.seen === 'nothing' && waits && known?.path === recorded.path)
-        out.push({ shortcut, decision: BEHIND });
+        decided.push({ shortcut, decision: BEHIND });
       else if (atPath.seen === 'nothing' && known && wasMoved(recorded, known) && !isRejected(shortcut, known.row))
-        moved.push({ ...missing, ...known });
-      else rest.push(missing);
+        moved.push({ ...one, ...known });
+      else missing.push(one);
     });
     const now = await this.sights(
       place,
       moved.map((m) => m.path),
     );
-    moved.forEach(({ row, path: _, ...missing }, i) => {
-      const { shortcut, atPath } = missing;
+    moved.forEach(({ row, path: _, ...one }, i) => {
+      const { shortcut, atPath } = one;
       const there = now[i]!;
       const sameInode: Candidate[] =
         there.seen === 'entry'
           ? [{ identity: there.identity, firstSeen: row.firstSeen, placeId: row.placeId, originalId: String(row.id) }]
           : [];
       const decision = decide(shortcut.identity!, { ...NOTHING_ELSE, place: 'here', atPath, sameInode });
-      if (decision.state === 'followed') out.push({ shortcut, decision, row });
-      else rest.push(missing);
+      if (decision.state === 'followed') decided.push({ shortcut, decision, row });
+      else missing.push(one);
     });
-    out.push(...(await this.lookFor(place, rest)));
-    return out;
+    return { decided, missing };
   }
 
   /** Those that do not stand where they stood, and that the index did not see move. */
-  private async lookFor(place: LivePlace, missing: readonly Missing[]): Promise<Decided[]> {
+  async lookFor(place: LivePlace, missing: readonly Missing[]): Promise<Decided[]> {
+    if (missing.length === 0) return [];
     const out: Decided[] = [];
     const rows = await this.originals.withInodes(
       place.entity.id,

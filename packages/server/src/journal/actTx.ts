@@ -35,6 +35,8 @@ export class ActTx {
   readonly changes: Change[] = [];
   /** Changes of `rewrite`: what each row was and is now stays in the database, only the columns are told. */
   readonly rewritten: Change[] = [];
+  /** Of the line they belong to, where there are any. */
+  lineId: string | undefined;
 
   constructor(readonly manager: EntityManager) {}
 
@@ -110,9 +112,9 @@ export class ActTx {
   ): Promise<void> {
     if (ids.length === 0) return;
     const columns = Object.keys(set);
-    const object = (row: string) => `jsonb_build_object(${columns.map((c) => `'${c}', ${row}."${c}"`).join(', ')})`;
+    const object = (row: string) => `json_build_object(${columns.map((c) => `'${c}', ${row}."${c}"`).join(', ')})`;
     const names = Object.keys(values);
-    await this.manager.query(`CREATE TEMP TABLE IF NOT EXISTS rewritten (change jsonb) ON COMMIT DROP`);
+    this.lineId ??= await nextLineId(this.manager);
     // first locked, then read: what the record calls "before" is what was changed
     await this.manager.query(`SELECT count(*) FROM (SELECT 1 FROM ${checked(table)} WHERE id = ANY($1) FOR UPDATE) l`, [
       ids,
@@ -123,8 +125,9 @@ export class ActTx {
          UPDATE ${table} n SET (${columns.join(', ')}) = ROW(${columns.map((c) => set[c]).join(', ')})
          FROM v JOIN ${table} t ON t.id = v.given WHERE n.id = t.id
          RETURNING n.id, ${object('t')} AS before, ${object('n')} AS after)
-       INSERT INTO rewritten SELECT jsonb_build_object('table', '${table}', 'id', id, 'before', before, 'after', after) FROM done`,
-      [ids, ...names.map((name) => values[name])],
+       INSERT INTO journal_rewritten
+       SELECT $${names.length + 2}, json_build_object('table', '${table}', 'id', id, 'before', before, 'after', after) FROM done`,
+      [ids, ...names.map((name) => values[name]), this.lineId],
     );
     const after = Object.fromEntries(columns.map((c) => [c, null]));
     for (const id of ids) this.rewritten.push({ table, id, before: {}, after });
@@ -241,6 +244,12 @@ function withoutObserved(change: Change): Change {
 /** An ISO 8601 date and time, as rows carry it in JSON. */
 const isTime = (value: unknown): value is string =>
   typeof value === 'string' && /^\d{4}-\d\d-\d\dT[\d:.]+(Z|[+-]\d\d:\d\d)$/.test(value);
+
+/** Undos are numbered in one row with acts: clocks are set, and then say nothing of what came first. */
+export async function nextLineId(manager: EntityManager): Promise<string> {
+  const rows = await manager.query<{ id: string }[]>(`SELECT nextval(pg_get_serial_sequence('journal', 'id')) AS id`);
+  return rows[0]!.id;
+}
 
 /** The changes from the `i`th on that change the same columns of the same table, each of another row. */
 function alikeFrom(changes: readonly Change[], i: number): readonly Change[] {

@@ -6,7 +6,7 @@ import type { JournalLine, Topic } from '@rellin/contract';
 import { EventsService } from '../events/events.service.js';
 import { faultPoint } from '../faults/faultPoint.js';
 import { Refusal } from '../problems/refusal.js';
-import { ActTx } from './actTx.js';
+import { ActTx, nextLineId } from './actTx.js';
 import { JournalEntity } from './journal.entity.js';
 
 export interface ActOptions {
@@ -74,11 +74,11 @@ export class JournalService {
       const changes = () => [...tx.changes, ...tx.rewritten];
       if (changes().length > 0) {
         for (const listener of this.listeners) await listener(changes(), tx, context);
-        const rewritten = tx.rewritten.length > 0 ? `|| (SELECT jsonb_agg(change) FROM rewritten)` : '';
         // plainly: what maps entities to rows looks through all the changes, of which there may be thousands
         await manager.query(
-          `INSERT INTO journal (act, summary, by, in_stack, changes) SELECT $1, $2, $3, $4, $5::jsonb ${rewritten}`,
+          `INSERT INTO journal (id, act, summary, by, in_stack, changes) VALUES ($1, $2, $3, $4, $5, $6)`,
           [
+            tx.lineId ?? (await nextLineId(manager)),
             options.act,
             typeof options.summary === 'string' ? options.summary : options.summary(),
             options.by ?? 'person',
@@ -112,18 +112,20 @@ export class JournalService {
       const repository = manager.getRepository(JournalEntity);
       const line = await this.pickLine(repository, direction, id);
       const tx = new ActTx(manager);
-      const source = direction === 'undo' ? line.changes : (line.undoChanges ?? invert(line.changes));
+      const done = await this.changesOf(manager, line);
+      const source = direction === 'undo' ? done : (line.undoChanges ?? invert(done));
       await tx.applyAll(invert(source));
       for (const listener of this.listeners) await listener(tx.changes, tx, { act: line.act, direction });
       if (direction === 'undo') {
         line.undoneAt = new Date();
-        line.undoneOrder = await this.nextOrder(manager);
+        line.undoneOrder = await nextLineId(manager);
         line.undoChanges = tx.changes;
       } else {
         line.undoneAt = null;
         line.undoneOrder = null;
         line.undoChanges = null;
         line.changes = tx.changes;
+        await manager.query(`DELETE FROM journal_rewritten WHERE journal_id = $1`, [line.id]);
       }
       await repository.save(line);
       faultPoint('undo written, not committed');
@@ -134,12 +136,13 @@ export class JournalService {
     return toLine(line);
   }
 
-  /** Undos are numbered in one row with acts: clocks are set, and then say nothing of what came first. */
-  private async nextOrder(manager: EntityManager): Promise<string> {
-    const rows = await manager.query<{ order: string }[]>(
-      `SELECT nextval(pg_get_serial_sequence('journal', 'id')) AS "order"`,
+  /** All that a line changed, what it rewrote last. */
+  private async changesOf(manager: EntityManager, line: JournalEntity): Promise<Change[]> {
+    const rewritten = await manager.query<{ change: Change }[]>(
+      `SELECT change FROM journal_rewritten WHERE journal_id = $1`,
+      [line.id],
     );
-    return rows[0]!.order;
+    return [...line.changes, ...rewritten.map((r) => r.change)];
   }
 
   private async pickLine(
