@@ -109,6 +109,40 @@ describe('a folder that was carried away and worked on', () => {
     for (const { id } of inside) await inState(id, 'lost');
     await rellin.post('/shortcuts/remove', { ids: inside.map((s) => s.id) });
   });
+
+  it('with thousands it is followed piece by piece, in one line that one undo takes back', async () => {
+    const count = 2300;
+    for (let i = 0; i < count; i++) rellin.write(`Herd/seal ${i}.txt`, 'one like the other\n');
+    const { id } = await rellin.add(join(rellin.place, 'Herd/seal 0.txt'));
+    const ofHerd = `FROM original o, shortcut s WHERE s.id = $1 AND o.place_id = s.place_id AND o.id <> s.original_id
+      AND o.parent_id = (SELECT parent_id FROM original p WHERE p.place_id = s.place_id AND p.id = s.original_id)`;
+    const number = async (query: string, values: unknown[] = []) => Number((await rellin.sql(query, values))[0]!['n']);
+    await until(
+      () => number(`SELECT count(*) AS n ${ofHerd}`, [id]),
+      (n) => n === count - 1,
+    );
+    await rellin.sql(
+      `INSERT INTO shortcut (id, name, target, kind, place_id, original_id, identity, state, state_since, added_at)
+       SELECT gen_random_uuid(), o.name, s.target, s.kind, s.place_id, o.id, s.identity || jsonb_build_object(
+         'path', 'Herd/' || o.name, 'inode', o.inode, 'birth', o.birth, 'mtime', o.mtime), 'ready', now(), now() ${ofHerd}`,
+      [id],
+    );
+    renameSync(join(rellin.place, 'Herd'), join(rellin.place, 'Flock'));
+    const at = (folder: string) =>
+      number(`SELECT count(*) AS n FROM shortcut WHERE identity->>'path' LIKE $1`, [`${folder}/%`]);
+    await until(
+      () => at('Flock'),
+      (n) => n === count,
+    );
+    const [line, before] = await journal();
+    const [from, to] = [join(rellin.place, 'Herd'), join(rellin.place, 'Flock')];
+    expect(line!.summary).toBe(`Followed ${count} shortcuts (same inode and birth): ${from} is now ${to}`);
+    expect(before!.act).toBe('add-shortcut');
+    await rellin.post(`/journal/${line!.id}/undo`);
+    expect([await at('Herd'), await at('Flock')]).toEqual([count, 0]);
+    const herd = await rellin.sql(`SELECT id::text FROM shortcut WHERE identity->>'path' LIKE 'Herd/%'`);
+    await rellin.post('/shortcuts/remove', { ids: herd.map((row) => row['id']) });
+  });
 });
 
 describe('what may be a lost file', () => {
