@@ -110,7 +110,15 @@ export function runStep(step: LinkStep): StepOutcome {
   }
 }
 
-const inodeOf = (path: string) => lstatSync(diskPath(path)).ino;
+/** Null where somebody took it away in this very moment: it was made all the same, and its going is found like any other. */
+function inodeOf(path: string): number | null {
+  try {
+    return lstatSync(diskPath(path)).ino;
+  } catch (error) {
+    if ((error as NodeJS.ErrnoException).code === 'ENOENT') return null;
+    throw error;
+  }
+}
 const refused = (path: string): StepOutcome => ({ ok: false, reason: `${shown(nameOf(path))} was changed meanwhile` });
 
 function isOurs(form: LinkForm, { path, content }: { path: string; content: string }): boolean {
