@@ -237,7 +237,7 @@ export class IdentityService implements OnApplicationShutdown {
       : { shortcut, state: 'lost', reason: 'The program is not installed any more.' };
   }
 
-  /** Remembers what stands, has what the index is behind with looked at again, adds to what was observed; the rest is to be followed. */
+  /** Remembers what stands, looks later at what the index is behind with, adds to what was observed; gives what is to be followed. */
   private async take(place: LivePlace, decided: readonly Decided[], observed: Observed[]): Promise<Followed[]> {
     for (const { shortcut, decision } of decided) if (decision !== BEHIND) this.behind.delete(shortcut.id);
     const behind = decided.filter((d) => d.decision === BEHIND).map((d) => d.shortcut.id);

@@ -245,9 +245,11 @@ function withoutObserved(change: Change): Change {
 const isTime = (value: unknown): value is string =>
   typeof value === 'string' && /^\d{4}-\d\d-\d\dT[\d:.]+(Z|[+-]\d\d:\d\d)$/.test(value);
 
-/** Undos are numbered in one row with acts: clocks are set, and then say nothing of what came first. */
+/** Lines and undos are numbered in one row: clocks are set, and then say nothing of what came first. */
+export const NEXT_LINE = `nextval(pg_get_serial_sequence('journal', 'id'))`;
+
 export async function nextLineId(manager: EntityManager): Promise<string> {
-  const rows = await manager.query<{ id: string }[]>(`SELECT nextval(pg_get_serial_sequence('journal', 'id')) AS id`);
+  const rows = await manager.query<{ id: string }[]>(`SELECT ${NEXT_LINE} AS id`);
   return rows[0]!.id;
 }
 

@@ -6,7 +6,7 @@ import type { JournalLine, Topic } from '@rellin/contract';
 import { EventsService } from '../events/events.service.js';
 import { faultPoint } from '../faults/faultPoint.js';
 import { Refusal } from '../problems/refusal.js';
-import { ActTx, nextLineId } from './actTx.js';
+import { ActTx, NEXT_LINE, nextLineId } from './actTx.js';
 import { JournalEntity } from './journal.entity.js';
 
 export interface ActOptions {
@@ -76,9 +76,10 @@ export class JournalService {
         for (const listener of this.listeners) await listener(changes(), tx, context);
         // plainly: what maps entities to rows looks through all the changes, of which there may be thousands
         await manager.query(
-          `INSERT INTO journal (id, act, summary, by, in_stack, changes) VALUES ($1, $2, $3, $4, $5, $6)`,
+          `INSERT INTO journal (id, act, summary, by, in_stack, changes)
+           VALUES (coalesce($1::bigint, ${NEXT_LINE}), $2, $3, $4, $5, $6)`,
           [
-            tx.lineId ?? (await nextLineId(manager)),
+            tx.lineId,
             options.act,
             typeof options.summary === 'string' ? options.summary : options.summary(),
             options.by ?? 'person',
