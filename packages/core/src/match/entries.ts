@@ -53,6 +53,8 @@ export interface Entry {
   letters: number;
   /** Of all its fields. */
   heads: number;
+  /** The most words that one of its fields has. */
+  words: number;
   /** What use makes of its quality. */
   factor: number;
   /** The name first, then by falling weight. */
@@ -106,6 +108,7 @@ export function entryOf(item: FindItem): Entry {
     gone: false,
     letters: fields.reduce((set, f) => set | f.letters, 0),
     heads: fields.reduce((set, f) => set | f.heads, 0),
+    words: fields.reduce((most, f) => Math.max(most, f.headsAt.length), 0),
     factor: usageFactor(item.weight ?? 0),
     fields,
   };
@@ -202,7 +205,7 @@ function inField(word: TypedWord, field: Field, least: number): number {
   const slip =
     slack > 0 && (two & (field.heads | field.seconds)) !== 0 ? slipQuality(text, field.folded, field.headsAt) : 0;
   const order =
-    missing === 0 && (first & field.heads) !== 0 && mostOrdered(word, field.heads) >= least
+    missing === 0 && (first & field.heads) !== 0 && mostOrdered(word, field.heads, field.headsAt.length) >= least
       ? orderQuality(text, field.folded, field.starts)
       : 0;
   return Math.max(slip, order);
@@ -226,15 +229,16 @@ export function slippedIn({ text, two }: TypedWord, { fields }: Entry, least: nu
     if (weight <= best) break;
     if ((two & (heads | seconds)) === 0) continue;
     // further on it counts less, so that only the start may be of use
-    const at = slipWeight(false, true, true) * weight < least - 1e-9 ? headsAt.slice(0, 1) : headsAt;
-    best = Math.max(best, slipQuality(text, folded, at) * weight);
+    const looked = slipWeight(false, true, true) * weight < least - 1e-9 ? Math.min(1, headsAt.length) : headsAt.length;
+    best = Math.max(best, slipQuality(text, folded, headsAt, looked) * weight);
   }
   return best;
 }
 
-/** What letters in order can have at most, by the letters that begin words. */
-export function mostOrdered({ text, others }: TypedWord, heads: number): number {
+/** What letters in order can have at most, by the letters that begin words and by how many words there are. */
+export function mostOrdered({ text, others }: TypedWord, heads: number, words: number): number {
   let begin = 0;
   for (let i = 0; i < others.length; i++) if ((others[i]! & heads) !== 0) begin++;
-  return mostInOrder(text.length, begin, (heads & JOINED) !== 0);
+  // each begins a word of its own, the first letter another
+  return mostInOrder(text.length, Math.min(begin, words - 1), (heads & JOINED) !== 0);
 }

@@ -22,6 +22,7 @@ import {
 } from './entries.js';
 import {
   INNER_RUN,
+  headsNeeded,
   isLetter,
   matchWord,
   MOST_AT_START,
@@ -82,6 +83,8 @@ export class Finder {
   private readonly entries = new Map<string, Entry>();
   /** By text. */
   private starts: Start[] = [];
+  /** Their keys; a search in numbers that lie side by side is quicker than one through things. */
+  private keys = new Float64Array(0);
   private readonly slots: (Entry | undefined)[] = [];
   private readonly free: number[] = [];
   private readonly sets = new LetterSets();
@@ -91,6 +94,8 @@ export class Finder {
   private readonly wholes = new Map<string, Set<Entry>>();
   /** Put in, but not yet in order: many changes at once are put in order once, when they are asked for. */
   private coming: Entry[] = [];
+  /** No entry was ever used more. */
+  private mostFactor = 1;
   /** How many starts are of what was taken out, and passed over. */
   private gone = 0;
 
@@ -112,6 +117,7 @@ export class Finder {
       else this.wholes.set(whole, new Set([entry]));
     }
     this.coming.push(entry);
+    this.mostFactor = Math.max(this.mostFactor, entry.factor);
   }
 
   /** Gives an entry its number in the sets of letters. */
@@ -222,11 +228,12 @@ export class Finder {
     let needed = factorFor(MOST_ELSEWHERE);
     if (lookThrough(sets.holding(texts, needed), needed)) return some();
     needed = factorFor(word.fuzzy);
-    if (n > 1 && needed <= MOST_FACTOR) {
+    const heads = headsNeeded(n, best.floor / this.mostFactor);
+    if (n > 1 && heads < n && needed <= MOST_FACTOR) {
       const inOrder = (entry: Entry) =>
-        mostOrdered(word, entry.heads) * entry.factor >= best.floor &&
+        mostOrdered(word, entry.heads, entry.words) * entry.factor >= best.floor &&
         orderedIn(word, entry) * entry.factor >= best.floor;
-      if (lookThrough(sets.inOrder(word.text, needed), needed, inOrder)) return some();
+      if (lookThrough(sets.inOrder(word.text, needed, heads), needed, inOrder)) return some();
     }
     const slipped = (entry: Entry) => {
       met[entry.slot] = now;
@@ -244,12 +251,40 @@ export class Finder {
   private rarest({ words }: Typed): [number, number] {
     let rarest: [number, number] = [0, this.starts.length];
     for (const { text } of words) {
-      const begin = text.slice(0, START_LETTERS);
-      const from = this.startAt(begin);
-      const to = this.startAfter(from, `${begin}\uffff`);
+      const [from, to] = this.beginningWith(text.slice(0, START_LETTERS));
       if (to - from < rarest[1] - rarest[0]) rarest = [from, to];
     }
     return rarest;
+  }
+
+  /** The span of the starts with these first letters. */
+  private beginningWith(begin: string): [number, number] {
+    if (begin.length > KEY_LETTERS || /[^\x01-\x7e]/.test(begin)) {
+      const from = this.startAt(begin);
+      return [from, this.startAt(`${begin}\uffff`, from)];
+    }
+    // then the keys alone tell
+    const key = keyOf(begin);
+    const from = this.keyAt(key);
+    return [from, this.keyAfter(from, key + 128 ** (KEY_LETTERS - begin.length))];
+  }
+
+  /** The first start whose key is no less. */
+  private keyAt(key: number, low = 0, high = this.keys.length): number {
+    const { keys } = this;
+    while (low < high) {
+      const middle = (low + high) >> 1;
+      if (keys[middle]! < key) low = middle + 1;
+      else high = middle;
+    }
+    return low;
+  }
+
+  /** The same from one on: few lie between, so the steps begin small. */
+  private keyAfter(from: number, key: number): number {
+    let step = 1;
+    while (from + step < this.keys.length && this.keys[from + step]! < key) step *= 2;
+    return this.keyAt(key, from, Math.min(from + step, this.keys.length));
   }
 
   /** The first start that is not before. */
@@ -264,28 +299,22 @@ export class Finder {
     return low;
   }
 
-  /** The same from one on that is known to be before, or the one itself: few lie between, so the steps begin small. */
-  private startAfter(from: number, text: string): number {
-    const { starts } = this;
-    const key = keyOf(text);
-    let step = 1;
-    while (from + step < starts.length && isBefore(starts[from + step]!, key, text)) step *= 2;
-    return this.startAt(text, from, Math.min(from + step, starts.length));
-  }
-
   private order(): void {
     if (this.coming.length === 0 && this.gone * 8 <= this.starts.length) return;
     const coming = this.coming.filter((entry) => !entry.gone);
     this.coming = [];
+    this.sets.reserve(this.slots.length + coming.length);
     // what is used most is met first, so that those who want a few that lead find them soon
     for (const entry of coming.sort((a, b) => b.factor - a.factor)) this.settle(entry);
-    const fresh = coming.flatMap(startsOf);
+    const fresh: Start[] = [];
+    for (const entry of coming) for (const start of startsOf(entry)) fresh.push(start);
     if (fresh.length <= FEW_STARTS && this.gone * 8 <= this.starts.length) {
       for (const start of fresh) this.starts.splice(this.startAt(start.text), 0, start);
+      this.keys = keysOf(this.starts);
       return;
     }
-    this.starts = this.starts.filter((start) => !start.entry.gone).concat(fresh);
-    this.starts.sort((a, b) => a.key - b.key || compare(a.text, b.text));
+    this.starts = inTextOrder(this.starts.filter((start) => !start.entry.gone).concat(fresh));
+    this.keys = keysOf(this.starts);
     this.gone = 0;
   }
 }
@@ -347,11 +376,19 @@ const compare = (a: string, b: string) => (a < b ? -1 : a > b ? 1 : 0);
 /** Fields of which a word's start counts more than a run elsewhere. */
 const counting = (entry: Entry) => entry.fields.filter((f) => f.weight > MOST_ELSEWHERE);
 
-/** The first four letters; all beyond ASCII are one. */
+/** So many letters of seven bits are held exactly by a double. */
+const KEY_LETTERS = 7;
+/** The first letters; all beyond ASCII are one. */
 function keyOf(text: string): number {
   let key = 0;
-  for (let i = 0; i < 4; i++) key = key * 128 + (i < text.length ? Math.min(127, text.charCodeAt(i)) : 0);
+  for (let i = 0; i < KEY_LETTERS; i++) key = key * 128 + (i < text.length ? Math.min(127, text.charCodeAt(i)) : 0);
   return key;
+}
+
+function keysOf(starts: readonly Start[]): Float64Array<ArrayBuffer> {
+  const keys = new Float64Array(starts.length);
+  for (let i = 0; i < starts.length; i++) keys[i] = starts[i]!.key;
+  return keys;
 }
 
 function startOf(entry: Entry, field: Field, at: number): Start {
@@ -361,10 +398,43 @@ function startOf(entry: Entry, field: Field, at: number): Start {
 }
 
 function startsOf(entry: Entry): Start[] {
-  return counting(entry).flatMap((field) => {
-    const { starts } = field;
-    return starts.flatMap((start, at) => (start || at === 0 ? [startOf(entry, field, at)] : []));
-  });
+  const all: Start[] = [];
+  for (const field of entry.fields) {
+    if (field.weight <= MOST_ELSEWHERE) break;
+    const { headsAt, folded } = field;
+    if (folded !== '' && headsAt[0] !== 0) all.push(startOf(entry, field, 0));
+    for (const at of headsAt) all.push(startOf(entry, field, at));
+  }
+  return all;
+}
+
+/** Numbers of starts, and the first four letters before them, make one double; less than so many starts are told apart. */
+const NUMBERS = 2 ** 25;
+const LATER_LETTERS = 128 ** (KEY_LETTERS - 4);
+
+/** By text: first by numbers, which needs no call for each comparison, then what shares its first four letters. */
+function inTextOrder(starts: readonly Start[]): Start[] {
+  const packed = new Float64Array(starts.length);
+  for (let i = 0; i < starts.length; i++) packed[i] = Math.floor(starts[i]!.key / LATER_LETTERS) * NUMBERS + i;
+  packed.sort();
+  const out: Start[] = [];
+  let alike: Start[] = [];
+  let first = -1;
+  const put = () => {
+    if (alike.length > 1) alike.sort((a, b) => a.key - b.key || compare(a.text, b.text));
+    for (const start of alike) out.push(start);
+  };
+  for (const number of packed) {
+    const letters = Math.floor(number / NUMBERS);
+    if (letters !== first) {
+      put();
+      alike = [];
+      first = letters;
+    }
+    alike.push(starts[number - letters * NUMBERS]!);
+  }
+  put();
+  return out;
 }
 
 const isBefore = (start: Start, key: number, text: string) =>

@@ -9,6 +9,10 @@ const FIRST_SLOTS = 256;
 const CLASSES = 38;
 /** Things are told apart by so many steps of what use makes of them, from 1 to the most. */
 const STEPS = 16;
+/** Words of a text are told apart up to so many. */
+const MOST_WORDS = 8;
+/** So far from the start of a word a pair is told apart from those anywhere. */
+const NEAR = 4;
 const ALL = 0xffffffff;
 const factorOf = (step: number) => 1 + (step + 1) / STEPS;
 
@@ -34,19 +38,35 @@ export class LetterSets {
   private readonly nexts: (Uint32Array | undefined)[] = new Array<undefined>(CLASSES);
   /** The first two letters of words, as pairs. */
   private readonly headPairs: (Uint32Array | undefined)[] = new Array<undefined>(CLASSES * CLASSES);
+  /** Pairs up to NEAR letters behind the first letter of a word. */
+  private readonly nearPairs: (Uint32Array | undefined)[] = new Array<undefined>(CLASSES * CLASSES);
   private readonly pairs: (Uint32Array | undefined)[] = new Array<undefined>(CLASSES * CLASSES);
+  /** Of two letters, those with a text that holds the second anywhere behind the first. */
+  private readonly behind: (Uint32Array | undefined)[] = new Array<undefined>(CLASSES * CLASSES);
+  /** Those of which one text has more than so many words. */
+  private readonly wordy: (Uint32Array | undefined)[] = new Array<undefined>(MOST_WORDS);
   /** Those with at least the factor of a step. */
   private readonly factors: (Uint32Array | undefined)[] = new Array<undefined>(STEPS);
   /** Of each step the words before this one hold all its members; what is used most has the first slots, as a rule. */
   private readonly ends = new Array<number>(STEPS).fill(0);
+  private readonly first = new Int32Array(CLASSES);
+  private readonly last = new Int32Array(CLASSES);
   private found = new Uint32Array(FIRST_SLOTS >> 5);
   private one = new Uint32Array(FIRST_SLOTS >> 5);
   private piece = new Uint32Array(FIRST_SLOTS >> 5);
   private none = new Uint32Array(FIRST_SLOTS >> 5);
 
+  /** Makes room for so many slots. */
+  reserve(slots: number): void {
+    if (slots <= this.words * 32) return;
+    let words = this.words;
+    while (slots > words * 32) words *= 2;
+    this.growTo(words);
+  }
+
   /** A slot is a number from 0 on; the smaller, the less there is to look through. */
   put(slot: number, texts: readonly Text[], factor: number): void {
-    while (slot >> 5 >= this.words) this.grow();
+    this.reserve(slot + 1);
     const word = slot >> 5;
     const bit = 1 << (slot & 31);
     for (let step = 0; step < STEPS && factor >= factorOf(step); step++) {
@@ -67,11 +87,28 @@ export class LetterSets {
   private eachSet(texts: readonly Text[], act: typeof add, word: number, bit: number): void {
     for (const { folded, starts } of texts) {
       const { length } = folded;
+      let words = 0;
+      // where the last word begins that does not begin here
+      let head = -Infinity;
+      let here = -Infinity;
+      // its letters in the order in which they are met first, and where each was met first and last
+      const met: number[] = [];
       let own = length === 0 ? 0 : classOf(folded.charCodeAt(0));
       for (let i = 0; i < length; i++) {
         act(this.setAt(this.letters, own), word, bit);
+        if (!met.includes(own)) {
+          met.push(own);
+          this.first[own] = i;
+        }
+        this.last[own] = i;
         if (i === 0) act(this.setAt(this.begins, own), word, bit);
-        if (starts[i]) act(this.setAt(this.heads, own), word, bit);
+        if (here < i) head = here;
+        if (starts[i]) here = i;
+        if (starts[i]) {
+          act(this.setAt(this.heads, own), word, bit);
+          if (words > 0 && words < MOST_WORDS) act(this.setAt(this.wordy, words), word, bit);
+          words++;
+        }
         if (i + 1 === length) break;
         const next = classOf(folded.charCodeAt(i + 1));
         const pair = own * CLASSES + next;
@@ -81,8 +118,12 @@ export class LetterSets {
           act(this.setAt(this.headPairs, pair), word, bit);
         }
         act(this.setAt(this.pairs, pair), word, bit);
+        if (i - head <= NEAR) act(this.setAt(this.nearPairs, pair), word, bit);
         own = next;
       }
+      for (const one of met)
+        for (const other of met)
+          if (this.first[one]! < this.last[other]!) act(this.setAt(this.behind, one * CLASSES + other), word, bit);
     }
   }
 
@@ -93,10 +134,15 @@ export class LetterSets {
     return found;
   }
 
-  /** Those that may have the letters of a word in order from the start of a word on; likewise. */
-  inOrder(word: string, factor: number): Uint32Array {
+  /**
+   * Those that may have the letters of a word in order from the start of a word on, so many of the later ones beginning
+   * words as well; likewise.
+   */
+  inOrder(word: string, factor: number, heads: number): Uint32Array {
     const found = this.used(factor);
     this.andInOrder(found, word);
+    // each of them begins a word of its own, and the first letter another
+    if (heads > 0) and(found, this.wordy[Math.min(heads, MOST_WORDS - 1)]);
     return found;
   }
 
@@ -143,7 +189,12 @@ export class LetterSets {
 
   private andInOrder(out: Uint32Array, word: string): void {
     and(out, this.heads[classOf(word.charCodeAt(0))]);
-    for (let k = 1; k < word.length; k++) and(out, this.letters[classOf(word.charCodeAt(k))]);
+    let own = classOf(word.charCodeAt(0));
+    for (let k = 1; k < word.length; k++) {
+      const next = classOf(word.charCodeAt(k));
+      and(out, this.behind[own * CLASSES + next]);
+      own = next;
+    }
   }
 
   /** One slip leaves the first or the second half as it is, or changes the letters between them for each other. */
@@ -160,26 +211,31 @@ export class LetterSets {
     const none = this.none;
     const [a, b, c, d] = [heads[first] ?? none, heads[second] ?? none, seconds[first] ?? none, seconds[second] ?? none];
     for (let i = 0; i < piece.length; i++) piece[i] = a[i]! | b[i]! | c[i]! | d[i]!;
-    this.andPairs(piece, word, half, word.length);
+    this.andPairs(piece, word, half, word.length, true);
     or(out, piece);
-    copy(piece, this.pairs[classOf(word.charCodeAt(half)) * CLASSES + classOf(word.charCodeAt(half - 1))]);
+    const changed = half <= NEAR ? this.nearPairs : this.pairs;
+    copy(piece, changed[classOf(word.charCodeAt(half)) * CLASSES + classOf(word.charCodeAt(half - 1))]);
     and(piece, heads[first]);
     or(out, piece);
   }
 
-  /** Leaves those with every pair of neighbours in a piece of a word. */
-  private andPairs(out: Uint32Array, word: string, from: number, to: number): void {
+  /**
+   * Leaves those with every pair of neighbours in a piece of a word; `near` where the word begins, give or take a letter,
+   * as far as that is told apart.
+   */
+  private andPairs(out: Uint32Array, word: string, from: number, to: number, near = false): void {
     let own = classOf(word.charCodeAt(from));
     for (let i = from + 1; i < to; i++) {
       const next = classOf(word.charCodeAt(i));
-      and(out, this.pairs[own * CLASSES + next]);
+      // the pair begins with the letter before this one, and a slip moves it by one at most
+      and(out, (near && i <= NEAR ? this.nearPairs : this.pairs)[own * CLASSES + next]);
       own = next;
     }
   }
 
   private get sets(): (Uint32Array | undefined)[][] {
-    const { letters, heads, seconds, begins, nexts, headPairs, pairs, factors } = this;
-    return [letters, heads, seconds, begins, nexts, headPairs, pairs, factors];
+    const { letters, heads, seconds, begins, nexts, headPairs, nearPairs, pairs, behind, wordy, factors } = this;
+    return [letters, heads, seconds, begins, nexts, headPairs, nearPairs, pairs, behind, wordy, factors];
   }
 
   private setAt(sets: (Uint32Array | undefined)[], at: number): Uint32Array {
@@ -188,8 +244,8 @@ export class LetterSets {
     return set;
   }
 
-  private grow(): void {
-    this.words *= 2;
+  private growTo(words: number): void {
+    this.words = words;
     const larger = (set: Uint32Array) => {
       const out = new Uint32Array(this.words);
       out.set(set);

@@ -46,7 +46,9 @@ export function wordStarts(folded: string, original: string): boolean[] {
 
 /** The positions of the starts of words. */
 export function headsOf(starts: readonly boolean[]): number[] {
-  return starts.flatMap((start, at) => (start ? [at] : []));
+  const heads: number[] = [];
+  for (let at = 0; at < starts.length; at++) if (starts[at]) heads.push(at);
+  return heads;
 }
 
 /** What begins a text and is not the whole of it has this much at most, by the function below. */
@@ -107,6 +109,14 @@ export function mostInOrder(n: number, heads: number, joined: boolean): number {
   const score = n + 1 + heads + RUN_BONUS * (joined || heads === 0 ? n - 2 : n - 1 - heads);
   const share = score / ((2 + RUN_BONUS) * n - RUN_BONUS);
   return 0.2 + 0.4 * share * share;
+}
+
+/** How many of the later letters must begin words for `n` letters in order to have so much; `n` where none are enough. */
+export function headsNeeded(n: number, quality: number): number {
+  let heads = 0;
+  // a little less, for the rounding
+  while (heads < n && mostInOrder(n, heads, true) < quality - 1e-9) heads++;
+  return heads;
 }
 
 /** What letters in order or one slip can have at most, of a word of `n` letters; a slip at the start, up to a word's end. */
@@ -209,21 +219,23 @@ function slips(word: string, text: string, at: number, length: number): boolean 
   let i = 0;
   const shorter = Math.min(n, length);
   while (i < shorter && word.charCodeAt(i) === text.charCodeAt(at + i)) i++;
-  const same = (ofWord: number, ofText: number) => {
-    if (n - ofWord !== length - ofText) return false;
-    for (let k = 0; ofWord + k < n; k++)
-      if (word.charCodeAt(ofWord + k) !== text.charCodeAt(at + ofText + k)) return false;
-    return true;
-  };
-  if (n > length) return same(i + 1, i);
-  if (n < length) return same(i, i + 1);
-  if (i === n || same(i + 1, i + 1)) return true;
+  const end = at + length;
+  if (n > length) return sameRest(word, i + 1, text, at + i, end);
+  if (n < length) return sameRest(word, i, text, at + i + 1, end);
+  if (i === n || sameRest(word, i + 1, text, at + i + 1, end)) return true;
   return (
     i + 1 < n &&
     word.charCodeAt(i) === text.charCodeAt(at + i + 1) &&
     word.charCodeAt(i + 1) === text.charCodeAt(at + i) &&
-    same(i + 2, i + 2)
+    sameRest(word, i + 2, text, at + i + 2, end)
   );
+}
+
+/** Whether a word from one letter on is a text from one letter to another. */
+function sameRest(word: string, ofWord: number, text: string, from: number, end: number): boolean {
+  if (word.length - ofWord !== end - from) return false;
+  for (let k = 0; from + k < end; k++) if (word.charCodeAt(ofWord + k) !== text.charCodeAt(from + k)) return false;
+  return true;
 }
 
 /** Of equal slips the one of the word's own length, then the longer. */
@@ -232,23 +244,23 @@ const LETTERS_MORE = [0, 1, -1];
 let slipAt = 0;
 let slipEnd = 0;
 /**
- * One slip against the start of any word of the text, of which `heads` are the positions. The first letter may be wrong
+ * One slip against the start of any of the first `looked` words of the text; `heads` are the positions of all. The first letter may be wrong
  * only where the rest agrees.
  */
-export function slipQuality(word: string, text: string, heads: readonly number[]): number {
+export function slipQuality(word: string, text: string, heads: readonly number[], looked = heads.length): number {
   const n = word.length;
   let best = 0;
   if (n < SLIP_FROM) return best;
   const first = word.charCodeAt(0);
   const second = word.charCodeAt(1);
-  for (let i = 0; i < heads.length; i++) {
+  for (let i = 0; i < looked; i++) {
     const at = heads[i]!;
     // one slip touches one of the first two letters at most, or changes them for each other
     const own = text.charCodeAt(at);
     const next = text.charCodeAt(at + 1);
     if (first !== own && first !== next && second !== next && second !== own) continue;
-    for (const more of LETTERS_MORE) {
-      const length = n + more;
+    for (let k = 0; k < LETTERS_MORE.length; k++) {
+      const length = n + LETTERS_MORE[k]!;
       if (!slips(word, text, at, length)) continue;
       const end = at + length;
       const whole = end === text.length || !isLetter(text.charCodeAt(end));
