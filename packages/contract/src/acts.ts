@@ -114,6 +114,7 @@ export type Topic =
   | 'programs'
   | 'openings'
   | 'collections'
+  | 'boards'
   | 'tags'
   | 'quick-filters'
   | 'searches'

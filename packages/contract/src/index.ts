@@ -4,6 +4,7 @@ export type * from './originals.js';
 export type * from './reach.js';
 export type * from './shortcuts.js';
 export type * from './acts.js';
+export type * from './boards.js';
 export type * from './collections.js';
 export type * from './tags.js';
 export type * from './filing.js';

@@ -49,6 +49,8 @@ export interface ShortcutView {
 }
 
 export interface ShortcutDetail extends ShortcutView {
+  /** Ids of the boards it lies on. */
+  boards: string[];
   steps: TrailStep[];
   weekly: number[];
   look: LookKind | null;

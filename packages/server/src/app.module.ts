@@ -11,6 +11,9 @@ import { WantedLinksService } from './aliases/wantedLinks.service.js';
 import { WrittenLinksRepository } from './aliases/writtenLinks.repository.js';
 import { BinController } from './bin/bin.controller.js';
 import { BinService } from './bin/bin.service.js';
+import { BoardsController } from './boards/boards.controller.js';
+import { BoardsRepository } from './boards/boards.repository.js';
+import { BoardsService } from './boards/boards.service.js';
 import { CandidatesService } from './checkUp/candidates.service.js';
 import { CheckUpController } from './checkUp/checkUp.controller.js';
 import { CheckUpService } from './checkUp/checkUp.service.js';
@@ -85,6 +88,7 @@ export class AppModule {
         ActivityController,
         AliasesController,
         BinController,
+        BoardsController,
         CheckUpController,
         CollectionsController,
         EnterController,
@@ -113,6 +117,8 @@ export class AppModule {
         AliasesService,
         AssociationsService,
         BinService,
+        BoardsRepository,
+        BoardsService,
         ByHandService,
         CandidatesService,
         CheckUpService,

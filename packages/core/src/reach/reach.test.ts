@@ -3,6 +3,7 @@ import { describe, expect, it } from '@jest/globals';
 import {
   bestRoute,
   byAlias,
+  byBoard,
   byCommand,
   byEntry,
   byFindLine,
@@ -132,6 +133,23 @@ describe('routes', () => {
     expect(byGroup('entry', wayByEntry('here', C), 5, 0, C).steps).toBe(2);
     expect(byOwnKey('j t', C)).toMatchObject({ kind: 'own-key', steps: 1, seconds: expect.closeTo(3.26, 9) });
     expect(byOwnKey('alt+shift+t', C).seconds).toBeCloseTo(1.35 + 3 * 0.28, 9);
+  });
+  it('prices a board by where the thing lies: the board, the region, the thing; a bundle by its list besides', () => {
+    const on = { boards: 1, regions: 1, members: 6, distance: 300, bundled: 0 };
+    const first = byBoard(on, 0, C);
+    expect(first.steps).toBe(2);
+    expect(first.seconds).toBeCloseTo(0.4 + 1.1 + 0.2 + (0.3 + 0.48) + pointing(300, 40, C) + 0.4, 9);
+    const second = byBoard({ ...on, boards: 3 }, 0, C);
+    expect(second.steps).toBe(3);
+    expect(second.seconds - first.seconds).toBeCloseTo(0.3 + 0.24 + 1.1 + 0.2, 9);
+    const bundled = byBoard({ ...on, bundled: 5 }, 0, C);
+    expect(bundled.steps).toBe(3);
+    // a click opens its list where a double click would have opened the thing
+    expect(bundled.seconds - first.seconds).toBeCloseTo(-0.2 + (0.3 + 0.4) + pointing(85, 34, C) + 0.2, 9);
+    expect(bundled.operators.reduce((sum, o) => sum + o.seconds, 0)).toBeCloseTo(bundled.seconds, 12);
+    for (const more of [{ regions: 4 }, { members: 20 }, { distance: 900 }])
+      expect(byBoard({ ...on, ...more }, 3, C).seconds).toBeGreaterThan(byBoard(on, 3, C).seconds);
+    expect(byBoard(on, 40, C).seconds).toBeLessThan(first.seconds);
   });
   it('takes the quickest, the fewer steps where equal, none from none', () => {
     const a = byPinKey(1, C);

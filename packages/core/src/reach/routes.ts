@@ -13,6 +13,7 @@ export type RouteKind =
   | 'collection'
   | 'tag'
   | 'search'
+  | 'board'
   | 'find'
   | 'walk'
   /** By a link in a folder, in any file program. */
@@ -197,6 +198,52 @@ export function byGroup(
 ): Route {
   const { steps, operators } = through(way, n, uses, c);
   return route(kind, steps, operators);
+}
+
+/** Where a thing lies on a board, as one comes to it. */
+export interface OnBoard {
+  /** Boards to choose from; 1 where it is the one the view opens with. */
+  boards: number;
+  /** Regions of the board, and what lies in the thing's own, bundles as one. */
+  regions: number;
+  members: number;
+  /** Pixels from where the pointer was last to the thing, or to its bundle. */
+  distance: number;
+  /** How many things its bundle holds; 0 where it lies by itself. */
+  bundled: number;
+}
+
+/** Height of a label on a board; pixels. */
+const BOARD_LABEL = 40;
+
+/**
+ * A board: the view, the board where it is not the first, the region and the thing in it, a double click. Of a bundle
+ * one thing more is chosen: its list is opened first.
+ */
+export function byBoard(on: OnBoard, uses: number, c: ReachConstants): Route {
+  const operators: Operator[] = [
+    { label: 'H', seconds: c.H },
+    { label: 'P to Boards', seconds: c.P },
+    { label: '2B', seconds: 2 * c.B },
+  ];
+  let steps = 1;
+  const choice = (n: number, of: string) =>
+    operators.push({ label: `choice of ${n}${of}`, seconds: choosing(Math.min(n, MOST_LOOKED_THROUGH), uses, c) });
+  if (on.boards > 1) {
+    choice(on.boards, ' boards');
+    operators.push({ label: 'P', seconds: c.P }, { label: '2B', seconds: 2 * c.B });
+    steps++;
+  }
+  if (on.regions > 1) choice(on.regions, ' regions');
+  choice(on.members, '');
+  operators.push({ label: 'pointing', seconds: pointing(on.distance, BOARD_LABEL, c) });
+  steps++;
+  if (on.bundled === 0) {
+    operators.push({ label: '4B', seconds: 4 * c.B });
+    return route('board', steps, operators);
+  }
+  operators.push({ label: '2B', seconds: 2 * c.B });
+  return route('board', steps + 1, through({ steps, operators }, on.bundled, uses, c).operators);
 }
 
 /** A link that lies in a folder, reached in any file program: one choice and one double click a level. */

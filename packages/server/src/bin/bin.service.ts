@@ -1,4 +1,4 @@
-/** The bin: removed shortcuts, collections and saved searches wait for 30 days, or until it is emptied by hand. */
+/** The bin: removed shortcuts, collections, boards and saved searches wait for 30 days, or until it is emptied by hand. */
 import { Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import { PicturesService } from '../pictures/pictures.service.js';
@@ -55,9 +55,11 @@ export class BinService implements OnApplicationShutdown {
         'AND NOT EXISTS (SELECT 1 FROM collection c WHERE c.mirror_of = t.id)',
       );
       const [searches] = await from('saved_search');
-      return collections.n + shortcuts.n + searches.n;
+      const [boards] = await from('board');
+      return collections.n + shortcuts.n + searches.n + boards.n;
     });
-    if (gone > 0) this.events.changed('shortcuts', 'collections', 'pins', 'tags', 'originals', 'openings', 'searches');
+    if (gone > 0)
+      this.events.changed('shortcuts', 'collections', 'boards', 'pins', 'tags', 'originals', 'openings', 'searches');
     return gone;
   }
 }

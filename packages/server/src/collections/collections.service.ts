@@ -235,17 +235,10 @@ export class CollectionsService implements OnApplicationShutdown {
   }
 
   private async prepare(additions: Additions): Promise<Prepared> {
-    const shortcutIds = [...(additions.shortcutIds ?? [])];
-    const made: PreparedShortcut[] = [];
     const lying = additions.fromFolder ? await this.lyingIn(additions.fromFolder) : [];
-    for (const target of [...(additions.targets ?? []), ...lying]) {
-      const there = await this.shortcuts.existing(target);
-      const fresh = there === undefined ? await this.shortcuts.prepare(target) : undefined;
-      if (fresh) made.push(fresh);
-      shortcutIds.push(there ?? fresh!.id);
-    }
+    const { ids, made } = await this.shortcuts.gather([...(additions.targets ?? []), ...lying]);
     return {
-      shortcutIds,
+      shortcutIds: [...(additions.shortcutIds ?? []), ...ids],
       collectionIds: additions.collectionIds ?? [],
       searchIds: additions.searchIds ?? [],
       made,

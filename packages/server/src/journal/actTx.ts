@@ -24,6 +24,10 @@ const TABLES = new Set([
   'alias',
   'publication',
   'plan_forecast',
+  'board',
+  'region',
+  'bundle',
+  'board_item',
 ]);
 
 function checked(table: string): string {

@@ -26,7 +26,7 @@ export interface ChangeContext {
 export type ChangeListener = (changes: Change[], tx: ActTx, context: ChangeContext) => Promise<void>;
 
 const TOPICS: Record<string, Topic[]> = {
-  shortcut: ['shortcuts', 'pins', 'originals', 'programs', 'plan'],
+  shortcut: ['shortcuts', 'boards', 'pins', 'originals', 'programs', 'plan'],
   pin: ['pins', 'shortcuts', 'searches', 'plan'],
   place: ['places'],
   setting: ['settings', 'shortcuts', 'plan'],
@@ -42,6 +42,10 @@ const TOPICS: Record<string, Topic[]> = {
   alias: ['aliases', 'shortcuts'],
   publication: ['aliases', 'collections'],
   plan_forecast: ['plan'],
+  board: ['boards', 'shortcuts', 'plan'],
+  region: ['boards', 'shortcuts', 'plan'],
+  bundle: ['boards', 'shortcuts', 'plan'],
+  board_item: ['boards', 'shortcuts', 'plan'],
   saved_search: ['searches', 'collections', 'pins', 'find'],
 };
 

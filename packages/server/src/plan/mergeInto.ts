@@ -9,7 +9,7 @@ interface Row {
   also_called: string[];
 }
 
-/** Tags, places in collections, the pin where it has none, its key, and the names as other names; then they go to the bin. */
+/** Tags, places in collections and on boards, the pin where it has none, its key, and the names as other names; then they go to the bin. */
 export async function mergeInto(tx: ActTx, kept: string, others: readonly string[]): Promise<void> {
   const read = async <T>(sql: string) => (await tx.manager.query(sql, [[kept, ...others]])) as T[];
   const rows = await read<Row>(`SELECT id::text, name, keys, also_called FROM shortcut WHERE id = ANY($1::uuid[])`);
@@ -32,6 +32,15 @@ export async function mergeInto(tx: ActTx, kept: string, others: readonly string
     if (collections.has(member.collection_id)) continue;
     collections.add(member.collection_id);
     await tx.update('member', member.id, { shortcut_id: kept });
+  }
+  const laid = await read<{ id: string; board_id: string; shortcut_id: string }>(
+    `SELECT id::text, board_id::text, shortcut_id::text FROM board_item WHERE shortcut_id = ANY($1::uuid[]) ORDER BY sort`,
+  );
+  const boards = new Set(laid.flatMap((l) => (l.shortcut_id === kept ? l.board_id : [])));
+  for (const item of laid) {
+    if (boards.has(item.board_id)) continue;
+    boards.add(item.board_id);
+    await tx.update('board_item', item.id, { shortcut_id: kept });
   }
   const pins = await read<{ id: string; shortcut_id: string }>(
     `SELECT id::text, shortcut_id::text FROM pin WHERE shortcut_id = ANY($1::uuid[]) ORDER BY sort`,

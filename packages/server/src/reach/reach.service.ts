@@ -6,6 +6,7 @@ import { DataSource } from 'typeorm';
 import {
   bestRoute,
   byAlias,
+  byBoard,
   byCommand,
   byEntry,
   byFindLine,
@@ -21,6 +22,7 @@ import {
   type Route,
 } from '@rellin/core/reach';
 import type { ReachView } from '@rellin/contract';
+import { BoardsRepository } from '../boards/boards.repository.js';
 import { CONFIG, type Config } from '../config/config.js';
 import { FindService } from '../find/find.service.js';
 import { MemoryIndexService } from '../memoryIndex/memoryIndex.service.js';
@@ -31,6 +33,7 @@ import { ProgramsService } from '../programs/programs.service.js';
 import { SettingsService } from '../settings/settings.service.js';
 import type { ShortcutEntity } from '../shortcuts/shortcut.entity.js';
 import { readGroups } from './groups.js';
+import { readBoards } from './onBoards.js';
 
 type Reached = Pick<ShortcutEntity, 'id' | 'target' | 'placeId' | 'originalId' | 'keys'>;
 
@@ -45,6 +48,7 @@ export class ReachService {
     private readonly programs: ProgramsService,
     private readonly settings: SettingsService,
     private readonly finder: FindService,
+    private readonly boards: BoardsRepository,
   ) {}
 
   /** Reach by shortcut id; `uses` is the usage weight, which makes choosing quicker. */
@@ -55,11 +59,12 @@ export class ReachService {
       this.settings.reachConstants(),
     ]);
     const strip = layStrip(pins.map((p) => p.name));
-    const [groups, ways, aliases, entries] = await Promise.all([
+    const [groups, ways, aliases, entries, onBoards] = await Promise.all([
       readGroups(this.db, pins, strip, constants),
       this.waysTo(shortcuts),
       this.aliasLevels(),
       this.ownEntries(),
+      readBoards(this.boards),
     ]);
     const slotOf = new Map(pins.map((p, i) => [p.targetId, i]));
     const places = this.places.all().length + 1;
@@ -91,6 +96,8 @@ export class ReachService {
         const best = bestRoute(found);
         if (best) routes.push(best);
       }
+      const board = bestRoute((onBoards.get(s.id) ?? []).map((on) => byBoard(on, w, constants)));
+      if (board) routes.push(board);
       const alias = bestRoute((aliases.get(s.id) ?? []).map((levels) => byAlias(levels, w, constants)));
       if (alias) routes.push(alias);
       const byEntries: Route[] = [];

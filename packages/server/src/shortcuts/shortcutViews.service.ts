@@ -5,6 +5,7 @@ import { parentOf, segmentsOf } from '@rellin/core/paths';
 import { openingsPerWeek, weightAt, weeklyCounts, NO_WEIGHT, WEEK } from '@rellin/core/usage';
 import type { ReachView, RouteView, ShortcutDetail, ShortcutView } from '@rellin/contract';
 import { absolute } from '../disk/paths.js';
+import { BoardsRepository } from '../boards/boards.repository.js';
 import { CollectionsRepository } from '../collections/collections.repository.js';
 import { plainRows } from '../database/plainRows.js';
 import { OpeningEntity } from '../openings/opening.entity.js';
@@ -39,6 +40,7 @@ export class ShortcutViewsService {
     private readonly originals: OriginalsService,
     private readonly settings: SettingsService,
     private readonly collections: CollectionsRepository,
+    private readonly boards: BoardsRepository,
     private readonly tags: TagsService,
     private readonly goesWith: GoesWithService,
   ) {}
@@ -129,8 +131,10 @@ export class ShortcutViewsService {
       s.placeId !== null && s.originalId !== null
         ? await this.originals.trail(s.placeId, s.originalId).catch(() => [])
         : [];
+    const boards = await this.boards.ofShortcuts([id]);
     return {
       ...view,
+      boards: boards.get(id) ?? [],
       steps,
       weekly: weeklyCounts(
         openings.map((o) => o.at.getTime()),

@@ -141,6 +141,19 @@ export class ShortcutsService {
     return rows[0]?.id;
   }
 
+  /** The shortcuts there are to these, and what is to be made for those without one. */
+  async gather(targets: readonly NewShortcutRequest[]): Promise<{ ids: string[]; made: PreparedShortcut[] }> {
+    const ids: string[] = [];
+    const made: PreparedShortcut[] = [];
+    for (const target of targets) {
+      const there = await this.existing(target);
+      const fresh = there === undefined ? await this.prepare(target) : undefined;
+      if (fresh) made.push(fresh);
+      ids.push(there ?? fresh!.id);
+    }
+    return { ids, made };
+  }
+
   private async targetOf(request: NewShortcutRequest): Promise<{ name: string; row: Row }> {
     if (request.typed !== undefined) {
       const typed = request.typed.trim();

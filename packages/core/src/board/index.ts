@@ -1,0 +1,14 @@
+export { CELL, depth, Occupied, overlap, overlaps, type Lying, type Spot } from './cells.js';
+export { displacement, MOST_EXACT, snap } from './snap.js';
+export { arrange, firstFree, flow, freeSpot, makeRoom } from './place.js';
+export {
+  BUNDLE_SHOWN,
+  bundleHeight,
+  layRegion,
+  REGION_ORDERS,
+  regionRows,
+  sortedBy,
+  type RegionOrder,
+  type Sorted,
+} from './region.js';
+export { pointerWay } from './screen.js';
