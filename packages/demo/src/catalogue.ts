@@ -246,6 +246,83 @@ export function collections(year: number): SeedCollection[] {
   ];
 }
 
+export interface SeedBoard {
+  name: string;
+  regions: {
+    name: string;
+    order: 'free' | 'own' | 'name';
+    /** Names of shortcuts; in a free region with the cell each lies in. */
+    items: (string | [string, number, number])[];
+    bundle?: { name: string; items: string[]; x: number; y: number };
+  }[];
+}
+
+/** Planes on which a volunteer laid things out; Boards opens with the first. */
+export const BOARDS: SeedBoard[] = [
+  {
+    name: 'Net round',
+    regions: [
+      {
+        name: 'Before dawn',
+        order: 'own',
+        items: [
+          'Tide table',
+          'Weather record',
+          'Net positions',
+          'Shipping forecast',
+          'Slipway checklist',
+          'Tideplotter',
+          'Volunteer rota',
+        ],
+      },
+      {
+        name: 'At the nets',
+        order: 'name',
+        items: ['Ringing log', 'Ring stock', 'Recording manual', 'Code list', 'Ringbook'],
+      },
+      {
+        name: 'Afterwards',
+        order: 'free',
+        items: [
+          ['Sightings board', 0, 0],
+          ['Wavescope takes', 2, 0],
+          ['Moth trap form', 2, 1],
+          ['Newsletter drafts', 1, 3],
+        ],
+        bundle: {
+          name: 'Survey',
+          items: ['Photographs', 'Photo archive', 'Chart of the headland', 'Tracks', 'Walks'],
+          x: 0,
+          y: 1,
+        },
+      },
+    ],
+  },
+  {
+    name: 'Moths',
+    regions: [
+      { name: 'Trap', order: 'own', items: ['Moth trap form', 'Moth records', 'Weather record'] },
+      { name: 'Look it up', order: 'name', items: ['Species codes', 'Code list'] },
+    ],
+  },
+  {
+    name: 'Winter works',
+    regions: [
+      { name: 'Boat', order: 'own', items: ['Engine hours', 'Boat manual', 'Boat papers', 'Flares'] },
+      {
+        name: 'Grant',
+        order: 'free',
+        items: [
+          ['Grant draft', 0, 0],
+          ['Grant budget', 0, 1],
+          ['Grant attachments', 1, 0],
+          ['Annual reports', 2, 1],
+        ],
+      },
+    ],
+  },
+];
+
 export interface SeedSearch {
   name: string;
   query: string;

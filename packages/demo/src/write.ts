@@ -3,7 +3,17 @@ import { mkdirSync, rmSync, symlinkSync, utimesSync, writeFileSync } from 'node:
 import { Buffer } from 'node:buffer';
 import { dirname, join } from 'node:path';
 import { pathToFileURL } from 'node:url';
-import { catalogue, collections, monthOf, MORE, openingsOf, QUICK_FILTERS, searches, walked } from './catalogue.js';
+import {
+  BOARDS,
+  catalogue,
+  collections,
+  monthOf,
+  MORE,
+  openingsOf,
+  QUICK_FILTERS,
+  searches,
+  walked,
+} from './catalogue.js';
 import { INDEX_THEME, programIcon } from './programIcons.js';
 import { PROGRAMS } from './scenario.js';
 import { makeTree, type DemoFile } from './tree.js';
@@ -129,6 +139,7 @@ export function writeDemo(base: string, seed: number, today: Date, troubled = tr
         ],
         walked: walked(today).map((one) => ({ ...one, path: join(at.marrowick, one.path) })),
         collections: gathered,
+        boards: BOARDS,
         quickFilters: QUICK_FILTERS,
         searches: searches(today.getUTCFullYear()),
         publications: troubled ? [{ collection: 'Filing targets', folder: join(at.marrowick, 'Office') }] : [],

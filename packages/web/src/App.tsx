@@ -1,18 +1,20 @@
-import { lazy, useEffect, useMemo, useState } from 'react';
+import { lazy, Suspense, useEffect, useMemo, useState } from 'react';
 import { createBrowserRouter, Navigate, RouterProvider } from 'react-router';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { ThemeProvider } from '@mui/material/styles';
 import { get, ProblemError } from './api/client';
 import { useSession, useSettings } from './api/queries';
 import { Frame } from './frame/Frame';
-import { SignIn } from './session/SignIn';
 import { cssVariables, type Mode } from './theme/tokens';
 import { themeFor } from './theme/theme';
 
+// seen once, on the first visit
+const SignIn = lazy(() => import('./session/SignIn').then((m) => ({ default: m.SignIn })));
 const ReachView = lazy(() => import('./reach/ReachView'));
 const CatalogueView = lazy(() => import('./catalogue/CatalogueView'));
 const OriginalsView = lazy(() => import('./originals/OriginalsView'));
 const CollectionsView = lazy(() => import('./collections/CollectionsView'));
+const BoardsView = lazy(() => import('./boards/BoardsView'));
 const SearchesView = lazy(() => import('./searches/SearchesView'));
 const CheckUpView = lazy(() => import('./checkUp/CheckUpView'));
 const PlanView = lazy(() => import('./plan/PlanView'));
@@ -66,7 +68,13 @@ function Gate() {
   const session = useSession();
   if (session.isError) return <p style={{ padding: 24 }}>{session.error.message}</p>;
   if (!session.data) return null;
-  return session.data.signedIn ? <Frame /> : <SignIn />;
+  return session.data.signedIn ? (
+    <Frame />
+  ) : (
+    <Suspense fallback={null}>
+      <SignIn />
+    </Suspense>
+  );
 }
 
 function Start() {
@@ -88,6 +96,7 @@ const router = createBrowserRouter([
       { path: 'collections/tag/:tagId', element: <CollectionsView /> },
       { path: 'collections/:collectionId/:folderId?', element: <CollectionsView /> },
       { path: 'searches/:searchId?', element: <SearchesView /> },
+      { path: 'boards/:boardId?', element: <BoardsView /> },
       { path: 'check-up', element: <CheckUpView /> },
       { path: 'plan', element: <PlanView /> },
       { path: 'usage', element: <UsageView /> },

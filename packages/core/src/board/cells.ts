@@ -1,8 +1,5 @@
 /** What lies on a board, measured in cells from the upper left corner of its region. */
 
-/** One cell on screen; pixels. */
-export const CELL = { width: 190, height: 48 } as const;
-
 /** A shortcut (one cell) or a bundle (one cell wide, several high). It covers [x, x + 1) × [y, y + height). */
 export interface Lying {
   id: string;

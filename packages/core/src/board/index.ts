@@ -1,4 +1,5 @@
-export { CELL, depth, Occupied, overlap, overlaps, type Lying, type Spot } from './cells.js';
+export { CELL } from './cellSize.js';
+export { depth, Occupied, overlap, overlaps, type Lying, type Spot } from './cells.js';
 export { displacement, MOST_EXACT, snap } from './snap.js';
 export { arrange, firstFree, flow, freeSpot, makeRoom } from './place.js';
 export {

@@ -1,5 +1,6 @@
 /** Where what lies on a board comes to be on screen, at the test width of 1280 pixels. */
-import { CELL, type Lying, type Spot } from './cells.js';
+import { CELL } from './cellSize.js';
+import type { Lying, Spot } from './cells.js';
 import { regionRows, type RegionOrder } from './region.js';
 
 /** The board's upper left cell, the space between two regions' cells, the link to the view, the first board's tab; pixels. */

@@ -10,6 +10,8 @@ import type { CatalogueFilter } from '@rellin/contract';
 import type { Identity } from '@rellin/core/identity';
 import { nameOf } from '@rellin/core/paths';
 import { AliasesService } from '../aliases/aliases.service.js';
+import type { RegionOrder } from '@rellin/core/board';
+import { BoardsService } from '../boards/boards.service.js';
 import { CollectionsService } from '../collections/collections.service.js';
 import { IdentityService } from '../identity/identity.service.js';
 import { describe } from '../indexing/mimeTypes.js';
@@ -61,6 +63,16 @@ interface Seed {
     /** Ends with the day the seed is filled in. */
     untilTonight?: boolean;
   }[];
+  boards?: {
+    name: string;
+    regions: {
+      name: string;
+      order: RegionOrder;
+      /** Names of shortcuts; in a free region with the cell each lies in. */
+      items: (string | [string, number, number])[];
+      bundle?: { name: string; items: string[]; x: number; y: number };
+    }[];
+  }[];
   searches?: SearchChangeRequest[];
   /** Collections of the seed that are published, and the folder in which. */
   publications?: { collection: string; folder: string }[];
@@ -81,6 +93,7 @@ export class SeedService {
     private readonly shortcuts: ShortcutsService,
     private readonly settings: SettingsService,
     private readonly collections: CollectionsService,
+    private readonly boards: BoardsService,
     private readonly tags: TagsService,
     private readonly goesWith: GoesWithService,
     private readonly originals: OriginalsService,
@@ -118,6 +131,8 @@ export class SeedService {
       }
     }
     await this.gatherings(seed, idOf).catch((error: Error) => this.log.warn(error.message));
+    for (const board of seed.boards ?? [])
+      await this.board(board, idOf).catch((error: Error) => this.log.warn(error.message));
     for (const { path, openings } of seed.walked ?? []) await this.walked(path, openings);
     // as old as the openings: what was pinned a moment ago is left alone by the plan
     await this.db.query(`UPDATE pin SET placed_at = now() - interval '12 weeks'`);
@@ -195,6 +210,28 @@ export class SeedService {
           ...(collection && collectionOf.has(collection) && { collection: collectionOf.get(collection)! }),
         },
       });
+    }
+  }
+
+  private async board({ name, regions }: NonNullable<Seed['boards']>[number], idOf: ReadonlyMap<string, string>) {
+    const id = await this.boards.add({ name });
+    for (const [i, { name: region, order, items, bundle }] of regions.entries()) {
+      // a board begins with one region
+      const [first] = (await this.boards.plane(id)).regions;
+      const regionId = i === 0 ? first!.id : await this.boards.addRegion(id, { name: region, order });
+      if (i === 0) await this.boards.changeRegion(id, regionId, { name: region, order });
+      for (const item of items) {
+        const [named, x, y] = typeof item === 'string' ? [item] : item;
+        const shortcutId = idOf.get(named);
+        if (shortcutId) await this.boards.put(id, { shortcutIds: [shortcutId], regionId, x, y });
+      }
+      if (!bundle) continue;
+      const shortcutIds = bundle.items.flatMap((item) => idOf.get(item) ?? []);
+      await this.boards.put(id, { shortcutIds, regionId });
+      const lying = (await this.boards.plane(id)).items.filter((item) => shortcutIds.includes(item.shortcutId));
+      await this.boards.gather(id, { itemIds: lying.map((item) => item.id), name: bundle.name });
+      const made = (await this.boards.plane(id)).bundles.find((b) => b.regionId === regionId);
+      if (made) await this.boards.changeBundle(id, made.id, { x: bundle.x, y: bundle.y });
     }
   }
 

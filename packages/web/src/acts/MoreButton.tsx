@@ -1,17 +1,32 @@
 import { useState } from 'react';
+import ExpandMore from '@mui/icons-material/ExpandMore';
 import Button from '@mui/material/Button';
 import Menu from '@mui/material/Menu';
 import { actItems } from './ActMenu';
 import type { Act } from './acts';
 
 /** All acts on something behind one button. */
-export function MoreButton({ acts }: { acts: readonly Act[] }) {
+export function MoreButton({
+  acts,
+  small,
+}: {
+  acts: readonly Act[];
+  /** A chip that says what it is about. */ small?: string;
+}) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  const open = (event: React.MouseEvent<HTMLElement>) => setAnchor(event.currentTarget);
   return (
     <>
-      <Button variant="outlined" aria-haspopup="menu" onClick={(event) => setAnchor(event.currentTarget)}>
-        More
-      </Button>
+      {small === undefined ? (
+        <Button variant="outlined" aria-haspopup="menu" onClick={open}>
+          More
+        </Button>
+      ) : (
+        <button type="button" className="chip" aria-haspopup="menu" aria-label={`More about ${small}`} onClick={open}>
+          More
+          <ExpandMore aria-hidden className="chevron" />
+        </button>
+      )}
       {anchor && (
         <Menu
           anchorEl={anchor}

@@ -47,13 +47,14 @@ const acts = (item: Item, pins: PinView[] = [], within?: Within) => {
   const { d, asked } = recorder();
   const dialog = jest.fn();
   const go = jest.fn();
+  const off = jest.fn();
   const gather = d as unknown as Gather;
   const list = actsFor(
     item,
-    { d, gather, searches: d as unknown as SearchActs, pins, openDialog: dialog, go, route: 'test' },
+    { d, gather, searches: d as unknown as SearchActs, pins, openDialog: dialog, go, takeOff: off, route: 'test' },
     within,
   );
-  return { list, asked, dialog, go };
+  return { list, asked, dialog, go, off };
 };
 const shortcut = aShortcut({ id: 's1', name: 'Tide table' });
 
@@ -70,6 +71,7 @@ describe('the acts on an item', () => {
       'Add to collection…',
       'Tags…',
       'File into…',
+      'Lay on a board…',
       'Rename…',
       'Describe…',
       'Goes with…',
@@ -103,6 +105,15 @@ describe('the acts on an item', () => {
     expect(program.list.find((a) => a.id === 'copy')!.label).toBe('Copy program id');
   });
 
+  it('lead off a board, and to another of its regions, where it was met on one', () => {
+    const on = { board: { id: 'b1', name: 'Net round' }, itemId: 'i1' };
+    const { list, dialog, off } = acts({ type: 'shortcut', shortcut }, [], on);
+    actForKey(list, 'x')!.run();
+    expect(off.mock.calls).toEqual([[on, 'Tide table']]);
+    list.find((a) => a.label === 'To another region…')!.run();
+    expect(dialog.mock.calls[0]![0]).toMatchObject({ kind: 'lay-on-board', boardId: 'b1' });
+  });
+
   it('offer to unpin what is pinned', () => {
     const { list, asked } = acts({ type: 'shortcut', shortcut }, [aPin(1, shortcut)]);
     const act = actForKey(list, 'p')!;
@@ -127,6 +138,7 @@ describe('the acts on an item', () => {
       'add-to-collection',
       'tags',
       'file-into',
+      'lay-on-board',
       'rename',
       'describe',
       'goes-with',

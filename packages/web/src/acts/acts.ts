@@ -2,7 +2,7 @@
 import type { PinTarget, PinView, PublicationSource } from '@rellin/contract';
 import type { SearchActs } from '../searches/useSearchActs';
 import type { Gather } from '../collections/useGather';
-import type { DialogRequest, Gathered, Item, Within } from '../frame/desk';
+import type { DialogRequest, Gathered, Item, Within, WithinBoard } from '../frame/desk';
 import type { Do } from './useDo';
 
 export interface Act {
@@ -21,6 +21,7 @@ export interface Means {
   gather: Gather;
   searches: SearchActs;
   pins: readonly PinView[];
+  takeOff(on: WithinBoard, name: string): void;
   openDialog(request: DialogRequest): void;
   /** Shows a view of the page. */
   go(path: string): void;
@@ -64,7 +65,7 @@ function publishAct(source: PublicationSource, { id, name }: { id: string; name:
 
 /** What stands out of its place in the collection it was met in. */
 function memberActs(name: string, { gather }: Means, within: Within | undefined): Act[] {
-  if (!within) return [];
+  if (!within || 'board' in within) return [];
   const { collection, memberId, keepFirst } = within;
   return [
     {
@@ -80,6 +81,24 @@ function memberActs(name: string, { gather }: Means, within: Within | undefined)
       run: () => void gather.takeOut(collection, [memberId], `“${name}”`),
     },
   ];
+}
+
+/** Laying a shortcut on a board; where it was met on one, into another region or off it. */
+function boardActs(
+  name: string,
+  gathered: Gathered,
+  { takeOff, openDialog }: Means,
+  within: Within | undefined,
+): Act[] {
+  const on = within && 'board' in within ? within : undefined;
+  const lay: Act = {
+    id: 'lay-on-board',
+    label: on ? 'To another region…' : 'Lay on a board…',
+    run: () => openDialog({ kind: 'lay-on-board', gathered, ...(on && { boardId: on.board.id }) }),
+  };
+  if (!on) return [lay];
+  const off = { id: 'take-off', label: `Take off “${on.board.name}”`, key: 'X', run: () => takeOff(on, name) };
+  return [lay, off];
 }
 
 function shortcutActs(s: Of<'shortcut', 'shortcut'>, means: Means, within?: Within): Act[] {
@@ -122,6 +141,7 @@ function shortcutActs(s: Of<'shortcut', 'shortcut'>, means: Means, within?: With
       ? [{ id: 'file-into', label: 'File into…', key: 'M', run: () => openDialog({ kind: 'file-into', gathered }) }]
       : []),
     ...memberActs(s.name, means, within),
+    ...boardActs(s.name, gathered, means, within),
     { id: 'rename', label: 'Rename…', key: 'F2', run: () => openDialog({ kind: 'rename', shortcut: s }) },
     { id: 'describe', label: 'Describe…', key: 'D', run: () => openDialog({ kind: 'describe', shortcut: s }) },
     { id: 'goes-with', label: 'Goes with…', key: 'G', run: () => openDialog({ kind: 'goes-with', shortcut: s }) },

@@ -1,6 +1,7 @@
 /** The acts on an item with everything they need, for menus, rows and cards. */
 import { useCallback, useMemo } from 'react';
 import { useNavigate } from 'react-router';
+import { useQueryClient } from '@tanstack/react-query';
 import { usePins } from '../api/queries';
 import { useSearchActs } from '../searches/useSearchActs';
 import { useGather } from '../collections/useGather';
@@ -15,9 +16,23 @@ export function useActs(route: string): (item: Item, within?: Within) => Act[] {
   const pins = usePins().data;
   const { openDialog } = useDesk();
   const navigate = useNavigate();
+  const client = useQueryClient();
   const means = useMemo(
-    (): Means => ({ d, gather, searches, pins: pins ?? [], openDialog, go: (path) => void navigate(path), route }),
-    [d, gather, searches, pins, openDialog, navigate, route],
+    (): Means => ({
+      d,
+      gather,
+      searches,
+      pins: pins ?? [],
+      openDialog,
+      go: (path) => void navigate(path),
+      // what is done on boards comes with the first board
+      takeOff: ({ board, itemId }, name) =>
+        void import('../boards/useBoardActs').then(({ boardActs }) =>
+          boardActs(d, client).takeOff(board, [itemId], `“${name}”`),
+        ),
+      route,
+    }),
+    [d, gather, searches, pins, openDialog, navigate, client, route],
   );
   return useCallback((item, within) => actsFor(item, means, within), [means]);
 }

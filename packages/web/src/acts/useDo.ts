@@ -60,6 +60,7 @@ const EVERYTHING = [
   'check-up',
   'aliases',
   'plan',
+  'boards',
 ];
 
 export function useDo() {

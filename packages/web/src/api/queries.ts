@@ -6,6 +6,7 @@ import type {
   PlanChartsView,
   PlanView,
   ActivityView,
+  BoardView,
   CheckUpView,
   CollectionView,
   FindView,
@@ -14,6 +15,7 @@ import type {
   OpeningRecord,
   OriginalView,
   PinView,
+  PlaneView,
   PlaceView,
   ProgramView,
   QuickFilterView,
@@ -88,6 +90,15 @@ export const useCollections = () =>
   useQuery({ queryKey: ['collections', 'list'], queryFn: () => get<CollectionView[]>('/collections') });
 export const useCollectionsBin = () =>
   useQuery({ queryKey: ['collections', 'bin'], queryFn: () => get<CollectionView[]>('/collections?from=bin') });
+export const useBoards = () => useQuery({ queryKey: ['boards', 'list'], queryFn: () => get<BoardView[]>('/boards') });
+export const useBoardsBin = () =>
+  useQuery({ queryKey: ['boards', 'bin'], queryFn: () => get<BoardView[]>('/boards?from=bin') });
+export const usePlane = (id: string | undefined) =>
+  useQuery({
+    queryKey: ['boards', 'plane', id],
+    queryFn: () => get<PlaneView>(`/boards/${id}`),
+    enabled: id !== undefined,
+  });
 export const useMembers = (id: string | undefined) =>
   useQuery({
     queryKey: ['collections', 'members', id],

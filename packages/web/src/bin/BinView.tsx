@@ -1,14 +1,15 @@
-/** Removed shortcuts and collections; each goes back where it was. Originals are never in here. */
+/** Removed shortcuts, collections, boards and saved searches; each goes back where it was. Originals are never in here. */
 import Button from '@mui/material/Button';
-import type { CollectionView, SearchView, ShortcutView } from '@rellin/contract';
+import type { BoardView, CollectionView, SearchView, ShortcutView } from '@rellin/contract';
 import { kindWord } from '@rellin/core/kinds';
 import { shown } from '@rellin/core/paths';
 import { useState } from 'react';
-import { useBin, useCollectionsBin, useSearchesBin } from '../api/queries';
+import { useBin, useBoardsBin, useCollectionsBin, useSearchesBin } from '../api/queries';
 import { useDo } from '../acts/useDo';
+import { useBoardActs } from '../boards/useBoardActs';
 import { useGather } from '../collections/useGather';
 import { useSearchActs } from '../searches/useSearchActs';
-import { CollectionMark, SearchMark } from '../parts/CollectionMark';
+import { BoardMark, CollectionMark, SearchMark } from '../parts/CollectionMark';
 import { useDesk } from '../frame/desk';
 import { EmptyState } from '../parts/EmptyState';
 import { Grid, type Column } from '../parts/Grid';
@@ -16,14 +17,16 @@ import { shortDate } from '../parts/dates';
 import { Tether } from '../parts/Tether';
 
 type Binned = { id: string; removedAt: string } & (
-  { shortcut: ShortcutView } | { collection: CollectionView } | { search: SearchView }
+  { shortcut: ShortcutView } | { collection: CollectionView } | { search: SearchView } | { board: BoardView }
 );
 
 export default function BinView() {
   const bin = useBin();
   const collections = useCollectionsBin();
   const searches = useSearchesBin();
+  const boards = useBoardsBin();
   const searchActs = useSearchActs();
+  const boardActs = useBoardActs();
   const d = useDo();
   const gather = useGather();
   const { openDialog } = useDesk();
@@ -36,13 +39,16 @@ export default function BinView() {
       collection,
     })),
     ...(searches.data ?? []).map((search) => ({ id: search.id, removedAt: search.removedAt!, search })),
+    ...(boards.data ?? []).map((board) => ({ id: board.id, removedAt: board.removedAt!, board })),
   ].sort((a, b) => b.removedAt.localeCompare(a.removedAt));
   const putBack = (b: Binned) =>
     void ('shortcut' in b
       ? d.putBack(b.shortcut)
       : 'search' in b
         ? searchActs.putBack(b.search)
-        : gather.putBack(b.collection));
+        : 'board' in b
+          ? boardActs.putBack(b.board)
+          : gather.putBack(b.collection));
   const columns: Column<Binned>[] = [
     {
       id: 'name',
@@ -59,6 +65,11 @@ export default function BinView() {
             <SearchMark colour={b.search.colour} />
             <span className="name cut">{b.search.name}</span>
           </>
+        ) : 'board' in b ? (
+          <>
+            <BoardMark />
+            <span className="name cut">{b.board.name}</span>
+          </>
         ) : (
           <>
             <CollectionMark colour={b.collection.colour} type={b.collection.type} />
@@ -72,7 +83,13 @@ export default function BinView() {
       width: '90px',
       cell: (b) => (
         <span className="small">
-          {'shortcut' in b ? kindWord(b.shortcut.kind) : 'search' in b ? 'saved search' : 'collection'}
+          {'shortcut' in b
+            ? kindWord(b.shortcut.kind)
+            : 'search' in b
+              ? 'saved search'
+              : 'board' in b
+                ? 'board'
+                : 'collection'}
         </span>
       ),
     },
@@ -86,7 +103,7 @@ export default function BinView() {
         ) : 'search' in b ? (
           <span className="small cut mono">{b.search.query}</span>
         ) : (
-          <span className="small">{b.collection.count} things, all where they were</span>
+          <span className="small">{('board' in b ? b.board : b.collection).count} things, all where they were</span>
         ),
     },
     {
@@ -112,7 +129,7 @@ export default function BinView() {
       <div className="view-head">
         <h1>Bin</h1>
         <span className="small">
-          removed shortcuts, collections and saved searches; originals are where they always were
+          removed shortcuts, collections, boards and saved searches; originals are where they always were
         </span>
         {rows.length > 0 && (
           <Button
@@ -124,7 +141,7 @@ export default function BinView() {
           </Button>
         )}
       </div>
-      {bin.data && collections.data && searches.data && (
+      {bin.data && collections.data && searches.data && boards.data && (
         <Grid
           label="Removed"
           columns={columns}

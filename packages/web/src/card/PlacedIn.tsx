@@ -5,15 +5,16 @@ import IconButton from '@mui/material/IconButton';
 import Close from '@mui/icons-material/Close';
 import type { ShortcutDetail } from '@rellin/contract';
 import { kindWord } from '@rellin/core/kinds';
-import { useCollections, useTags } from '../api/queries';
+import { useBoards, useCollections, useTags } from '../api/queries';
 import { useDo } from '../acts/useDo';
 import { useGather } from '../collections/useGather';
 import { useDesk } from '../frame/desk';
-import { CollectionMark, TagDot } from '../parts/CollectionMark';
+import { BoardMark, CollectionMark, TagDot } from '../parts/CollectionMark';
 import { Tether } from '../parts/Tether';
 
 export function PlacedIn({ shortcut: s }: { shortcut: ShortcutDetail }) {
   const collections = (useCollections().data ?? []).filter((c) => s.collections.includes(c.id));
+  const boards = (useBoards().data ?? []).filter((b) => s.boards.includes(b.id));
   const tags = (useTags().data ?? []).filter((t) => s.tags.includes(t.id));
   const { openDialog } = useDesk();
   const gathered = { shortcuts: [{ id: s.id, name: s.name }] };
@@ -27,6 +28,11 @@ export function PlacedIn({ shortcut: s }: { shortcut: ShortcutDetail }) {
             <CollectionMark colour={c.colour} type={c.type} /> {c.name}
           </Link>
         ))}
+        {boards.map((b) => (
+          <Link key={b.id} className="chip" to={`/boards/${b.id}`}>
+            <BoardMark /> {b.name}
+          </Link>
+        ))}
         {tags.map((t) => (
           <Link key={t.id} className="chip" to={`/collections/tag/${t.id}`}>
             <TagDot colour={t.colour} /> {t.name}
@@ -34,6 +40,9 @@ export function PlacedIn({ shortcut: s }: { shortcut: ShortcutDetail }) {
         ))}
         <button type="button" className="chip add" onClick={() => openDialog({ kind: 'add-to-collection', gathered })}>
           + collection
+        </button>
+        <button type="button" className="chip add" onClick={() => openDialog({ kind: 'lay-on-board', gathered })}>
+          + board
         </button>
         <button type="button" className="chip add" onClick={() => openDialog({ kind: 'tags', gathered })}>
           + tag

@@ -23,6 +23,7 @@ const detail = (more: Partial<ShortcutDetail> = {}): ShortcutDetail => ({
     pinSlot: 2,
     alsoCalled: ['high water'],
   }),
+  boards: [],
   steps: [
     { id: '1', name: 'Marrowick', among: 3 },
     { id: '7', name: 'tides.csv', among: 12 },

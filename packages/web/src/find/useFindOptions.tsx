@@ -5,7 +5,7 @@ import type { FindAnswerView } from '@rellin/contract';
 import type { ShortcutState } from '@rellin/core/identity';
 import { kindWord } from '@rellin/core/kinds';
 import { formatSeconds } from '@rellin/core/units';
-import { useCollections, useSearches, useShortcuts } from '../api/queries';
+import { useBoards, useCollections, useSearches, useShortcuts } from '../api/queries';
 import type { Act } from '../acts/acts';
 import { useActs } from '../acts/useActs';
 import { useDo } from '../acts/useDo';
@@ -67,19 +67,26 @@ interface Command {
 function useCommands(): Command[] {
   const d = useDo();
   const navigate = useNavigate();
+  const boards = useBoards().data;
   const { openDialog, quiet, setQuiet } = useDesk();
   return useMemo(
     () => [
       { name: 'Add shortcut…', run: () => openDialog({ kind: 'add' }) },
       { name: 'New collection…', run: () => openDialog({ kind: 'new-collection', collectionType: 'plain' }) },
       { name: 'New working set…', run: () => openDialog({ kind: 'new-collection', collectionType: 'working-set' }) },
+      { name: 'New board…', run: () => openDialog({ kind: 'new-board' }) },
       { name: 'Undo', run: () => void d.undo() },
       { name: 'Redo', run: () => void d.redo() },
       { name: quiet ? 'End the quiet screen' : 'Quiet screen', run: () => setQuiet(!quiet) },
       { name: 'Show the keys', run: () => openDialog({ kind: 'keys' }) },
       ...VIEWS.map((view) => ({ name: `Go to ${view.name}`, called: view.name, run: () => void navigate(view.path) })),
+      ...(quiet ? [] : (boards ?? [])).map((b) => ({
+        name: `Go to the board ${b.name}`,
+        called: b.name,
+        run: () => void navigate(`/boards/${b.id}`),
+      })),
     ],
-    [d, navigate, openDialog, quiet, setQuiet],
+    [boards, d, navigate, openDialog, quiet, setQuiet],
   );
 }
 

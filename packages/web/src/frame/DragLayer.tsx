@@ -15,6 +15,7 @@ import {
   type UniqueIdentifier,
 } from '@dnd-kit/core';
 import type { PinView } from '@rellin/contract';
+import { useQueryClient } from '@tanstack/react-query';
 import { usePins, useSettings, useShortcuts } from '../api/queries';
 import { useDo } from '../acts/useDo';
 import { useGather } from '../collections/useGather';
@@ -30,10 +31,14 @@ import {
   type DropTarget,
   type Hover,
 } from './dropAct';
+import { spotUnder } from './spotUnder';
 
 /** How long the pointer rests before *on* counts, and before a collection on the strip opens under it. */
 const REST_MS = 350;
 const OPEN_MS = 750;
+
+/** What may lie within something else that takes drops. */
+const INNERMOST: readonly string[] = ['into', 'before', 'beside', 'bundle'];
 
 /** The innermost thing under the pointer; on the strip itself the pin nearest to it. */
 const collide: CollisionDetection = (args) => {
@@ -42,8 +47,10 @@ const collide: CollisionDetection = (args) => {
   if (within.length === 0 || !pointer) return [];
   const kindOf = (id: UniqueIdentifier) =>
     (args.droppableContainers.find((c) => c.id === id)?.data.current as DropTarget | undefined)?.kind;
-  const inner = within.filter(({ id }) => kindOf(id) === 'into' || kindOf(id) === 'before');
-  if (inner.length > 0) return inner;
+  for (const kinds of [INNERMOST, ['region']]) {
+    const inner = within.filter(({ id }) => kinds.includes(kindOf(id) ?? ''));
+    if (inner.length > 0) return inner;
+  }
   const distance = (id: UniqueIdentifier) => {
     const rect = args.droppableRects.get(id);
     return rect ? Math.abs(rect.left + rect.width / 2 - pointer.x) : Infinity;
@@ -62,7 +69,8 @@ function standing(
 ): Omit<Hover, 'rested'> {
   const { over, active, activatorEvent, delta } = event;
   const target = over?.data.current as DropTarget | undefined;
-  if (!over || target?.kind !== 'pin') return { slot: pins.length + 1, middle: true };
+  if (!over || target?.kind !== 'pin')
+    return { slot: pins.length + 1, middle: true, ...(target?.kind === 'region' && { at: spotUnder(event) }) };
   const x = (activatorEvent as PointerEvent).clientX + delta.x;
   const part = (x - over.rect.left) / over.rect.width;
   const own = (active.data.current as Dragged | undefined)?.kind === 'pin';
@@ -76,7 +84,9 @@ export function DragLayer({ children }: { children: ReactNode }) {
   const d = useDo();
   const gather = useGather();
   const filing = useFiling();
+  const client = useQueryClient();
   const [copy, setCopy] = useState(false);
+  const [exact, setExact] = useState(false);
   const { chosen, openPin } = useDesk();
   const [dragged, setDragged] = useState<Dragged>();
   const [target, setTarget] = useState<DropTarget>();
@@ -102,11 +112,15 @@ export function DragLayer({ children }: { children: ReactNode }) {
 
   useEffect(() => {
     if (!dragged) return;
-    const onKey = (event: KeyboardEvent) => setCopy(event.ctrlKey);
+    const onKey = (event: KeyboardEvent) => {
+      setCopy(event.ctrlKey);
+      setExact(event.altKey);
+    };
     for (const type of ['keydown', 'keyup'] as const) window.addEventListener(type, onKey);
     return () => {
       for (const type of ['keydown', 'keyup'] as const) window.removeEventListener(type, onKey);
       setCopy(false);
+      setExact(false);
     };
   }, [dragged]);
 
@@ -114,11 +128,12 @@ export function DragLayer({ children }: { children: ReactNode }) {
     dragged?.kind === 'item' && dragged.item.type === 'shortcut' && chosen.includes(dragged.item.shortcut.id)
       ? chosen.length
       : 1;
-  const act = dragged && target ? dropAct(dragged, target, { ...stand, rested }, { pins, limit, copy }) : undefined;
+  const act =
+    dragged && target ? dropAct(dragged, target, { ...stand, rested }, { pins, limit, copy, exact }) : undefined;
   latest.current = act;
 
   const gathered = (): Gathered => {
-    if (!dragged) return { shortcuts: [] };
+    if (!dragged || dragged.kind === 'bundle') return { shortcuts: [] };
     if (dragged.kind === 'pin') {
       const { target: type, targetId: id, name } = dragged.pin;
       if (type === 'collection') return { shortcuts: [], collections: [{ id, name }] };
@@ -129,7 +144,11 @@ export function DragLayer({ children }: { children: ReactNode }) {
     switch (item.type) {
       case 'shortcut':
         return {
-          shortcuts: many > 1 ? (shortcuts ?? []).filter((s) => chosen.includes(s.id)) : [item.shortcut],
+          // the one that is held first: what lies beside it keeps how it lies to it
+          shortcuts: [
+            item.shortcut,
+            ...(many > 1 ? (shortcuts ?? []) : []).filter((s) => s.id !== item.shortcut.id && chosen.includes(s.id)),
+          ],
         };
       case 'original':
         return {
@@ -183,6 +202,21 @@ export function DragLayer({ children }: { children: ReactNode }) {
         return void gather.addTo(what.collection, gathered(), what.before?.id);
       case 'move-member':
         return void gather.move(what.collection, [what.memberId], what.before.id);
+      case 'lay': {
+        const { region, at, exact, before, bundle } = what.where;
+        const where = {
+          ...(region && { regionId: region.id }),
+          ...at,
+          ...(exact && { exact }),
+          ...(before && { before: before.id }),
+          ...(bundle && { bundleId: bundle.id }),
+        };
+        const [held, things] = [dragged?.kind === 'bundle' ? dragged.bundle : undefined, gathered()];
+        return void import('../boards/useBoardActs').then(({ boardActs }) => {
+          const acts = boardActs(d, client);
+          return held ? acts.changeBundle(what.board, held, where) : acts.put(what.board, things, where, what.moving);
+        });
+      }
       case 'file': {
         const { originals } = gathered();
         return void filing.file({ originals, into: what.into, how: what.how });

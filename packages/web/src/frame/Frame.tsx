@@ -19,6 +19,7 @@ const ShortcutDialogs = lazy(() => import('../shortcuts/dialogs').then((m) => ({
 const GatherDialogs = lazy(() => import('../collections/dialogs').then((m) => ({ default: m.GatherDialogs })));
 const FilingDialogs = lazy(() => import('../filing/dialogs').then((m) => ({ default: m.FilingDialogs })));
 const AliasDialogs = lazy(() => import('../aliases/dialogs').then((m) => ({ default: m.AliasDialogs })));
+const BoardDialogs = lazy(() => import('../boards/dialogs').then((m) => ({ default: m.BoardDialogs })));
 const LookDialog = lazy(() => import('../look/LookDialog').then((m) => ({ default: m.LookDialog })));
 const StandInDialog = lazy(() => import('../look/LookDialog').then((m) => ({ default: m.StandInDialog })));
 const SearchDialogs = lazy(() => import('../searches/dialogs').then((m) => ({ default: m.SearchDialogs })));
@@ -33,6 +34,16 @@ const GATHER_DIALOGS = new Set<DialogRequest['kind']>([
   'gather',
   'tags',
   'change-tag',
+]);
+
+const BOARD_DIALOGS = new Set<DialogRequest['kind']>([
+  'new-board',
+  'change-board',
+  'new-region',
+  'change-region',
+  'new-bundle',
+  'change-bundle',
+  'lay-on-board',
 ]);
 
 /** The forms come when the page has nothing else to do, so that the first key typed into one is not lost. */
@@ -67,6 +78,8 @@ function Dialogs() {
         <SearchDialogs />
       ) : dialog.kind === 'alias' || dialog.kind === 'publish' ? (
         <AliasDialogs />
+      ) : BOARD_DIALOGS.has(dialog.kind) ? (
+        <BoardDialogs />
       ) : GATHER_DIALOGS.has(dialog.kind) ? (
         <GatherDialogs />
       ) : (
@@ -77,7 +90,7 @@ function Dialogs() {
 }
 
 /** The views whose items have a card; the others have the whole width. */
-const WITH_CARD = /^\/(reach|catalogue|originals|collections|searches|check-up)/;
+const WITH_CARD = /^\/(reach|catalogue|originals|collections|searches|boards|check-up)/;
 
 function Inside() {
   const line = useEvents();

@@ -1,6 +1,8 @@
 import { NavLink } from 'react-router';
 import {
   useBin,
+  useBoards,
+  useBoardsBin,
   useCheckUp,
   useCollections,
   useCollectionsBin,
@@ -21,14 +23,22 @@ export function SideNav() {
   const searches = useSearches().data;
   const binned = useCollectionsBin().data;
   const searchesBinned = useSearchesBin().data;
+  const boards = useBoards().data;
+  const boardsBinned = useBoardsBin().data;
   const checkUp = useCheckUp().data;
   const counts: Record<string, number | undefined> = {
     Catalogue: shortcuts?.length,
     Originals: places?.reduce((sum, p) => sum + p.entries, 0),
     Collections: collections?.length,
     Searches: searches?.length,
+    Boards: boards?.length,
     'Check-up': (checkUp && checkUp.folderMoves.length + checkUp.needs.length) || undefined,
-    Bin: bin && binned && searchesBinned && bin.length + binned.length + searchesBinned.length,
+    Bin:
+      bin &&
+      binned &&
+      searchesBinned &&
+      boardsBinned &&
+      bin.length + binned.length + searchesBinned.length + boardsBinned.length,
   };
   return (
     <nav className="side-nav" aria-label="Views">

@@ -12,12 +12,15 @@ import {
 } from 'react';
 import type { ClashChoice } from '@rellin/core/filing';
 import type {
+  BoardView,
+  BundleView,
   CollectionView,
   EntryView,
   FilingView,
   OpeningResult,
   ProgramView,
   PublicationSource,
+  RegionView,
   QuickFilterView,
   SearchView,
   CatalogueFilter,
@@ -34,7 +37,14 @@ export type Item =
   | { type: 'search'; search: SearchView };
 
 /** Where an item was met, where that adds acts of its own. */
-export interface Within {
+export type Within = WithinCollection | WithinBoard;
+
+export interface WithinBoard {
+  board: Pick<BoardView, 'id' | 'name'>;
+  itemId: string;
+}
+
+export interface WithinCollection {
   collection: CollectionView;
   memberId: string;
   keepFirst: boolean;
@@ -89,6 +99,13 @@ export type DialogRequest =
   | { kind: 'open-with'; original: EntryView }
   | { kind: 'alias'; shortcut: ShortcutView }
   | { kind: 'publish'; source: PublicationSource; id: string; name: string }
+  | { kind: 'new-board'; gathered?: Gathered }
+  | { kind: 'change-board'; board: BoardView }
+  | { kind: 'new-region'; board: BoardView }
+  | { kind: 'change-region'; board: BoardView; region: RegionView }
+  | { kind: 'new-bundle'; board: BoardView; itemIds: string[] }
+  | { kind: 'change-bundle'; board: BoardView; bundle: BundleView }
+  | { kind: 'lay-on-board'; gathered: Gathered; boardId?: string }
   | { kind: 'file-into'; gathered: Gathered }
   | { kind: 'clashes'; view: Extract<FilingView, { state: 'clashes' }>; choose(choice: ClashChoice): void };
 

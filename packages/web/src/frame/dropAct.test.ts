@@ -55,6 +55,40 @@ describe('what a drop would do', () => {
     expect(say(self, before)).toBeUndefined();
   });
 
+  it('on a board: into the region, at the cell; before another in own order; into a bundle after a rest', () => {
+    const board = { id: 'b1', name: 'Net round' };
+    const region = { id: 'r1', name: 'Afterwards', order: 'free' as const };
+    const bundle = { id: 'u1', regionId: 'r1', name: 'Survey', sort: 1, x: 0, y: 0 };
+    const free: DropTarget = { kind: 'region', board, region };
+    const at = { x: 1.2, y: 0.4 };
+    expect(say(shortcut, free, { ...rest, at })).toBe('Lay “Tide table” in Afterwards');
+    expect(dropAct(shortcut, free, { ...rest, at }, facts)).toMatchObject({
+      where: { at, exact: false },
+      moving: false,
+    });
+    expect(dropAct(shortcut, free, { ...rest, at }, { ...facts, exact: true } as typeof facts)).toMatchObject({
+      where: { exact: true },
+    });
+    // a sorted region has no cells to choose from
+    expect(
+      dropAct(shortcut, { kind: 'region', board, region: { ...region, order: 'name' } }, { ...rest, at }, facts),
+    ).toEqual({ act: 'lay', board, where: { region: { ...region, order: 'name' } }, moving: false });
+    const laid = item({ type: 'shortcut', shortcut: tide }, { board, itemId: 'i1' });
+    expect(say(laid, free, { ...rest, at })).toBe('Move “Tide table” in Afterwards');
+    const beside: DropTarget = { kind: 'beside', board, region, itemId: 'i2', name: 'Rota' };
+    expect(say(laid, beside)).toBe('Move “Tide table” before “Rota”');
+    expect(say(laid, { ...beside, itemId: 'i1' })).toBeUndefined();
+    const into: DropTarget = { kind: 'bundle', board, bundle };
+    expect(say(laid, into, passing)).toBeUndefined();
+    expect(say(laid, into)).toBe('Add “Tide table” to the bundle Survey');
+    expect(say(item({ type: 'original', entry }), free)).toBe('Lay “map.png” in Afterwards');
+    expect(say(item({ type: 'collection', collection: today }), free)).toBe('Only shortcuts lie on boards');
+    const held: Dragged = { kind: 'bundle', board, bundle };
+    expect(say(held, free, { ...rest, at })).toBe('Move “Survey” in Afterwards');
+    for (const other of [{ ...free, board: { id: 'b2', name: 'Moths' } }, { kind: 'strip' } as const])
+      expect(say(held, other)).toBe('A bundle stays on its board');
+  });
+
   it('on the strip: a pin in that slot; what is pinned says where; a full strip says so', () => {
     expect(say(shortcut, { kind: 'strip' }, { ...rest, slot: 3 })).toBe('Pin “Tide table” as 3');
     expect(say(item({ type: 'original', entry }), { kind: 'strip' })).toBe(

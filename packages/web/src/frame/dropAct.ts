@@ -2,16 +2,24 @@
  * What a drop would do, reckoned before it is done; pure. Between two things means order, on a thing means into it, and
  * *on* counts only after a short rest, so that nothing is filed away in passing.
  */
-import type { CollectionView, PinView, TagView } from '@rellin/contract';
+import type { BoardView, BundleView, CollectionView, PinView, RegionView, TagView } from '@rellin/contract';
 import type { Item, Within } from './desk';
 
-export type Dragged = { kind: 'pin'; pin: PinView } | { kind: 'item'; item: Item; within?: Within };
+type Board = Pick<BoardView, 'id' | 'name'>;
+
+export type Dragged =
+  | { kind: 'pin'; pin: PinView }
+  | { kind: 'item'; item: Item; within?: Within }
+  | { kind: 'bundle'; board: Board; bundle: BundleView };
 
 export type DropTarget =
   | { kind: 'strip' }
   | { kind: 'pin'; pin: PinView }
   | { kind: 'into'; item: Item }
-  | { kind: 'before'; collection: CollectionView; memberId: string; name: string };
+  | { kind: 'before'; collection: CollectionView; memberId: string; name: string }
+  | { kind: 'region'; board: Board; region: RegionView }
+  | { kind: 'beside'; board: Board; region: RegionView; itemId: string; name: string }
+  | { kind: 'bundle'; board: Board; bundle: BundleView };
 
 /** How the pointer stands over the target. */
 export interface Hover {
@@ -21,6 +29,8 @@ export interface Hover {
   middle: boolean;
   /** The slot that a drop between pins means, from 1. */
   slot: number;
+  /** On a region of a board, in cells. */
+  at?: { x: number; y: number };
 }
 
 export type DropAct =
@@ -31,7 +41,18 @@ export type DropAct =
   | { act: 'move-member'; collection: CollectionView; memberId: string; before: { id: string; name: string } }
   | { act: 'tag'; tag: Pick<TagView, 'id' | 'name'> }
   | { act: 'file'; into: FilingTarget; how: 'move' | 'copy' }
+  | { act: 'lay'; board: Board; where: LaidAt; moving: boolean }
   | { act: 'open-with'; program: { shortcutId?: string; programId?: string; name: string } };
+
+/** Where on a board something is to lie. */
+export interface LaidAt {
+  region?: Pick<RegionView, 'id' | 'name'>;
+  at?: { x: number; y: number };
+  /** Exactly there, not in the nearest cell. */
+  exact?: boolean;
+  before?: { id: string; name: string };
+  bundle?: Pick<BundleView, 'id' | 'name'>;
+}
 
 /** A real folder to file into. */
 export interface FilingTarget {
@@ -58,7 +79,8 @@ export function itemName(item: Item): string {
   }
 }
 
-export const draggedName = (dragged: Dragged) => (dragged.kind === 'pin' ? dragged.pin.name : itemName(dragged.item));
+export const draggedName = (dragged: Dragged) =>
+  dragged.kind === 'pin' ? dragged.pin.name : dragged.kind === 'bundle' ? dragged.bundle.name : itemName(dragged.item);
 
 /** The pin there is already of what is dragged. */
 function pinOf(item: Item, pins: readonly PinView[]): PinView | undefined {
@@ -81,16 +103,39 @@ function intoCollection(
 ): DropAct {
   if (collection.type === 'mirror')
     return { act: 'none', why: `“${collection.name}” is a mirror; it shows its folder` };
+  if (dragged.kind === 'bundle') return { act: 'none', why: 'A bundle stays on its board' };
   if (dragged.kind === 'pin' && dragged.pin.target === 'tag') return { act: 'none', why: 'A tag is no member' };
   if (dragged.kind === 'item' && dragged.item.type === 'tag') return { act: 'none', why: 'A tag is no member' };
   return { act: 'add-to', collection };
 }
 
 function intoTag(dragged: Dragged, tag: Pick<TagView, 'id' | 'name'>): DropAct {
-  const type = dragged.kind === 'pin' ? dragged.pin.target : dragged.item.type;
+  const type = typeOf(dragged);
   return type === 'shortcut' || type === 'original' || type === 'search'
     ? { act: 'tag', tag }
     : { act: 'none', why: 'Tags go on shortcuts, originals and saved searches' };
+}
+
+const typeOf = (dragged: Dragged) =>
+  dragged.kind === 'pin' ? dragged.pin.target : dragged.kind === 'bundle' ? 'bundle' : dragged.item.type;
+
+/** Only shortcuts lie on boards, and what gets one; a bundle stays on its own. */
+function ontoBoard(dragged: Dragged, board: Board, where: LaidAt): DropAct {
+  const type = typeOf(dragged);
+  if (dragged.kind === 'bundle') {
+    if (dragged.board.id !== board.id || !where.region || where.before)
+      return { act: 'none', why: 'A bundle stays on its board' };
+    return { act: 'lay', board, where, moving: true };
+  }
+  if (type !== 'shortcut' && type !== 'original' && type !== 'program')
+    return { act: 'none', why: 'Only shortcuts lie on boards' };
+  const within = dragged.kind === 'item' ? dragged.within : undefined;
+  return {
+    act: 'lay',
+    board,
+    where,
+    moving: within !== undefined && 'board' in within && within.board.id === board.id,
+  };
 }
 
 /**
@@ -124,7 +169,7 @@ export function dropAct(
   dragged: Dragged,
   target: DropTarget,
   hover: Hover,
-  facts: { pins: readonly PinView[]; limit: number; copy?: boolean },
+  facts: { pins: readonly PinView[]; limit: number; copy?: boolean; exact?: boolean },
 ): DropAct | undefined {
   switch (target.kind) {
     case 'into': {
@@ -135,7 +180,8 @@ export function dropAct(
     }
     case 'before': {
       const before = { id: target.memberId, name: target.name };
-      const within = dragged.kind === 'item' ? dragged.within : undefined;
+      const within =
+        dragged.kind === 'item' && dragged.within && 'collection' in dragged.within ? dragged.within : undefined;
       if (within?.collection.id !== target.collection.id) {
         const into = intoCollection(dragged, target.collection);
         return into.act === 'add-to' ? { ...into, before } : into;
@@ -143,6 +189,23 @@ export function dropAct(
       return within.memberId === target.memberId
         ? undefined
         : { act: 'move-member', collection: target.collection, memberId: within.memberId, before };
+    }
+    case 'region': {
+      const { board, region } = target;
+      return ontoBoard(dragged, board, {
+        region,
+        ...(region.order === 'free' && { at: hover.at, exact: facts.exact === true }),
+      });
+    }
+    case 'beside': {
+      const { board, region, itemId, name } = target;
+      const own =
+        dragged.kind === 'item' && dragged.within && 'itemId' in dragged.within ? dragged.within.itemId : undefined;
+      return own === itemId ? undefined : ontoBoard(dragged, board, { region, before: { id: itemId, name } });
+    }
+    case 'bundle': {
+      if (dragged.kind === 'bundle' || !hover.rested) return undefined;
+      return ontoBoard(dragged, target.board, { bundle: target.bundle });
     }
     case 'pin': {
       const { pin } = target;
@@ -171,6 +234,7 @@ function onStrip(
   slot: number,
   { pins, limit }: { pins: readonly PinView[]; limit: number },
 ): DropAct | undefined {
+  if (dragged.kind === 'bundle') return { act: 'none', why: 'A bundle stays on its board' };
   if (dragged.kind === 'pin')
     return slot === dragged.pin.slot ? undefined : { act: 'move-pin', pin: dragged.pin, slot };
   const there = pinOf(dragged.item, pins);
@@ -182,6 +246,8 @@ function onStrip(
 /** What can be done otherwise, below the words. */
 export function dropHint(act: DropAct | undefined): string {
   if (!act || act.act === 'none') return 'The original stays where it is';
+  if (act.act === 'lay')
+    return act.where.at && !act.where.exact ? 'Alt lays it exactly here · undo afterwards' : 'undo afterwards';
   if (act.act === 'file') return act.how === 'move' ? 'Ctrl copies instead · undo afterwards' : 'undo afterwards';
   return act.act === 'open-with' ? 'The original stays where it is' : 'undo afterwards';
 }
@@ -202,6 +268,14 @@ export function dropLabel(dragged: Dragged, act: DropAct, many = 1): string {
       return `Add ${name} to ${act.collection.name}${act.before ? `, before “${act.before.name}”` : ''}`;
     case 'move-member':
       return `Put ${name} before “${act.before.name}”`;
+    case 'lay': {
+      const { region, before, bundle } = act.where;
+      if (bundle) return `Add ${name} to the bundle ${bundle.name}`;
+      const verb = act.moving ? 'Move' : 'Lay';
+      return before
+        ? `${verb} ${name} before “${before.name}”`
+        : `${verb} ${name} in ${region?.name ?? act.board.name}`;
+    }
     case 'tag':
       return `Tag ${name} “${act.tag.name}”`;
     case 'file':

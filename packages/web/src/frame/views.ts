@@ -5,6 +5,7 @@ export const VIEWS = [
   { name: 'Originals', path: '/originals', group: 1 },
   { name: 'Collections', path: '/collections', group: 1 },
   { name: 'Searches', path: '/searches', group: 1 },
+  { name: 'Boards', path: '/boards', group: 1 },
   { name: 'Check-up', path: '/check-up', group: 2 },
   { name: 'Plan', path: '/plan', group: 2 },
   { name: 'Journal', path: '/journal', group: 3 },

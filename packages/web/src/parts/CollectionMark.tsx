@@ -35,6 +35,18 @@ export function SearchMark({ colour }: { colour: string }) {
   );
 }
 
+/** The mark of a board: things on a plane, each where it was put. Silent as well. */
+export function BoardMark() {
+  return (
+    <svg className="collection-mark" viewBox="0 0 18 16" width="18" height="16" aria-hidden>
+      <path d="M2 3h14M2 13h14" />
+      <circle cx="5" cy="6.5" r="1.5" />
+      <circle cx="11" cy="9.5" r="1.5" />
+      <circle cx="14.5" cy="6.5" r="1.5" />
+    </svg>
+  );
+}
+
 /** A tag's colour as a dot; its name stands beside it. */
 export function TagDot({ colour }: { colour: string }) {
   return <span className="tag-dot" data-colour={colour} aria-hidden />;

@@ -32,6 +32,8 @@ const BASE: Answers = {
   'GET /pins': [],
   'GET /collections': [],
   'GET /collections?from=bin': [],
+  'GET /boards': [],
+  'GET /boards?from=bin': [],
   'GET /tags': [],
   'GET /searches': [],
   'GET /searches?from=bin': [],

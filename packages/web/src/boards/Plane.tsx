@@ -1,0 +1,199 @@
+/** The regions of a board, one below the other; the arrows go over all of them. */
+import { useMemo, useRef, useState, type KeyboardEvent } from 'react';
+import Menu from '@mui/material/Menu';
+import MenuItem from '@mui/material/MenuItem';
+import type { PlaneView, ShortcutView } from '@rellin/contract';
+import { actItems } from '../acts/ActMenu';
+import type { Act } from '../acts/acts';
+import { runKey, useActs } from '../acts/useActs';
+import { useDo } from '../acts/useDo';
+import { lookTargets, useDesk, useWalk } from '../frame/desk';
+import { Tether } from '../parts/Tether';
+import { isArrow, layPlane, nextFree, stopsOf, toward, type LaidBundle, type LaidItem, type Stop } from './plane';
+import type { OnPlane } from './onPlane';
+import { Region } from './Region';
+import { useBoardActs } from './useBoardActs';
+
+export function Plane({ plane, shortcuts }: { plane: PlaneView; shortcuts: ReadonlyMap<string, ShortcutView> }) {
+  const { board } = plane;
+  const regions = useMemo(() => layPlane(plane, shortcuts), [plane, shortcuts]);
+  const stops = useMemo(() => stopsOf(regions), [regions]);
+  const scroller = useRef<HTMLDivElement>(null);
+  const [focused, setFocused] = useState<string>();
+  const [listed, setListed] = useState<{ bundle: LaidBundle; at: HTMLElement }>();
+  const [bundleMenu, setBundleMenu] = useState<{ bundle: LaidBundle; x: number; y: number }>();
+  const { select, chosen, choose, openMenu, openDialog } = useDesk();
+  const actsOf = useActs('board');
+  const boards = useBoardActs();
+  const d = useDo();
+  useWalk(useMemo(() => lookTargets(stops.flatMap((s) => (s.item ? [s.item.shortcut] : []))), [stops]));
+  const current = stops.find((s) => s.id === focused) ?? stops[0];
+  const nodeOf = (id: string) => scroller.current?.querySelector<HTMLElement>(`[data-stop="${id}"]`) ?? null;
+  const within = (item: Omit<LaidItem, 'spot'>) => ({ board, itemId: item.item.id });
+
+  const bundleActs = (b: LaidBundle): Act[] => [
+    { id: 'open', label: 'Show all it holds', key: 'Enter', run: () => list(b) },
+    { id: 'ungather', label: 'Lay its things out again', key: 'U', run: () => void boards.ungather(board, b.bundle) },
+    {
+      id: 'rename',
+      label: 'Rename…',
+      key: 'F2',
+      run: () => openDialog({ kind: 'change-bundle', board, bundle: b.bundle }),
+    },
+    {
+      id: 'take-off',
+      label: `Take all off “${board.name}”`,
+      key: 'X',
+      run: () =>
+        void boards.takeOff(
+          board,
+          b.members.map((m) => m.item.id),
+          `the bundle “${b.bundle.name}”`,
+        ),
+    },
+  ];
+  const list = (bundle: LaidBundle) => {
+    const at = nodeOf(bundle.bundle.id);
+    if (at) setListed({ bundle, at });
+  };
+  const selectStop = (stop: Stop) => {
+    setFocused(stop.id);
+    if (!stop.item) return;
+    select({ type: 'shortcut', id: stop.item.shortcut.id });
+  };
+  const on: OnPlane = {
+    tabbable: current?.id,
+    isChosen: (id) => chosen.includes(id),
+    focus: (stop) => setFocused(stop.id),
+    pick: (stop, { ctrl }) => {
+      selectStop(stop);
+      const id = stop.item?.shortcut.id;
+      if (id === undefined) return choose([]);
+      if (!ctrl) return choose([id]);
+      choose(chosen.includes(id) ? chosen.filter((c) => c !== id) : [...chosen, id]);
+    },
+    open: (stop) =>
+      stop.item ? void d.open({ shortcutId: stop.item.shortcut.id, route: 'board' }) : stop.bundle && list(stop.bundle),
+    menu: (stop, at) => {
+      selectStop(stop);
+      if (stop.item) openMenu({ type: 'shortcut', shortcut: stop.item.shortcut }, at, within(stop.item));
+      else if (stop.bundle) setBundleMenu({ bundle: stop.bundle, ...at });
+    },
+  };
+
+  /** Alt and an arrow: to the next free cell that way, or one place on in the row. */
+  const moveBy = (stop: Stop, key: string): boolean => {
+    if (!isArrow(key)) return false;
+    const { region, items } = stop.region;
+    if (stop.bundle && !stop.item) {
+      const down = key === 'ArrowDown' ? 1 : key === 'ArrowUp' ? -1 : 0;
+      const right = key === 'ArrowRight' ? 1 : key === 'ArrowLeft' ? -1 : 0;
+      const spot = { x: Math.round(stop.bundle.spot.x) + right, y: Math.round(stop.bundle.spot.y) + down };
+      if (region.order === 'free' && spot.x >= 0 && spot.y >= 0 && spot.x < board.columns)
+        void boards.changeBundle(board, stop.bundle.bundle, spot);
+      return true;
+    }
+    const laid = items.find((i) => i.item.id === stop.id);
+    if (!laid) return true;
+    const gathered = { shortcuts: [{ id: laid.shortcut.id, name: laid.shortcut.name }] };
+    if (region.order === 'free') {
+      const spot = nextFree(stop.region, stop.id, laid.spot, key, board.columns);
+      if (spot) void boards.put(board, gathered, { regionId: region.id, ...spot }, true);
+    } else if (region.order === 'own') {
+      const inOrder = [...items].sort((a, b) => a.item.sort - b.item.sort);
+      const at = inOrder.findIndex((i) => i.item.id === stop.id);
+      const back = key === 'ArrowLeft' || key === 'ArrowUp';
+      // on: before the one after the next
+      const next = back ? inOrder[at - 1] : inOrder[at + 2];
+      if (back ? at > 0 : at < inOrder.length - 1)
+        void boards.put(board, gathered, { regionId: region.id, ...(next && { before: next.item.id }) }, true);
+    }
+    return true;
+  };
+  const goTo = (stop: Stop, add: boolean) => {
+    selectStop(stop);
+    if (stop.item) choose(add ? [...new Set([...chosen, stop.item.shortcut.id])] : [stop.item.shortcut.id]);
+    const node = nodeOf(stop.id);
+    node?.focus();
+    node?.scrollIntoView({ block: 'nearest', inline: 'nearest' });
+  };
+  const onKeyDown = (event: KeyboardEvent) => {
+    if (!current || !(event.target as HTMLElement).dataset['stop']) return;
+    const { key } = event;
+    if ((event.ctrlKey || event.metaKey) && key.toLowerCase() === 'a')
+      choose(stops.flatMap((s) => (s.item ? [s.item.shortcut.id] : [])));
+    else if (event.ctrlKey || event.metaKey) return;
+    else if (event.altKey) {
+      if (!moveBy(current, key)) return;
+    } else if (isArrow(key)) {
+      const next = toward(stops, current, key);
+      if (next) goTo(next, event.shiftKey);
+    } else if (key === 'Home' || key === 'End') goTo(key === 'Home' ? stops[0]! : stops[stops.length - 1]!, false);
+    else if (key === 'Enter') on.open(current);
+    else if (key === ' ') on.pick(current, { ctrl: true });
+    else if ((key === 'F10' && event.shiftKey) || key === 'ContextMenu') {
+      const box = nodeOf(current.id)?.getBoundingClientRect();
+      on.menu(current, { x: (box?.left ?? 0) + 30, y: (box?.bottom ?? 0) - 4 });
+    } else {
+      const acts = current.item
+        ? actsOf({ type: 'shortcut', shortcut: current.item.shortcut }, within(current.item))
+        : current.bundle
+          ? bundleActs(current.bundle)
+          : [];
+      if (!runKey(acts, key)) return;
+    }
+    event.preventDefault();
+    event.stopPropagation();
+  };
+
+  return (
+    <div className="board sheet" ref={scroller} onKeyDown={onKeyDown}>
+      {regions.map((region, i) => (
+        <Region
+          key={region.region.id}
+          board={board}
+          laid={region}
+          neighbours={[regions[i - 1]?.region, regions[i + 1]?.region, regions[i + 2]?.region]}
+          stops={stops.filter((s) => s.region === region)}
+          on={on}
+          isOnly={regions.length === 1}
+        />
+      ))}
+      {listed && (
+        <Menu
+          anchorEl={listed.at}
+          open
+          onClose={() => setListed(undefined)}
+          slotProps={{ list: { dense: true, 'aria-label': `In the bundle ${listed.bundle.bundle.name}` } }}
+        >
+          {listed.bundle.members.map(({ item, shortcut }) => (
+            <MenuItem
+              key={item.id}
+              onClick={() => {
+                setListed(undefined);
+                select({ type: 'shortcut', id: shortcut.id });
+                void d.open({ shortcutId: shortcut.id, route: 'board' });
+              }}
+            >
+              <span className="bundle-choice">
+                <Tether state={shortcut.state} />
+                <span className="cut">{shortcut.name}</span>
+              </span>
+            </MenuItem>
+          ))}
+        </Menu>
+      )}
+      {bundleMenu && (
+        <Menu
+          open
+          onClose={() => setBundleMenu(undefined)}
+          anchorReference="anchorPosition"
+          anchorPosition={{ left: bundleMenu.x, top: bundleMenu.y }}
+          slotProps={{ list: { 'aria-label': 'Acts', dense: true } }}
+        >
+          {actItems(bundleActs(bundleMenu.bundle), () => setBundleMenu(undefined))}
+        </Menu>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,291 @@
+/** One band of a board: its name and order on the left, what lies in it on the right. */
+import { useState } from 'react';
+import { useDndMonitor, useDraggable, useDroppable } from '@dnd-kit/core';
+import { BUNDLE_SHOWN, CELL, REGION_ORDERS, snap, type RegionOrder, type Spot } from '@rellin/core/board';
+import type { BoardView, RegionView } from '@rellin/contract';
+import type { Act } from '../acts/acts';
+import { MoreButton } from '../acts/MoreButton';
+import type { DropTarget } from '../frame/dropAct';
+import { spotUnder } from '../frame/spotUnder';
+import { useDesk } from '../frame/desk';
+import { ChosenPicture } from '../parts/Picture';
+import { KeyCap } from '../parts/KeyCap';
+import { Tether } from '../parts/Tether';
+import { BUNDLE_LINE, type LaidRegion, type Stop } from './plane';
+import type { OnPlane } from './onPlane';
+import { useBoardActs } from './useBoardActs';
+
+export const ORDER_WORDS: Record<RegionOrder, string> = {
+  free: 'free',
+  own: 'own order',
+  name: 'kept by name',
+  kind: 'kept by kind',
+  size: 'kept by size',
+  modified: 'kept by change',
+  opened: 'kept by opening',
+};
+const BY: Record<Exclude<RegionOrder, 'free'>, string> = {
+  own: 'own order',
+  name: 'name',
+  kind: 'kind',
+  size: 'size',
+  modified: 'change',
+  opened: 'opening',
+};
+
+/** The last two folders of where it is. */
+const shortTrail = (trail: readonly string[]) => trail.slice(-2).join(' › ');
+
+const place = ({ x, y }: Spot) => ({ left: x * CELL.width, top: y * CELL.height });
+
+interface StopProps {
+  stop: Stop;
+  on: OnPlane;
+  board: BoardView;
+}
+
+const events = ({ stop, on }: StopProps) => ({
+  'data-stop': stop.id,
+  role: 'option',
+  tabIndex: stop.id === on.tabbable ? 0 : -1,
+  onFocus: () => on.focus(stop),
+  onClick: (event: React.MouseEvent) => {
+    event.stopPropagation();
+    on.pick(stop, { ctrl: event.ctrlKey || event.metaKey });
+  },
+  onDoubleClick: (event: React.MouseEvent) => {
+    event.stopPropagation();
+    on.open(stop);
+  },
+  onContextMenu: (event: React.MouseEvent) => {
+    event.preventDefault();
+    event.stopPropagation();
+    on.menu(stop, { x: event.clientX, y: event.clientY });
+  },
+});
+
+function Laid(props: StopProps & { own: boolean }) {
+  const { stop, on, board, own } = props;
+  const { shortcut: s, item } = stop.item!;
+  const drag = useDraggable({
+    id: `laid-${item.id}`,
+    data: { kind: 'item', item: { type: 'shortcut', shortcut: s }, within: { board, itemId: item.id } },
+  });
+  const target: DropTarget = { kind: 'beside', board, region: stop.region.region, itemId: item.id, name: s.name };
+  const drop = useDroppable({ id: `beside-${item.id}`, data: target, disabled: !own });
+  const isChosen = on.isChosen(s.id);
+  return (
+    <div
+      ref={(node) => {
+        drag.setNodeRef(node);
+        drop.setNodeRef(node);
+      }}
+      {...drag.listeners}
+      {...events(props)}
+      aria-selected={isChosen}
+      className={`laid${isChosen ? ' selected' : ''}${drop.isOver ? ' before' : ''}`}
+      style={place({ x: stop.x, y: stop.y - stop.region.top })}
+      title={s.name}
+    >
+      <Tether state={s.state} />
+      <ChosenPicture of={s} />
+      <span className="laid-text">
+        <span className="name cut">{s.name}</span>
+        <span className="small cut">
+          {s.pinSlot !== null && <KeyCap>{s.pinSlot}</KeyCap>}
+          {s.target === 'original' ? shortTrail(s.trail) : s.target === 'web' ? 'web address' : 'program'}
+        </span>
+      </span>
+    </div>
+  );
+}
+
+function BundleHead(props: StopProps & { stops: readonly Stop[] }) {
+  const { stop, on, board, stops } = props;
+  const { bundle, members, height, spot } = stop.bundle!;
+  const drag = useDraggable({ id: `bundle-${bundle.id}`, data: { kind: 'bundle', board, bundle } });
+  const target: DropTarget = { kind: 'bundle', board, bundle };
+  const drop = useDroppable({ id: `into-${bundle.id}`, data: target });
+  const rest = members.length - BUNDLE_SHOWN;
+  return (
+    <div
+      ref={drop.setNodeRef}
+      role="presentation"
+      className={`bundle${drop.isOver ? ' over' : ''}`}
+      style={{ ...place(spot), height: height * CELL.height - 8 }}
+    >
+      <div ref={drag.setNodeRef} {...drag.listeners} {...events(props)} aria-selected={false} className="bundle-head">
+        <span className="name cut">{bundle.name}</span>
+        <span className="small">bundle of {members.length}</span>
+      </div>
+      {stops.map((s) => (
+        <BundleLine key={s.id} stop={s} on={on} board={board} />
+      ))}
+      {rest > 0 && (
+        <span className="small bundle-rest" aria-hidden onClick={() => on.open(stop)}>
+          and {rest} more
+        </span>
+      )}
+    </div>
+  );
+}
+
+function BundleLine(props: StopProps) {
+  const { stop, on, board } = props;
+  const { shortcut: s, item } = stop.item!;
+  const drag = useDraggable({
+    id: `laid-${item.id}`,
+    data: { kind: 'item', item: { type: 'shortcut', shortcut: s }, within: { board, itemId: item.id } },
+  });
+  const isChosen = on.isChosen(s.id);
+  return (
+    <div
+      ref={drag.setNodeRef}
+      {...drag.listeners}
+      {...events(props)}
+      aria-selected={isChosen}
+      className={`bundle-line${isChosen ? ' selected' : ''}`}
+      style={{ height: BUNDLE_LINE * CELL.height }}
+      title={s.name}
+    >
+      <Tether state={s.state} />
+      <span className="cut">{s.name}</span>
+    </div>
+  );
+}
+
+/** Where a drop would come to lie, while something is held over the region. */
+function Ghost({ laid, board, dropId }: { laid: LaidRegion; board: BoardView; dropId: string }) {
+  const [spot, setSpot] = useState<Spot>();
+  useDndMonitor({
+    onDragMove: (event) => {
+      const at = event.over?.id === dropId ? spotUnder(event) : undefined;
+      if (!at) return setSpot(undefined);
+      const dragged = String(event.active.id).replace(/^(laid|bundle)-/, '');
+      const others = [
+        ...laid.items.flatMap((i) => (i.item.id === dragged ? [] : [{ id: i.item.id, ...i.spot, height: 1 }])),
+        ...laid.bundles.flatMap((b) =>
+          b.bundle.id === dragged ? [] : [{ id: b.bundle.id, ...b.spot, height: b.height }],
+        ),
+      ];
+      const { height } = laid.bundles.find((b) => b.bundle.id === dragged) ?? { height: 1 };
+      setSpot(snap([{ id: 'dragged', ...at, height }], board.columns, others).get('dragged'));
+    },
+    onDragEnd: () => setSpot(undefined),
+    onDragCancel: () => setSpot(undefined),
+  });
+  return spot ? <div className="board-ghost" style={place(spot)} aria-hidden /> : null;
+}
+
+/** A small corner for each cell that things may be put into. */
+function CellMarks({ id }: { id: string }) {
+  return (
+    <svg className="cell-marks" aria-hidden>
+      <defs>
+        <pattern id={id} width={CELL.width} height={CELL.height} patternUnits="userSpaceOnUse">
+          <path d="M0 5V0H5" />
+        </pattern>
+      </defs>
+      <rect width="100%" height="100%" fill={`url(#${id})`} />
+    </svg>
+  );
+}
+
+export function Region({
+  board,
+  laid,
+  neighbours,
+  stops,
+  on,
+  isOnly,
+}: {
+  board: BoardView;
+  laid: LaidRegion;
+  /** The one above, the one below, and the one below that. */
+  neighbours: readonly (RegionView | undefined)[];
+  stops: readonly Stop[];
+  on: OnPlane;
+  isOnly: boolean;
+}) {
+  const { region, rows, items, bundles } = laid;
+  const acts = useBoardActs();
+  const { openDialog } = useDesk();
+  const dropId = `region-${region.id}`;
+  const target: DropTarget = { kind: 'region', board, region };
+  const { setNodeRef, isOver } = useDroppable({ id: dropId, data: target });
+  const count = items.length + bundles.reduce((sum, b) => sum + b.members.length, 0);
+  const [above, below, afterBelow] = neighbours;
+  const arranged: Act[] =
+    region.order === 'free' || region.order === 'own'
+      ? REGION_ORDERS.flatMap((by): Act[] =>
+          by === 'free' || by === region.order
+            ? []
+            : [
+                {
+                  id: `arrange-${by}`,
+                  label: `Arrange by ${BY[by]} once`,
+                  run: () => void acts.arrange(board, region, by),
+                },
+              ],
+        )
+      : [];
+  const more: Act[] = [
+    { id: 'change', label: 'Name and order…', run: () => openDialog({ kind: 'change-region', board, region }) },
+    ...arranged,
+    { id: 'bundle', label: 'Bundle by kind', run: () => void acts.bundleByKind(board, region.id) },
+    ...(above ? [{ id: 'up', label: 'Move up', run: () => void acts.moveRegion(board, region, above.id) }] : []),
+    ...(below
+      ? [{ id: 'down', label: 'Move down', run: () => void acts.moveRegion(board, region, afterBelow?.id ?? null) }]
+      : []),
+    ...(isOnly
+      ? []
+      : [
+          {
+            id: 'remove',
+            label: 'Remove region',
+            grave: true,
+            run: () => void acts.removeRegion(board, region, count),
+          },
+        ]),
+  ];
+  return (
+    <section className="region" aria-label={region.name}>
+      <div className="region-side">
+        <h2 className="cut" title={region.name}>
+          {region.name}
+        </h2>
+        <p className="small">{ORDER_WORDS[region.order]}</p>
+        <p className="small">
+          {count} here
+          {bundles.length > 0 && `, ${bundles.length} ${bundles.length === 1 ? 'bundle' : 'bundles'}`}
+        </p>
+        <MoreButton acts={more} small={region.name} />
+      </div>
+      <div
+        ref={setNodeRef}
+        className={`region-plane${region.order === 'free' ? ' free' : ''}${isOver ? ' over' : ''}`}
+        style={{ width: board.columns * CELL.width, height: rows * CELL.height }}
+        role={stops.length > 0 ? 'listbox' : undefined}
+        aria-multiselectable={stops.length > 0 ? true : undefined}
+        aria-label={stops.length > 0 ? `In ${region.name}` : undefined}
+      >
+        {region.order === 'free' && <CellMarks id={`cells-${region.id}`} />}
+        {stops.map((stop) =>
+          stop.item && !stop.bundle ? (
+            <Laid key={stop.id} stop={stop} on={on} board={board} own={region.order === 'own'} />
+          ) : stop.bundle && !stop.item ? (
+            <BundleHead
+              key={stop.id}
+              stop={stop}
+              on={on}
+              board={board}
+              stops={stops.filter((s) => s.item && s.bundle === stop.bundle)}
+            />
+          ) : null,
+        )}
+        {region.order === 'free' && <Ghost laid={laid} board={board} dropId={dropId} />}
+        {stops.length === 0 && <p className="small region-empty">Drop something here, or use “Lay on a board…”</p>}
+      </div>
+    </section>
+  );
+}
