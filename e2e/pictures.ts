@@ -100,16 +100,7 @@ const PICTURES: [name: string, scheme: 'light' | 'dark', path: string, prepare: 
       await page.getByRole('option').nth(1).hover();
     },
   ],
-  [
-    'gather',
-    'light',
-    '/collections',
-    async (page) => {
-      await page.locator('.tree-label').filter({ hasText: 'Today' }).click();
-      await page.getByRole('button', { name: 'Gather' }).first().click();
-      await page.getByRole('option').nth(2).click();
-    },
-  ],
+  ['boards', 'light', '/boards', (page) => page.getByRole('option', { name: /Sightings board/ }).click()],
   [
     'searches',
     'light',

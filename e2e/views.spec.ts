@@ -33,6 +33,7 @@ const VIEWS: [string, string, (page: Page) => Promise<void>][] = [
   ['Originals', '/originals', (page) => first(page).click()],
   ['Programs', '/originals/programs', (page) => first(page).click()],
   ['Collections', '/collections', withCard],
+  ['Boards', '/boards', (page) => page.getByRole('option', { name: /Moth trap form/ }).click()],
   ['Searches', '/searches', (page) => page.locator('canvas').waitFor()],
   [
     'a search by rows',

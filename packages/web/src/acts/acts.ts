@@ -83,6 +83,14 @@ function memberActs(name: string, { gather }: Means, within: Within | undefined)
   ];
 }
 
+function layAct(gathered: Gathered, openDialog: Means['openDialog'], boardId?: string): Act {
+  return {
+    id: 'lay-on-board',
+    label: boardId === undefined ? 'Lay on a board…' : 'To another region…',
+    run: () => openDialog({ kind: 'lay-on-board', gathered, ...(boardId !== undefined && { boardId }) }),
+  };
+}
+
 /** Laying a shortcut on a board; where it was met on one, into another region or off it. */
 function boardActs(
   name: string,
@@ -91,11 +99,7 @@ function boardActs(
   within: Within | undefined,
 ): Act[] {
   const on = within && 'board' in within ? within : undefined;
-  const lay: Act = {
-    id: 'lay-on-board',
-    label: on ? 'To another region…' : 'Lay on a board…',
-    run: () => openDialog({ kind: 'lay-on-board', gathered, ...(on && { boardId: on.board.id }) }),
-  };
+  const lay = layAct(gathered, openDialog, on?.board.id);
   if (!on) return [lay];
   const off = { id: 'take-off', label: `Take off “${on.board.name}”`, key: 'X', run: () => takeOff(on, name) };
   return [lay, off];
@@ -185,6 +189,7 @@ function addActs(request: Parameters<Do['addShortcut']>[0], has: boolean, gather
       key: 'A',
       run: () => openDialog({ kind: 'add-to-collection', gathered }),
     },
+    layAct(gathered, openDialog),
   ];
 }
 

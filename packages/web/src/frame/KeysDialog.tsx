@@ -62,6 +62,16 @@ const KEYS: [string, [string, string][]][] = [
     ],
   ],
   [
+    'On a board',
+    [
+      ['← → ↑ ↓', 'From thing to thing'],
+      ['Alt and an arrow', 'Move it to the next free cell, or one place on'],
+      ['U', 'Lay a bundle out again as it lay'],
+      ['X', 'Take it off the board'],
+      ['Alt in a drag', 'Lay it exactly there'],
+    ],
+  ],
+  [
     'Pin strip, find line',
     [
       ['Alt ← →', 'Move the pin that has the focus'],

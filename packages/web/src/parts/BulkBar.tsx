@@ -28,6 +28,9 @@ export function BulkBar({ within }: { within?: { collection: CollectionView; row
       <button type="button" className="chip" onClick={() => openDialog({ kind: 'add-to-collection', gathered })}>
         Collect…
       </button>
+      <button type="button" className="chip" onClick={() => openDialog({ kind: 'lay-on-board', gathered })}>
+        Board…
+      </button>
       <button type="button" className="chip" onClick={() => openDialog({ kind: 'tags', gathered })}>
         Tags…
       </button>
