@@ -309,8 +309,15 @@ export class Finder {
     const fresh: Start[] = [];
     for (const entry of coming) for (const start of startsOf(entry)) fresh.push(start);
     if (fresh.length <= FEW_STARTS && this.gone * 8 <= this.starts.length) {
-      for (const start of fresh) this.starts.splice(this.startAt(start.text), 0, start);
-      this.keys = keysOf(this.starts);
+      for (const start of fresh) {
+        const at = this.startAt(start.text);
+        this.starts.splice(at, 0, start);
+        const keys = new Float64Array(this.starts.length);
+        keys.set(this.keys.subarray(0, at));
+        keys[at] = start.key;
+        keys.set(this.keys.subarray(at), at + 1);
+        this.keys = keys;
+      }
       return;
     }
     this.starts = inTextOrder(this.starts.filter((start) => !start.entry.gone).concat(fresh));
