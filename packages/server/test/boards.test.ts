@@ -151,6 +151,24 @@ describe('a board', () => {
     expect(await plane(board.id)).toEqual(moved);
   });
 
+  it('makes room for a bundle that grows', async () => {
+    const { board } = await make('Growing', 1);
+    const ids = await shortcuts('g1.md', 'g2.md', 'g3.csv', 'g4.png', 'g5.pdf');
+    const [g1, g2, g3, g4, g5] = ids as [string, string, string, string, string];
+    const laid = await put(board.id, { shortcutIds: [g1, g2] });
+    const two = laid.items.map((i) => i.id);
+    const { plane: bundled } = await rellin.post<{ plane: PlaneView }>(`/boards/${board.id}/bundles`, {
+      itemIds: two,
+      name: 'Two',
+    });
+    const [bundle] = bundled.bundles;
+    await put(board.id, { shortcutIds: [g3], x: 0, y: bundle!.y + 2 });
+    const grown = await put(board.id, { shortcutIds: [g4, g5], bundleId: bundle!.id });
+    expect(grown.items.filter((i) => i.bundleId)).toHaveLength(4);
+    expect(at(grown, g3)).toEqual([0, bundle!.y + 3]);
+    expect(over(grown)).toEqual([]);
+  });
+
   it('keeps the spot of what lies in the bin, and what an undo brings back finds room', async () => {
     const { board } = await make('Rooms');
     const [a, b] = (await shortcuts('r1', 'r2')) as [string, string];
@@ -238,7 +256,7 @@ it('never lays one thing over another, whatever is done, and every act is taken 
   await region(board.id, 'Own', 'own');
   await region(board.id, 'More', 'free');
   const states: PlaneView[] = [await plane(board.id)];
-  for (let step = 0; step < 60; step++) {
+  for (let step = 0; step < 80; step++) {
     const now = states[states.length - 1]!;
     const inRegion = random.pick(now.regions).id;
     const spot = { x: random.next() * 4, y: random.next() * 5 };

@@ -135,8 +135,9 @@ describe('a folder that was carried away and worked on', () => {
       (n) => n === count,
     );
     const [line, before] = await journal();
-    const [from, to] = [join(rellin.place, 'Herd'), join(rellin.place, 'Flock')];
-    expect(line!.summary).toBe(`Followed ${count} shortcuts (same inode and birth): ${from} is now ${to}`);
+    expect(line!.summary).toBe(
+      `Followed ${count} shortcuts (same inode and birth): the folder “Herd” is “Flock” now, in ${rellin.place}`,
+    );
     expect(before!.act).toBe('add-shortcut');
     await rellin.post(`/journal/${line!.id}/undo`);
     expect([await at('Herd'), await at('Flock')]).toEqual([count, 0]);

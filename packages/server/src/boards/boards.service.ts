@@ -7,7 +7,6 @@ import {
   bundleHeight,
   firstFree,
   freeSpot,
-  layRegion,
   makeRoom,
   overlaps,
   snap,
@@ -16,11 +15,11 @@ import {
   type RegionOrder,
   type Spot,
 } from '@rellin/core/board';
-import { spread, crowded } from '@rellin/core/collections';
 import { kindWord } from '@rellin/core/kinds';
 import type { Row } from '@rellin/core/journal';
 import type { BoardView, BundleView, PlaneView } from '@rellin/contract';
 import type { ActTx } from '../journal/actTx.js';
+import { roomBefore } from '../collections/room.js';
 import { JournalService } from '../journal/journal.service.js';
 import { Refusal } from '../problems/refusal.js';
 import { ShortcutsService, type NewShortcutRequest } from '../shortcuts/shortcuts.service.js';
@@ -132,13 +131,14 @@ export class BoardsService {
       });
       // what would lie beyond its edge comes in
       const { columns } = change;
-      if (columns !== undefined && columns < board.columns)
-        for (const { id: regionId } of plane.regions) {
-          const things = thingsOf(plane, regionId, true);
-          const outside = things.filter((t) => t.x > columns - 1);
-          const fixed = things.filter((t) => !outside.includes(t));
-          await this.lay(tx, things, snap(outside, columns, fixed));
-        }
+      if (columns === undefined || columns >= board.columns) return;
+      for (const { id: regionId, order } of plane.regions) {
+        if (order !== 'free') continue;
+        const things = thingsOf(plane, regionId, true);
+        const outside = things.filter((t) => t.x > columns - 1);
+        const fixed = things.filter((t) => !outside.includes(t));
+        await this.lay(tx, things, snap(outside, columns, fixed));
+      }
     });
   }
 
@@ -198,11 +198,10 @@ export class BoardsService {
       if (!order || order === before) return;
       const things = thingsOf(now, id, true);
       // free: all stays where it is shown; own order: in the order in which it is shown
-      if (order === 'free') await this.lay(tx, things, layRegion(things, before, board.columns));
-      else if (order === 'own') {
-        const shown = before === 'free' ? [...things].sort(downward) : sortedBy(things, before);
-        await this.sort(tx, shown);
-      }
+      if (order === 'free' && before !== 'free')
+        await this.lay(tx, things, arrange(binLast(sortedBy(things, before)), board.columns));
+      else if (order === 'own')
+        await this.sort(tx, before === 'free' ? [...things].sort(downward) : sortedBy(things, before));
     });
   }
 
@@ -213,7 +212,7 @@ export class BoardsService {
     await this.journal.act({ act: 'move-region', summary: `Moved “${name}” on “${board.name}”` }, async (tx) => {
       const { plane: now } = await this.known(boardId, tx);
       const rest = now.regions.filter((r) => r.id !== id);
-      const points = await room(tx, 'region', rest, before, 1);
+      const points = await roomBefore(tx, rest, before ?? undefined, 1, () => 'region');
       await tx.update('region', id, { sort: points[0] });
     });
   }
@@ -266,8 +265,9 @@ export class BoardsService {
     const shortcutIds = [...new Set([...(request.shortcutIds ?? []), ...ids])];
     if (shortcutIds.length === 0) return 0;
     let fresh = 0;
-    const what = shortcutIds.length === 1 ? 'one thing' : `${shortcutIds.length} things`;
-    const summary = () => (fresh > 0 ? `Laid ${what} on “${board.name}”` : `Moved ${what} on “${board.name}”`);
+    let name = '';
+    const what = () => (shortcutIds.length === 1 ? `“${name}”` : `${shortcutIds.length} things`);
+    const summary = () => (fresh > 0 ? `Laid ${what()} on “${board.name}”` : `Moved ${what()} on “${board.name}”`);
     await this.journal.act({ act: 'put-on-board', summary }, async (tx) => {
       const { plane } = await this.known(boardId, tx);
       for (const shortcut of made) await this.shortcuts.insert(tx, shortcut);
@@ -277,10 +277,11 @@ export class BoardsService {
       const coming: Coming[] = [];
       for (const shortcutId of shortcutIds) {
         const there = lying.get(shortcutId);
+        name = there?.name ?? name;
         if (!there) {
           const row = await tx.need('shortcut', shortcutId, 'One of these shortcuts');
-          if (row['removed_at'])
-            throw new Refusal('conflict', `“${String(row['name'])}” is in the bin; put it back first.`);
+          name = String(row['name']);
+          if (row['removed_at']) throw new Refusal('conflict', `“${name}” is in the bin; put it back first.`);
           fresh++;
         }
         coming.push({ id: there?.id ?? randomUUID(), shortcutId, item: there });
@@ -290,7 +291,7 @@ export class BoardsService {
       const rest = thingsOf(plane, into, true).filter((t) => !moving.has(t.id));
       const spots = bundle ? undefined : this.spotsFor(coming, rest, region, request, board.columns);
       const inOrder = [...rest].sort((a, b) => a.sort - b.sort);
-      const points = await room(tx, rowsOf, inOrder, request.before ?? null, coming.length);
+      const points = await roomBefore(tx, inOrder, request.before, coming.length, tableOf);
       for (const [i, { id, shortcutId, item }] of coming.entries()) {
         const place: Row = {
           region_id: into,
@@ -302,6 +303,7 @@ export class BoardsService {
         else await tx.insert('board_item', { id, board_id: boardId, shortcut_id: shortcutId, x: 0, y: 0, ...place });
       }
       await this.dropEmptyBundles(tx, boardId);
+      if (bundle) await this.makeRoomFor(tx, new Set([bundle.id]));
     });
     if (made.length > 0) this.shortcuts.inserted();
     return fresh;
@@ -419,18 +421,17 @@ export class BoardsService {
     await this.journal.act({ act: 'change-bundle', summary }, async (tx) => {
       const { plane: now } = await this.known(boardId, tx);
       const patch: Row = name === undefined ? {} : { name };
-      const region = change.regionId ? regionOf(now, change.regionId) : undefined;
-      if (change.x !== undefined && change.y !== undefined) {
-        const into = region?.id ?? bundle.regionId;
+      const region = regionOf(now, change.regionId ?? bundle.regionId);
+      if (region.order === 'free' && (change.x !== undefined || region.id !== bundle.regionId)) {
         const own = thingsOf(now, bundle.regionId, true).find((t) => t.id === id)!;
-        const others = thingsOf(now, into, true).filter((t) => t.id !== id);
-        const wanted = { id, height: own.height, x: change.x, y: change.y };
+        const others = thingsOf(now, region.id, true).filter((t) => t.id !== id);
+        const wanted = { id, height: own.height, x: change.x ?? own.x, y: change.y ?? own.y };
         const spot = change.exact
           ? freeSpot(wanted, board.columns, others)
           : snap([wanted], board.columns, others).get(id)!;
         Object.assign(patch, spot);
       }
-      if (region) {
+      if (region.id !== bundle.regionId) {
         patch['region_id'] = region.id;
         for (const item of now.items)
           if (item.bundleId === id) await tx.update('board_item', item.id, { region_id: region.id });
@@ -474,7 +475,7 @@ export class BoardsService {
     await this.lay(tx, others, makeRoom(lying, others, columns));
   }
 
-  /** After an undo: what lies where it came back moves aside. */
+  /** What lies where these came back, or where a bundle grew, moves aside. */
   private async makeRoomFor(tx: ActTx, back: ReadonlySet<string>): Promise<void> {
     const boards = (await tx.manager.query(
       `SELECT DISTINCT r.board_id::text AS id FROM region r WHERE r.id IN
@@ -501,15 +502,14 @@ export class BoardsService {
     for (const thing of things) {
       const spot = spots.get(thing.id);
       if (!spot || (spot.x === thing.x && spot.y === thing.y)) continue;
-      await tx.update(thing.bundle ? 'bundle' : 'board_item', thing.id, { x: spot.x, y: spot.y });
+      await tx.update(tableOf(thing), thing.id, { x: spot.x, y: spot.y });
       moved++;
     }
     return moved;
   }
 
   private async sort(tx: ActTx, things: readonly Thing[]): Promise<void> {
-    for (const [i, thing] of things.entries())
-      await tx.update(thing.bundle ? 'bundle' : 'board_item', thing.id, { sort: i + 1 });
+    for (const [i, thing] of things.entries()) await tx.update(tableOf(thing), thing.id, { sort: i + 1 });
   }
 
   /** A bundle that holds nothing any more, not even in the bin, is none. */
@@ -535,8 +535,13 @@ interface Group {
   items: ItemRow[];
 }
 
+/** What lies in the bin comes last, so that it leaves no gap. */
+const binLast = (things: readonly Thing[]) => [
+  ...things.filter((t) => !t.item?.removed),
+  ...things.filter((t) => t.item?.removed),
+];
 const downward = (a: Lying, b: Lying) => a.y - b.y || a.x - b.x;
-const rowsOf = (thing: Thing) => (thing.bundle ? 'bundle' : 'board_item');
+const tableOf = (thing: Thing) => (thing.bundle ? 'bundle' : 'board_item');
 
 /** The `i`th of what comes in rows from a column on. */
 function rowsFrom(x: number, i: number, columns: number): Spot {
@@ -581,23 +586,6 @@ function bundleOf(plane: Plane, id: string): BundleView {
   const bundle = plane.bundles.find((b) => b.id === id);
   if (!bundle) throw new Refusal('not-found', 'That bundle is not on the board any more.');
   return bundle;
-}
-
-/** Points in own order before one, or at the end; numbers all anew where there is no room. `rows` in their order. */
-async function room<T extends { id: string; sort: number }>(
-  tx: ActTx,
-  table: string | ((row: T) => string),
-  rows: readonly T[],
-  before: string | null,
-  count: number,
-): Promise<number[]> {
-  const at = before === null ? rows.length : rows.findIndex((r) => r.id === before);
-  if (at < 0) throw new Refusal('changed-since', 'What it was to stand before is not there any more.');
-  const ends = [rows[at - 1]?.sort, rows[at]?.sort] as const;
-  if (!crowded(...ends, count)) return spread(...ends, count);
-  for (const [i, row] of rows.entries())
-    await tx.update(typeof table === 'string' ? table : table(row), row.id, { sort: i < at ? i + 1 : i + 1 + count });
-  return Array.from({ length: count }, (_, i) => at + 1 + i);
 }
 
 function named(text: string, what: string): string {

@@ -2,7 +2,7 @@
 import { randomUUID } from 'node:crypto';
 import { Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
 import { DataSource, In, IsNull, LessThanOrEqual } from 'typeorm';
-import { crowded, spread, wouldCycle } from '@rellin/core/collections';
+import { wouldCycle } from '@rellin/core/collections';
 import { compareNatural } from '@rellin/core/units';
 import type { Row } from '@rellin/core/journal';
 import type { CollectionView, MembersView } from '@rellin/contract';
@@ -15,7 +15,8 @@ import { Refusal } from '../problems/refusal.js';
 import { ShortcutsService, type NewShortcutRequest, type PreparedShortcut } from '../shortcuts/shortcuts.service.js';
 import { ShortcutEntity } from '../shortcuts/shortcut.entity.js';
 import { CollectionEntity, type LastMember } from './collection.entity.js';
-import { CollectionsRepository, type MemberRow } from './collections.repository.js';
+import { CollectionsRepository } from './collections.repository.js';
+import { roomBefore } from './room.js';
 
 /** How often ended working sets are looked for. */
 const UNTIL_MS = 30_000;
@@ -302,7 +303,7 @@ export class CollectionsService implements OnApplicationShutdown {
       ...children.map((c) => ({ shortcut_id: null, child_id: c, search_id: null })),
       ...searches.map((s) => ({ shortcut_id: null, child_id: null, search_id: s })),
     ];
-    const points = await this.room(tx, rows, before, things.length);
+    const points = await roomBefore(tx, rows, before, things.length, () => 'member');
     for (const [i, thing] of things.entries())
       await tx.insert('member', {
         id: randomUUID(),
@@ -344,16 +345,6 @@ export class CollectionsService implements OnApplicationShutdown {
       throw new Refusal('not-found', 'One of these shortcuts is not in the catalogue any more; nothing was added.');
   }
 
-  /** Points for new rows before a member, or at the end; numbers the whole list anew where there is no room. */
-  private async room(tx: ActTx, rows: MemberRow[], before: string | undefined, count: number): Promise<number[]> {
-    const at = before === undefined ? rows.length : rows.findIndex((r) => r.id === before);
-    if (at < 0) throw new Refusal('changed-since', 'The member it was to stand before is not there any more.');
-    const ends = [rows[at - 1]?.sort, rows[at]?.sort] as const;
-    if (!crowded(...ends, count)) return spread(...ends, count);
-    for (const [i, row] of rows.entries()) await tx.update('member', row.id, { sort: i < at ? i + 1 : i + 1 + count });
-    return Array.from({ length: count }, (_, i) => at + 1 + i);
-  }
-
   async removeMembers(id: string, memberIds: string[]): Promise<void> {
     const { name } = await this.needOpen(id);
     const rows = (await this.repository.rows(id)).filter((r) => memberIds.includes(r.id));
@@ -376,7 +367,7 @@ export class CollectionsService implements OnApplicationShutdown {
       // what is to stand before one of those that move stands before the next that stays
       const target =
         before === null ? undefined : rows.slice(rows.findIndex((r) => r.id === before)).find((r) => rest.includes(r));
-      const points = await this.room(tx, rest, target?.id, moving.length);
+      const points = await roomBefore(tx, rest, target?.id, moving.length, () => 'member');
       for (const [i, row] of moving.entries()) await tx.update('member', row.id, { sort: points[i] });
     });
   }

@@ -389,7 +389,12 @@ export class IdentityService implements OnApplicationShutdown {
     );
     const words = `Followed ${count} shortcuts (${evidence})`;
     if (!move || move.explains.length < told.length) return words;
-    return `${words}: ${shown(move.from.join('/'))} is now ${shown(move.to.join('/'))}`;
+    const [name, now] = [move.from.at(-1)!, move.to.at(-1)!];
+    const parent = move.from.slice(0, -1).join('/');
+    // what differs first: two long paths would be cut off before it
+    return parent === move.to.slice(0, -1).join('/')
+      ? `${words}: the folder “${shown(name)}” is “${shown(now)}” now, in ${shown(parent)}`
+      : `${words}: ${shown(move.from.join('/'))} is now ${shown(move.to.join('/'))}`;
   }
 
   /** Keeps identity, content and the index's id after the file at the recorded path. */

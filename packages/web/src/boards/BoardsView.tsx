@@ -10,6 +10,7 @@ import { useDesk } from '../frame/desk';
 import { BulkBar } from '../parts/BulkBar';
 import { CannotRead } from '../parts/CannotRead';
 import { EmptyState } from '../parts/EmptyState';
+import { GoneState } from '../parts/GoneState';
 import { Plane } from './Plane';
 import { useBoardActs } from './useBoardActs';
 import './boards.css';
@@ -81,7 +82,6 @@ function Chosen({ board }: { board: BoardView }) {
 export default function BoardsView() {
   const { boardId } = useParams();
   const boards = useBoards();
-  const navigate = useNavigate();
   const { openDialog } = useDesk();
   const list = boards.data ?? [];
   const current = boardId ? list.find((b) => b.id === boardId) : list[0];
@@ -108,16 +108,7 @@ export default function BoardsView() {
       ) : (
         boards.data &&
         (boardId ? (
-          <EmptyState
-            title="That board is not here any more"
-            action={
-              <Button variant="contained" onClick={() => void navigate('/bin')}>
-                Look in the bin
-              </Button>
-            }
-          >
-            It was removed, perhaps in another window.
-          </EmptyState>
+          <GoneState what="board" />
         ) : (
           <EmptyState
             title="There is no board yet"

@@ -16,6 +16,7 @@ import { CollectionMark, TagDot } from '../parts/CollectionMark';
 import { CollectionPicture } from '../parts/Picture';
 import { fullDate, untilWords } from '../parts/dates';
 import { EmptyState } from '../parts/EmptyState';
+import { GoneState } from '../parts/GoneState';
 import { Grid } from '../parts/Grid';
 import { CollectionTree } from './CollectionTree';
 import { MemberList } from './MemberList';
@@ -156,7 +157,6 @@ export default function CollectionsView() {
   const { collectionId, folderId, tagId } = useParams();
   const collections = useCollections();
   const tags = useTags().data ?? [];
-  const navigate = useNavigate();
   const { openDialog } = useDesk();
   const list = collections.data ?? [];
   const tag = tags.find((t) => t.id === tagId);
@@ -207,18 +207,7 @@ export default function CollectionsView() {
             ) : current ? (
               <Chosen key={current.id} collection={current} folderId={folderId} />
             ) : (
-              collections.data && (
-                <EmptyState
-                  title="That collection is not here any more"
-                  action={
-                    <Button variant="contained" onClick={() => void navigate('/bin')}>
-                      Look in the bin
-                    </Button>
-                  }
-                >
-                  It was removed, perhaps in another window.
-                </EmptyState>
-              )
+              collections.data && <GoneState what="collection" />
             )}
           </section>
         </div>

@@ -9,7 +9,7 @@ import { useDesk } from '../frame/desk';
 import { SearchMark } from '../parts/CollectionMark';
 import { CannotRead } from '../parts/CannotRead';
 import { DragHandle } from '../parts/DragRow';
-import { EmptyState } from '../parts/EmptyState';
+import { GoneState } from '../parts/GoneState';
 import { SearchPane } from './SearchPane';
 import './searches.css';
 
@@ -98,16 +98,7 @@ export default function SearchesView() {
               </ul>
             </nav>
             {searchId && searchId !== 'new' && !current ? (
-              <EmptyState
-                title="That saved search is not here any more"
-                action={
-                  <Button variant="contained" onClick={() => void navigate('/bin')}>
-                    Look in the bin
-                  </Button>
-                }
-              >
-                It was removed, perhaps in another window.
-              </EmptyState>
+              <GoneState what="saved search" />
             ) : current ? (
               <SearchPane key={current.id} search={current} />
             ) : (
