@@ -7,7 +7,9 @@ import type { Act } from '../acts/acts';
 import { MoreButton } from '../acts/MoreButton';
 import type { DropTarget } from '../frame/dropAct';
 import { spotUnder } from '../frame/spotUnder';
-import { useDesk } from '../frame/desk';
+import { folderOf } from '../filing/folderOf';
+import { useOutsideDrop } from '../filing/useFiling';
+import { useDesk, type Item } from '../frame/desk';
 import { ChosenPicture } from '../parts/Picture';
 import { KeyCap } from '../parts/KeyCap';
 import { Tether } from '../parts/Tether';
@@ -67,10 +69,13 @@ const events = ({ stop, on }: StopProps) => ({
 function Laid(props: StopProps & { own: boolean }) {
   const { stop, on, board, own } = props;
   const { shortcut: s, item } = stop.item!;
+  const what: Item = { type: 'shortcut', shortcut: s };
   const drag = useDraggable({
     id: `laid-${item.id}`,
-    data: { kind: 'item', item: { type: 'shortcut', shortcut: s }, within: { board, itemId: item.id } },
+    data: { kind: 'item', item: what, within: { board, itemId: item.id } },
   });
+  // a folder takes files from outside the page
+  const outside = useOutsideDrop(folderOf(what));
   const target: DropTarget = { kind: 'beside', board, region: stop.region.region, itemId: item.id, name: s.name };
   const drop = useDroppable({ id: `beside-${item.id}`, data: target, disabled: !own });
   const isChosen = on.isChosen(s.id);
@@ -81,6 +86,7 @@ function Laid(props: StopProps & { own: boolean }) {
         drop.setNodeRef(node);
       }}
       {...drag.listeners}
+      {...outside}
       {...events(props)}
       aria-selected={isChosen}
       className={`laid${isChosen ? ' selected' : ''}${drop.isOver ? ' before' : ''}`}

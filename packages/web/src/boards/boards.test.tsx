@@ -149,6 +149,16 @@ describe('a board', () => {
     await waitFor(() => expect(sent(asked).at(-1)).toEqual(['POST', '/boards/b2/first', {}]));
   });
 
+  it('files what is dropped from outside into a folder that lies on it', async () => {
+    const folder = { ...shortcuts[2]!, name: 'Logs', kind: 'folder' as const };
+    const { sent: asked } = await show({
+      'GET /shortcuts': [folder],
+      'POST /filing/upload': { state: 'done', filed: 1, skipped: 0, into: 'Logs' },
+    });
+    fireEvent.drop(option(/Logs/), { dataTransfer: { types: ['Files'], files: [new File(['x'], 'a.csv')] } });
+    await waitFor(() => expect(asked('POST').map((a) => a.path)).toEqual(['/filing/upload?name=a.csv&shortcutId=s2']));
+  });
+
   it('teaches the first step where there is none, and makes one', async () => {
     const { asked } = await show({
       'GET /boards': [],
