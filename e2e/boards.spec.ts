@@ -130,7 +130,7 @@ test('a new board from the find line; things are laid on it from their card, and
   await dialog().getByRole('textbox', { name: 'Name' }).fill('Harbour');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('link', { name: 'Harbour' })).toBeVisible();
-  await expect(region('Free')).toContainText('0 here');
+  await expect(region('Anything')).toContainText('0 here');
   const { id } = (await app.call<ShortcutDetail[]>('GET', '/shortcuts')).find((s) => s.name === 'Boat papers')!;
   await page.goto(`${app.address}/catalogue`);
   await page.getByRole('row').filter({ hasText: 'Boat papers' }).first().click();

@@ -49,7 +49,7 @@ function over(p: PlaneView): unknown[] {
 describe('a board', () => {
   it('begins with one free region; what is laid on it takes the first free cells, or the nearest to where it is dropped', async () => {
     const { board, regions } = await make('Net round');
-    expect(regions).toMatchObject([{ name: 'Free', order: 'free' }]);
+    expect(regions).toMatchObject([{ name: 'Anything', order: 'free' }]);
     const [a, b, c, d] = (await shortcuts('a.txt', 'b.txt', 'c.txt', 'd.txt')) as [string, string, string, string];
     let now = await put(board.id, { shortcutIds: [a, b] });
     expect([at(now, a), at(now, b)]).toEqual([

@@ -60,8 +60,8 @@ export function bundleHeight(count: number): number {
   return count <= BUNDLE_SHOWN ? 2 : 3;
 }
 
-/** Rows of a region as it is shown: a free one has a row to put things into below what lies in it. */
+/** Rows of a region as it is shown: a free one has room to put things into below what lies in it. */
 export function regionRows(lying: readonly Lying[], order: RegionOrder): number {
   const rows = Math.ceil(depth(lying));
-  return order === 'free' ? rows + 1 : Math.max(1, rows);
+  return order === 'free' ? Math.max(2, rows + 1) : Math.max(1, rows);
 }

@@ -111,7 +111,7 @@ export class BoardsService {
         sort: last + 1,
         added_at: new Date().toISOString(),
       });
-      await tx.insert('region', { id: randomUUID(), board_id: id, name: 'Free', sort_by: 'free', sort: 1 });
+      await tx.insert('region', { id: randomUUID(), board_id: id, name: 'Anything', sort_by: 'free', sort: 1 });
     });
     return id;
   }

@@ -94,11 +94,17 @@ export function useDo() {
       await read(...topics);
       say({ text, tone: 'plain', undo: true });
     };
+    /** What was done is on the page already: told at once, so that an undo meanwhile is told after it. */
+    const shown = async (text: string, topics: readonly string[]) => {
+      say({ text, tone: 'plain', undo: true });
+      await read(...topics);
+    };
     const goToOriginal = (located: LocatedView) =>
       void navigate(`/originals/${located.placeId}/${located.folderId}?at=${located.originalId}`);
     return {
       attempt,
       done,
+      shown,
       read,
       say: (text: string) => say({ text, tone: 'plain' }),
       addShortcut: (request: NewShortcut) =>

@@ -1,5 +1,6 @@
 /** One band of a board: its name and order on the left, what lies in it on the right. */
 import { useState } from 'react';
+import { Link } from 'react-router';
 import { useDndMonitor, useDraggable, useDroppable } from '@dnd-kit/core';
 import { BUNDLE_SHOWN, CELL, REGION_ORDERS, snap, type RegionOrder, type Spot } from '@rellin/core/board';
 import type { BoardView, RegionView } from '@rellin/contract';
@@ -290,7 +291,11 @@ export function Region({
           ) : null,
         )}
         {region.order === 'free' && <Ghost laid={laid} board={board} dropId={dropId} />}
-        {stops.length === 0 && <p className="small region-empty">Drop something here, or use “Lay on a board…”</p>}
+        {stops.length === 0 && (
+          <p className="small region-empty">
+            Drop a pin here, or choose some in the <Link to="/catalogue">Catalogue</Link> and press Board…
+          </p>
+        )}
       </div>
     </section>
   );

@@ -22,7 +22,7 @@ export interface LaidWhere {
 
 export const BOARD_TOPICS = ['boards', 'shortcuts', 'journal', 'plan'];
 
-export function boardActs({ attempt, done, say }: Do, client: QueryClient) {
+export function boardActs({ attempt, done, shown, say }: Do, client: QueryClient) {
   /** Shown at once, before all else that changed is read anew. */
   const keep = (plane: PlaneView) => client.setQueryData(['boards', 'plane', plane.board.id], plane);
   return {
@@ -94,7 +94,7 @@ export function boardActs({ attempt, done, say }: Do, client: QueryClient) {
           ...where,
         });
         keep(plane);
-        await done(`${moving ? 'Moved' : 'Laid'} ${gatheredName(gathered)} on “${b.name}”`, BOARD_TOPICS);
+        await shown(`${moving ? 'Moved' : 'Laid'} ${gatheredName(gathered)} on “${b.name}”`, BOARD_TOPICS);
         return true;
       }),
     takeOff: (b: Named, itemIds: string[], name: string) =>
@@ -110,7 +110,7 @@ export function boardActs({ attempt, done, say }: Do, client: QueryClient) {
         const { moved, plane } = await post<{ moved: number; plane: PlaneView }>(`/boards/${b.id}/tidy`);
         if (moved === 0) return say(`“${b.name}” is tidy already`);
         keep(plane);
-        await done(`Tidied “${b.name}”: ${moved} moved`, BOARD_TOPICS);
+        await shown(`Tidied “${b.name}”: ${moved} moved`, BOARD_TOPICS);
       }),
     bundleByKind: (b: Named, regionId?: string) =>
       attempt(async () => {
@@ -119,7 +119,7 @@ export function boardActs({ attempt, done, say }: Do, client: QueryClient) {
         });
         if (made === 0) return say('No two of one kind lie together');
         keep(plane);
-        await done(`Made ${made} ${made === 1 ? 'bundle' : 'bundles'} by kind`, BOARD_TOPICS);
+        await shown(`Made ${made} ${made === 1 ? 'bundle' : 'bundles'} by kind`, BOARD_TOPICS);
       }),
     bundle: (b: Named, itemIds: string[], name: string) =>
       attempt(async () => {
@@ -131,13 +131,13 @@ export function boardActs({ attempt, done, say }: Do, client: QueryClient) {
       attempt(async () => {
         keep(await patch<PlaneView>(`/boards/${b.id}/bundles/${bundle.id}`, change));
         const what = change.name === undefined ? 'Moved' : 'Renamed';
-        await done(`${what} the bundle “${change.name ?? bundle.name}”`, BOARD_TOPICS);
+        await shown(`${what} the bundle “${change.name ?? bundle.name}”`, BOARD_TOPICS);
         return true;
       }),
     ungather: (b: Named, bundle: BundleView) =>
       attempt(async () => {
         keep(await post<PlaneView>(`/boards/${b.id}/bundles/${bundle.id}/ungather`));
-        await done(`“${bundle.name}” lies again as it lay`, BOARD_TOPICS);
+        await shown(`“${bundle.name}” lies again as it lay`, BOARD_TOPICS);
       }),
   };
 }
