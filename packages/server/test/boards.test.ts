@@ -167,6 +167,11 @@ describe('a board', () => {
     expect(grown.items.filter((i) => i.bundleId)).toHaveLength(4);
     expect(at(grown, g3)).toEqual([0, bundle!.y + 3]);
     expect(over(grown)).toEqual([]);
+    // what came into it from elsewhere lies beside where it was, and on nothing, once it is undone
+    const out = await rellin.post<PlaneView>(`/boards/${board.id}/bundles/${bundle!.id}/ungather`);
+    for (const id of [g1, g2]) expect(at(out, id)).toEqual(at(laid, id));
+    for (const id of [g4, g5]) expect(at(out, id)[1]!).toBeGreaterThanOrEqual(bundle!.y);
+    expect(over(out)).toEqual([]);
   });
 
   it('keeps the spot of what lies in the bin, and what an undo brings back finds room', async () => {

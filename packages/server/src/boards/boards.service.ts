@@ -1,7 +1,6 @@
 /** Boards: made, laid out, tidied. No act here touches a shortcut or an original. */
 import { randomUUID } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
-import { DataSource } from 'typeorm';
 import {
   arrange,
   bundleHeight,
@@ -15,12 +14,12 @@ import {
   type RegionOrder,
   type Spot,
 } from '@rellin/core/board';
-import { kindWord } from '@rellin/core/kinds';
 import type { Row } from '@rellin/core/journal';
 import type { BoardView, BundleView, PlaneView } from '@rellin/contract';
 import type { ActTx } from '../journal/actTx.js';
 import { roomBefore } from '../collections/room.js';
 import { JournalService } from '../journal/journal.service.js';
+import { named } from '../problems/named.js';
 import { Refusal } from '../problems/refusal.js';
 import { ShortcutsService, type NewShortcutRequest } from '../shortcuts/shortcuts.service.js';
 import {
@@ -32,6 +31,7 @@ import {
   type RegionRow,
   type Thing,
 } from './boards.repository.js';
+import { binLast, bundleOf, byKind, chosen, downward, regionOf, rowsFrom, tableOf, type Group } from './onPlane.js';
 
 /** Where things are to lie. */
 export interface Where {
@@ -65,7 +65,6 @@ const DEFAULT_COLUMNS = 3;
 @Injectable()
 export class BoardsService {
   constructor(
-    private readonly db: DataSource,
     private readonly repository: BoardsRepository,
     private readonly journal: JournalService,
     private readonly shortcuts: ShortcutsService,
@@ -124,14 +123,14 @@ export class BoardsService {
       ? `Renamed the board “${board.name}” to “${name}”`
       : `Made “${board.name}” ${change.columns} wide`;
     await this.journal.act({ act: 'change-board', summary }, async (tx) => {
-      const { plane } = await this.known(id, tx);
+      const { board: before, plane } = await this.known(id, tx);
       await tx.update('board', id, {
         ...(name !== undefined && { name }),
         ...(change.columns !== undefined && { columns: change.columns }),
       });
       // what would lie beyond its edge comes in
       const { columns } = change;
-      if (columns === undefined || columns >= board.columns) return;
+      if (columns === undefined || columns >= before.columns) return;
       for (const { id: regionId, order } of plane.regions) {
         if (order !== 'free') continue;
         const things = thingsOf(plane, regionId, true);
@@ -191,7 +190,10 @@ export class BoardsService {
       ? `Renamed the region “${region.name}” to “${name}”`
       : `Changed the order of “${region.name}” on “${board.name}”`;
     await this.journal.act({ act: 'change-region', summary }, async (tx) => {
-      const { plane: now } = await this.known(boardId, tx);
+      const {
+        board: { columns },
+        plane: now,
+      } = await this.known(boardId, tx);
       const { order: before } = regionOf(now, id);
       const { order } = change;
       await tx.update('region', id, { ...(name !== undefined && { name }), ...(order && { sort_by: order }) });
@@ -199,7 +201,7 @@ export class BoardsService {
       const things = thingsOf(now, id, true);
       // free: all stays where it is shown; own order: in the order in which it is shown
       if (order === 'free' && before !== 'free')
-        await this.lay(tx, things, arrange(binLast(sortedBy(things, before)), board.columns));
+        await this.lay(tx, things, arrange(binLast(sortedBy(things, before)), columns));
       else if (order === 'own')
         await this.sort(tx, before === 'free' ? [...things].sort(downward) : sortedBy(things, before));
     });
@@ -242,14 +244,15 @@ export class BoardsService {
     await this.journal.act(
       { act: 'arrange-region', summary: `Arranged “${name}” on “${board.name}” by ${by}` },
       async (tx) => {
-        const { plane: now } = await this.known(boardId, tx);
+        const {
+          board: { columns },
+          plane: now,
+        } = await this.known(boardId, tx);
         const region = regionOf(now, id);
         if (region.order !== 'free' && region.order !== 'own')
           throw new Refusal('conflict', `“${name}” keeps itself sorted by ${region.order}.`);
-        const sorted = sortedBy(thingsOf(now, id, true), by);
-        // what lies in the bin comes last, so that it leaves no gap
-        const shown = [...sorted.filter((t) => !t.item?.removed), ...sorted.filter((t) => t.item?.removed)];
-        if (region.order === 'free') await this.lay(tx, shown, arrange(shown, board.columns));
+        const shown = binLast(sortedBy(thingsOf(now, id, true), by));
+        if (region.order === 'free') await this.lay(tx, shown, arrange(shown, columns));
         else await this.sort(tx, shown);
       },
     );
@@ -269,7 +272,10 @@ export class BoardsService {
     const what = () => (shortcutIds.length === 1 ? `“${name}”` : `${shortcutIds.length} things`);
     const summary = () => (fresh > 0 ? `Laid ${what()} on “${board.name}”` : `Moved ${what()} on “${board.name}”`);
     await this.journal.act({ act: 'put-on-board', summary }, async (tx) => {
-      const { plane } = await this.known(boardId, tx);
+      const {
+        board: { columns },
+        plane,
+      } = await this.known(boardId, tx);
       for (const shortcut of made) await this.shortcuts.insert(tx, shortcut);
       const region = request.regionId ? regionOf(plane, request.regionId) : plane.regions[0]!;
       const bundle = request.bundleId ? bundleOf(plane, request.bundleId) : undefined;
@@ -289,18 +295,20 @@ export class BoardsService {
       const into = bundle?.regionId ?? region.id;
       const moving = new Set(coming.map((c) => c.id));
       const rest = thingsOf(plane, into, true).filter((t) => !moving.has(t.id));
-      const spots = bundle ? undefined : this.spotsFor(coming, rest, region, request, board.columns);
+      const spots = bundle ? undefined : this.spotsFor(coming, rest, region, request, columns);
       const inOrder = [...rest].sort((a, b) => a.sort - b.sort);
       const points = await roomBefore(tx, inOrder, request.before, coming.length, tableOf);
       for (const [i, { id, shortcutId, item }] of coming.entries()) {
+        // what never lay in the region is to lie beside its bundle when that is undone
+        const beside = item?.regionId === into ? undefined : { x: bundle?.x ?? 0, y: bundle?.y ?? 0 };
         const place: Row = {
           region_id: into,
           bundle_id: bundle?.id ?? null,
           sort: points[i],
-          ...(spots && spots.get(id)),
+          ...(spots?.get(id) ?? beside),
         };
         if (item) await tx.update('board_item', id, place);
-        else await tx.insert('board_item', { id, board_id: boardId, shortcut_id: shortcutId, x: 0, y: 0, ...place });
+        else await tx.insert('board_item', { id, board_id: boardId, shortcut_id: shortcutId, ...place });
       }
       await this.dropEmptyBundles(tx, boardId);
       if (bundle) await this.makeRoomFor(tx, new Set([bundle.id]));
@@ -359,11 +367,14 @@ export class BoardsService {
     let moved = 0;
     const summary = () => `Tidied “${board.name}”: ${moved} moved`;
     await this.journal.act({ act: 'tidy-board', summary }, async (tx) => {
-      const { plane } = await this.known(boardId, tx);
+      const {
+        board: { columns },
+        plane,
+      } = await this.known(boardId, tx);
       for (const region of plane.regions) {
         if (region.order !== 'free') continue;
         const things = thingsOf(plane, region.id, true);
-        moved += await this.lay(tx, things, snap(things, board.columns));
+        moved += await this.lay(tx, things, snap(things, columns));
       }
     });
     return moved;
@@ -378,11 +389,14 @@ export class BoardsService {
         ? `Bundled ${request.itemIds.length} things on “${board.name}”`
         : `Bundled “${board.name}” by kind: ${made} ${made === 1 ? 'bundle' : 'bundles'}`;
     await this.journal.act({ act: 'gather-on-board', summary }, async (tx) => {
-      const { plane } = await this.known(boardId, tx);
+      const {
+        board: { columns },
+        plane,
+      } = await this.known(boardId, tx);
       for (const group of request.itemIds
         ? [chosen(plane, request.itemIds, request.name)]
         : byKind(plane, request.regionId)) {
-        await this.bundle(tx, group, plane, board.columns);
+        await this.bundle(tx, group, plane, columns);
         made++;
       }
       await this.dropEmptyBundles(tx, boardId);
@@ -419,16 +433,17 @@ export class BoardsService {
         ? `Renamed the bundle “${bundle.name}” to “${name}”`
         : `Moved the bundle “${bundle.name}” on “${board.name}”`;
     await this.journal.act({ act: 'change-bundle', summary }, async (tx) => {
-      const { plane: now } = await this.known(boardId, tx);
+      const {
+        board: { columns },
+        plane: now,
+      } = await this.known(boardId, tx);
       const patch: Row = name === undefined ? {} : { name };
       const region = regionOf(now, change.regionId ?? bundle.regionId);
       if (region.order === 'free' && (change.x !== undefined || region.id !== bundle.regionId)) {
         const own = thingsOf(now, bundle.regionId, true).find((t) => t.id === id)!;
         const others = thingsOf(now, region.id, true).filter((t) => t.id !== id);
         const wanted = { id, height: own.height, x: change.x ?? own.x, y: change.y ?? own.y };
-        const spot = change.exact
-          ? freeSpot(wanted, board.columns, others)
-          : snap([wanted], board.columns, others).get(id)!;
+        const spot = change.exact ? freeSpot(wanted, columns, others) : snap([wanted], columns, others).get(id)!;
         Object.assign(patch, spot);
       }
       if (region.id !== bundle.regionId) {
@@ -447,7 +462,10 @@ export class BoardsService {
     await this.journal.act(
       { act: 'ungather', summary: `Undid the bundle “${name}” on “${board.name}”` },
       async (tx) => {
-        const { plane: now } = await this.known(boardId, tx);
+        const {
+          board: { columns },
+          plane: now,
+        } = await this.known(boardId, tx);
         const bundle = bundleOf(now, id);
         const items = now.items.filter((i) => i.bundleId === id);
         for (const item of items) await tx.update('board_item', item.id, { bundle_id: null });
@@ -458,7 +476,7 @@ export class BoardsService {
           tx,
           items.map((i) => ({ ...i, height: 1 })),
           others,
-          board.columns,
+          columns,
         );
       },
     );
@@ -483,7 +501,10 @@ export class BoardsService {
       [[...back]],
     )) as { id: string }[];
     for (const { id } of boards) {
-      const { board, plane } = await this.known(id, tx);
+      const {
+        board: { columns },
+        plane,
+      } = await this.known(id, tx);
       for (const region of plane.regions) {
         if (region.order !== 'free') continue;
         const things = thingsOf(plane, region.id, true);
@@ -491,7 +512,7 @@ export class BoardsService {
         const coming = things.filter((t) => back.has(t.id));
         const stays = overlaps(coming).length === 0;
         const others = stays ? things.filter((t) => !back.has(t.id)) : things;
-        await this.lay(tx, things, stays ? makeRoom(coming, others, board.columns) : snap(things, board.columns));
+        await this.lay(tx, things, stays ? makeRoom(coming, others, columns) : snap(things, columns));
       }
     }
   }
@@ -527,69 +548,4 @@ interface Coming {
   id: string;
   shortcutId: string;
   item: ItemRow | undefined;
-}
-
-interface Group {
-  regionId: string;
-  name: string;
-  items: ItemRow[];
-}
-
-/** What lies in the bin comes last, so that it leaves no gap. */
-const binLast = (things: readonly Thing[]) => [
-  ...things.filter((t) => !t.item?.removed),
-  ...things.filter((t) => t.item?.removed),
-];
-const downward = (a: Lying, b: Lying) => a.y - b.y || a.x - b.x;
-const tableOf = (thing: Thing) => (thing.bundle ? 'bundle' : 'board_item');
-
-/** The `i`th of what comes in rows from a column on. */
-function rowsFrom(x: number, i: number, columns: number): Spot {
-  const across = Math.max(1, columns - Math.round(x));
-  return { x: i % across, y: Math.floor(i / across) };
-}
-
-function chosen(plane: Plane, itemIds: readonly string[], name: string | undefined): Group {
-  const items = plane.items.filter((i) => itemIds.includes(i.id));
-  const [first] = items;
-  if (!first || items.length < 2) throw new Refusal('not-valid', 'A bundle gathers two things and more.');
-  if (items.some((i) => i.regionId !== first.regionId))
-    throw new Refusal('conflict', 'They lie in different regions.', { remedy: 'Bring them into one region first.' });
-  return { regionId: first.regionId, name: named(name ?? 'Bundle', 'bundle'), items };
-}
-
-/** A group for each kind that a region holds two or more of, of what lies in no bundle. */
-function byKind(plane: Plane, regionId: string | undefined): Group[] {
-  const groups = new Map<string, Group>();
-  for (const item of plane.items) {
-    if (item.bundleId || item.removed || (regionId && item.regionId !== regionId)) continue;
-    const key = `${item.regionId} ${item.kind}`;
-    const group = groups.get(key);
-    if (group) group.items.push(item);
-    else groups.set(key, { regionId: item.regionId, name: plural(kindWord(item.kind)), items: [item] });
-  }
-  return [...groups.values()].filter((g) => g.items.length > 1);
-}
-
-const plural = (word: string) =>
-  word.charAt(0).toUpperCase() +
-  word.slice(1) +
-  (word.endsWith('s') ? 'es' : word === 'text' || word.endsWith('PDF') || !word.endsWith('y') ? 's' : '');
-
-function regionOf(plane: Plane, id: string): RegionRow {
-  const region = plane.regions.find((r) => r.id === id);
-  if (!region) throw new Refusal('not-found', 'That region is not on the board any more.');
-  return region;
-}
-
-function bundleOf(plane: Plane, id: string): BundleView {
-  const bundle = plane.bundles.find((b) => b.id === id);
-  if (!bundle) throw new Refusal('not-found', 'That bundle is not on the board any more.');
-  return bundle;
-}
-
-function named(text: string, what: string): string {
-  const name = text.trim();
-  if (!name) throw new Refusal('not-valid', `A ${what} needs a name.`);
-  return name;
 }

@@ -11,6 +11,7 @@ import { JournalService } from '../journal/journal.service.js';
 import { KeysService } from '../keys/keys.service.js';
 import { checkedPicture } from '../pictures/checkedPicture.js';
 import { OriginalsRepository } from '../originals/originals.repository.js';
+import { named } from '../problems/named.js';
 import { Refusal } from '../problems/refusal.js';
 import { ShortcutsService, type NewShortcutRequest, type PreparedShortcut } from '../shortcuts/shortcuts.service.js';
 import { ShortcutEntity } from '../shortcuts/shortcut.entity.js';
@@ -134,7 +135,7 @@ export class CollectionsService implements OnApplicationShutdown {
   }
 
   async add(request: NewCollection): Promise<string> {
-    const name = named(request.name);
+    const name = named(request.name, 'collection');
     const id = randomUUID();
     const type = request.type ?? 'plain';
     const parent = request.parentId ? await this.needOpen(request.parentId) : undefined;
@@ -180,7 +181,7 @@ export class CollectionsService implements OnApplicationShutdown {
   async change(id: string, change: CollectionChange, revision?: number): Promise<void> {
     const collection = await this.need(id);
     const patch = { ...change, ...(change.keys !== undefined && { keys: await this.keys.checked(change.keys, id) }) };
-    const name = patch.name === undefined ? undefined : named(patch.name);
+    const name = patch.name === undefined ? undefined : named(patch.name, 'collection');
     const renamed = name !== undefined && name !== collection.name;
     const summary = renamed
       ? `Renamed “${collection.name}” to “${name}”`
@@ -472,12 +473,6 @@ export class CollectionsService implements OnApplicationShutdown {
       .findBy({ type: 'working-set', until: LessThanOrEqual(new Date()) });
     for (const { id } of ended) await this.empty(id, 'automatic');
   }
-}
-
-function named(text: string): string {
-  const name = text.trim();
-  if (!name) throw new Refusal('not-valid', 'A collection needs a name.');
-  return name;
 }
 
 async function memberOf(tx: ActTx, memberId: string): Promise<string | undefined> {

@@ -30,6 +30,7 @@ import type { MovedAnswer } from '../memoryIndex/messages.js';
 import { OriginalsService } from '../originals/originals.service.js';
 import { PinsService } from '../pins/pins.service.js';
 import { PlacesService } from '../places/places.service.js';
+import { named } from '../problems/named.js';
 import { Refusal } from '../problems/refusal.js';
 import { TagsService } from '../tags/tags.service.js';
 import { netChanges } from './netChanges.js';
@@ -347,7 +348,7 @@ export class SearchesService implements OnApplicationShutdown {
   /** Saved, and put where it is wanted, in one act. */
   async add(request: NewSearchRequest): Promise<string> {
     const id = randomUUID();
-    const name = named(request.name ?? '');
+    const name = named(request.name ?? '', 'saved search');
     const keys = await this.keys.checked(request.keys ?? null, id);
     await this.journal.act({ act: 'add-search', summary: `Saved the search “${name}”` }, async (tx) => {
       await tx.insert('saved_search', {
@@ -374,7 +375,7 @@ export class SearchesService implements OnApplicationShutdown {
 
   async change(id: string, change: SearchChangeRequest): Promise<void> {
     const own = await this.one(id);
-    const name = change.name === undefined ? undefined : named(change.name);
+    const name = change.name === undefined ? undefined : named(change.name, 'saved search');
     const keys = change.keys === undefined ? undefined : await this.keys.checked(change.keys, id);
     const renamed = name !== undefined && name !== own.name;
     const summary = renamed ? `Renamed “${own.name}” to “${name}”` : `Changed the saved search “${own.name}”`;
@@ -518,12 +519,6 @@ export class SearchesService implements OnApplicationShutdown {
     );
     this.events.changed('searches', 'pins');
   }
-}
-
-function named(text: string): string {
-  const name = text.trim();
-  if (name === '') throw new Refusal('not-valid', 'A saved search needs a name.');
-  return name;
 }
 
 /** The canonical text, or refused with where it goes wrong. */

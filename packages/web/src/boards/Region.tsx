@@ -36,8 +36,13 @@ const BY: Record<Exclude<RegionOrder, 'free'>, string> = {
   opened: 'opening',
 };
 
-/** The last two folders of where it is. */
-const shortTrail = (trail: readonly string[]) => trail.slice(-2).join(' › ');
+/** So many letters fit below a name. */
+const TRAIL_FITS = 22;
+/** The last two folders of where it is, or the last alone. */
+function shortTrail(trail: readonly string[]): string {
+  const two = trail.slice(-2).join(' › ');
+  return two.length <= TRAIL_FITS ? two : (trail.at(-1) ?? '');
+}
 
 const place = ({ x, y }: Spot) => ({ left: x * CELL.width, top: y * CELL.height });
 
