@@ -7,6 +7,7 @@ import { SYSTEM_ZONE } from '../packages/core/dist/query/index.js';
 import { seeded } from '../packages/core/dist/random/index.js';
 import {
   bestRoute,
+  byBoard,
   byCommand,
   byFindLine,
   byGroup,
@@ -132,6 +133,7 @@ function priced(item, levels, typed, slot, strip) {
   if (slot < strip.length) routes.push(byPinKey(1, c), byPinClick(slot, strip, item.weight, c));
   if (typed) routes.push(byFindLine(typed.characters, typed.rank, item.weight, c), byCommand(typed.characters, c));
   routes.push(byGroup('collection', wayByView(40, 0, c), 25, item.weight, c));
+  routes.push(byBoard({ boards: 3, regions: 3, members: 12, distance: 400, bundled: 0 }, item.weight, c));
   routes.push(byWalk(3, levels, item.weight, c));
   return bestRoute(routes.map((r) => withComing(r, 'here', c)));
 }

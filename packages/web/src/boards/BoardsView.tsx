@@ -69,12 +69,12 @@ function Chosen({ board }: { board: BoardView }) {
   const known = useMemo(() => new Map((shortcuts ?? []).map((s) => [s.id, s])), [shortcuts]);
   return (
     <>
-      <BulkBar />
       {plane.isError ? (
         <CannotRead title="The board cannot be read just now" error={plane.error} onAgain={plane.refetch} />
       ) : (
         plane.data && shortcuts && <Plane plane={plane.data} shortcuts={known} />
       )}
+      <BulkBar />
     </>
   );
 }

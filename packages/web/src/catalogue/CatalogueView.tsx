@@ -198,7 +198,6 @@ export default function CatalogueView() {
         total={all.length}
         onApply={(filter) => setParams(Object.entries(filter) as [string, string][], { replace: true })}
       />
-      <BulkBar />
       {shortcuts.isError ? (
         <CannotRead title="The catalogue cannot be read just now" error={shortcuts.error} onAgain={shortcuts.refetch} />
       ) : (
@@ -216,6 +215,7 @@ export default function CatalogueView() {
           <ShortcutTiles {...list} shape={shape} />
         ))
       )}
+      <BulkBar />
     </main>
   );
 }

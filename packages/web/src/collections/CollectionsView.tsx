@@ -84,7 +84,6 @@ function Chosen({ collection, folderId }: { collection: CollectionView; folderId
       </div>
       {collection.description && <p className="small collection-description">{collection.description}</p>}
       <PublishedLine source="collection" id={collection.id} />
-      <BulkBar within={{ collection, rows }} />
       {mirror ? (
         mirror.state === 'lost' || mirror.state === 'unsure' ? (
           <EmptyState title="Its folder is not found">
@@ -101,6 +100,7 @@ function Chosen({ collection, folderId }: { collection: CollectionView; folderId
       ) : (
         rows && <MemberList collection={collection} rows={rows} />
       )}
+      <BulkBar within={{ collection, rows }} />
     </>
   );
 }

@@ -1,4 +1,4 @@
-/** What can be done with several rows at once; there while more than one is chosen. */
+/** What can be done with several rows at once; there while more than one is chosen. Behind the list, so that Tab comes to it next. */
 import type { CollectionView } from '@rellin/contract';
 import { useShortcuts } from '../api/queries';
 import { useDo } from '../acts/useDo';
