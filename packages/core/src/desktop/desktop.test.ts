@@ -1,5 +1,7 @@
-import { execFileSync } from 'node:child_process';
-import { existsSync } from 'node:fs';
+import { execFileSync, spawnSync } from 'node:child_process';
+import { existsSync, mkdtempSync, readdirSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import fc from 'fast-check';
 import { describe, expect, it } from '@jest/globals';
 import {
@@ -106,6 +108,72 @@ describe('Exec (section 7)', () => {
       }),
       { seed: 82 },
     );
+  });
+  it('refuses a code where the name of a file would be more than one argument', () => {
+    for (const exec of [
+      'sh -c "cat %f"',
+      '/bin/sh -c "cat %U"',
+      'p "a b"x"%f"',
+      'p "%%%f"',
+      'p a\\ %f',
+      'sh -c cat\\ %f',
+    ])
+      expect([exec, argv(exec, { files: ['/x'] })]).toEqual([exec, 'quoted-code']);
+    for (const exec of [
+      'sh -c %f',
+      'bash -ec %f',
+      'env A=b nice -n 5 dash -c %F',
+      '/usr/bin/env -S bash -c %u',
+      'python3 -c %f',
+      'perl -E %f',
+      'node --eval %f',
+      'awk %f',
+    ])
+      expect([exec, argv(exec, { files: ['/x'] })]).toEqual([exec, 'code-as-script']);
+  });
+  it('takes a code that stands for itself beside quoted arguments and behind a script', () => {
+    const context = { files: ['/a b'] };
+    expect(argv('"/opt/my p/run" --100%% "a%%b" --file=%f', context)).toEqual([
+      '/opt/my p/run',
+      '--100%',
+      'a%b',
+      '--file=/a b',
+    ]);
+    expect(argv('sh -c "cat \\"\\$1\\"" sh %f', context)).toEqual(['sh', '-c', 'cat "$1"', 'sh', '/a b']);
+    expect(argv('bash /opt/start.sh %f', context)).toEqual(['bash', '/opt/start.sh', '/a b']);
+    expect(argv('viewer -c %f', context)).toEqual(['viewer', '-c', '/a b']);
+  });
+  it('never has a shell run a name made of its metacharacters, whatever the line', () => {
+    const folder = mkdtempSync(join(tmpdir(), 'rellin-exec-'));
+    const names = [
+      '$(touch ran)',
+      '`touch ran`',
+      '"; touch ran; "',
+      "'; touch ran; '",
+      '& touch ran',
+      '| touch ran',
+      '\ntouch ran\n',
+      '> ran',
+      '${x:-$(touch ran)}',
+      '*',
+      '%f',
+      '\\',
+    ];
+    const lines = [
+      'sh -c "echo %f"',
+      'sh -c echo\\ %f',
+      'sh -c %f',
+      'sh -c "echo \\"\\$1\\"" sh %f',
+      'echo %f',
+      'env sh -c "echo \\"\\$@\\"" sh %F',
+    ];
+    for (const line of lines)
+      for (const name of names) {
+        const made = expandExec(line, { files: [`/tmp/${name}`, name] });
+        if (made.ok) spawnSync(made.argv[0]!, made.argv.slice(1), { cwd: folder });
+        expect([line, name, readdirSync(folder)]).toEqual([line, name, []]);
+      }
+    rmSync(folder, { recursive: true });
   });
   // outside reference: GLib's own launcher, through a script that prints its arguments
   const python = '/usr/bin/python3';

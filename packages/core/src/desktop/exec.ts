@@ -14,11 +14,23 @@ export interface ExecContext {
   entryPath?: string;
 }
 
-export type ExecResult = { ok: true; argv: string[] } | { ok: false; reason: 'unclosed-quote' | 'empty' | 'bad-code' };
+export type ExecFault = 'unclosed-quote' | 'empty' | 'bad-code' | 'quoted-code' | 'code-as-script';
+export type ExecResult = { ok: true; argv: string[] } | { ok: false; reason: ExecFault };
+
+/** What is wrong with a line, for whoever wrote it. */
+export const EXEC_FAULTS: Record<ExecFault, string> = {
+  'unclosed-quote': 'a quotation mark is not closed',
+  empty: 'it names no program',
+  'bad-code': 'it has a field code that is none',
+  'quoted-code': 'it has a field code within quotation marks, where the specification defines none',
+  'code-as-script': 'it would have a file’s name run as a program text',
+};
 
 interface Piece {
   text: string;
   quoted: boolean;
+  /** A field code stands within quotation marks, or beside a blank that only a backslash holds. */
+  hides: boolean;
 }
 
 function splitExec(exec: string): Piece[] | undefined {
@@ -26,6 +38,12 @@ function splitExec(exec: string): Piece[] | undefined {
   let text = '';
   let started = false;
   let quotedPiece = false;
+  let hides = false;
+  const end = () => {
+    if (started) pieces.push({ text, quoted: quotedPiece, hides: hides || (/\s/.test(text) && isCode(text)) });
+    text = '';
+    started = quotedPiece = hides = false;
+  };
   for (let i = 0; i < exec.length; i++) {
     const c = exec[i]!;
     if (c === '"') {
@@ -35,25 +53,55 @@ function splitExec(exec: string): Piece[] | undefined {
         if (i >= exec.length) return undefined;
         // inside quotes a backslash escapes only these four
         if (exec[i] === '\\' && '"`$\\'.includes(exec[i + 1] ?? ' ')) i++;
+        if (exec[i] === '%') {
+          if (exec[i + 1] === '%') text += exec[i++];
+          else hides = true;
+        }
         text += exec[i];
       }
     } else if (c === ' ' || c === '\t' || c === '\n') {
-      if (started) pieces.push({ text, quoted: quotedPiece });
-      text = '';
-      started = quotedPiece = false;
+      end();
     } else {
       text += c === '\\' && i + 1 < exec.length ? exec[++i] : c;
       started = true;
     }
   }
-  if (started) pieces.push({ text, quoted: quotedPiece });
+  end();
   return pieces;
 }
 
-/** Expands an Exec value. With several files and a code for one (%f, %u) the first is taken. Deprecated codes vanish. */
+const isCode = (text: string) => /%[^%]/.test(text.replaceAll('%%', ''));
+
+/** Programs that take a text to run as an argument, and the options that say so. */
+const INTERPRETER =
+  /^((ba|da|a|k|mk|z|fi|c|tc)?sh|busybox|python[\d.]*|perl|ruby|node|nodejs|php|lua[\d.]*|tclsh|[gm]?awk)$/;
+const TAKES_TEXT = /^(-[a-z]*[ceE]|--?(eval|command|exec|run|print))$/i;
+/** Whatever runs what stands behind it, with settings and options of its own before. */
+const PREFIX = /^(env|nice|nohup|setsid|ionice|timeout|stdbuf|sudo|pkexec|xargs|exec|command)$/;
+
+/**
+ * Whether a file's name would be run as a program text: the argument behind `sh -c`. A name may hold any character of the
+ * shell's; passed as an argument of its own behind the text (`sh -c '…' sh %f`) it is a name and stays one.
+ */
+function runsName(pieces: readonly Piece[]): boolean {
+  let i = 0;
+  const baseAt = (at: number) => pieces[at]?.text.replace(/^.*\//, '') ?? '';
+  if (PREFIX.test(baseAt(0))) while (i < pieces.length && !INTERPRETER.test(baseAt(i))) i++;
+  if (!INTERPRETER.test(baseAt(i))) return false;
+  if (/awk$/.test(baseAt(i))) return pieces[i + 1] !== undefined && isCode(pieces[i + 1]!.text);
+  const option = pieces.findIndex((p, at) => at > i && TAKES_TEXT.test(p.text));
+  return option >= 0 && pieces[option + 1] !== undefined && isCode(pieces[option + 1]!.text);
+}
+
+/**
+ * Expands an Exec value. A line that would let the name of a file act as anything but one argument is refused: what stands
+ * in quotation marks is undefined by the specification, and behind `sh -c` it is a program. With several files and a code for one (%f, %u) the first is taken. Deprecated codes vanish.
+ */
 export function expandExec(exec: string, context: ExecContext = {}): ExecResult {
   const pieces = splitExec(exec);
   if (!pieces) return { ok: false, reason: 'unclosed-quote' };
+  if (pieces.some((p) => p.hides)) return { ok: false, reason: 'quoted-code' };
+  if (runsName(pieces)) return { ok: false, reason: 'code-as-script' };
   const files = context.files ?? [];
   const all = [...files, ...(context.urls ?? [])];
   const argv: string[] = [];

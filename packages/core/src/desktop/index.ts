@@ -1,6 +1,6 @@
 export { parseKeyFile, unescapeValue, splitList, localeKeys, type KeyFile } from './keyFile.js';
 export { parseDesktopEntry, desktopFileId, type Program, type DesktopEntryResult } from './desktopEntry.js';
-export { expandExec, type ExecContext, type ExecResult } from './exec.js';
+export { expandExec, EXEC_FAULTS, type ExecContext, type ExecFault, type ExecResult } from './exec.js';
 export { parseUserDirs, type UserDir } from './userDirs.js';
 export { iconLookup, type IconDisk, type IconRequest } from './iconTheme.js';
 export {
@@ -9,6 +9,7 @@ export {
   programsFor,
   defaultIn,
   withDefault,
+  isPlainEntry,
   type MimeApps,
   type Opens,
 } from './mimeApps.js';

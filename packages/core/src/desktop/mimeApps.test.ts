@@ -44,6 +44,14 @@ describe('mimeapps.list', () => {
 });
 
 describe('withDefault', () => {
+  it('writes no line that a type or a name of a file brings along', () => {
+    const text = '[Default Applications]\na/b=p.desktop;\n';
+    for (const id of ['x\n[Default Applications]\nc/d=evil', 'x;evil.desktop', 'x=y', '[x]', 'a\r'])
+      expect(withDefault(text, 'a/b', id)).toBe(text);
+    for (const mime of ['c/d=evil\ne/f', 'c/d\n', 'c', 'c/d;e', '[c/d]'])
+      expect(withDefault(text, mime, 'q.desktop')).toBe(text);
+  });
+
   const TEXT =
     '# mine\n[Added Associations]\ntext/csv=tide.desktop;\n\n[Default Applications]\n# tables\ntext/csv=sums.desktop;\nx/y=z.desktop\n';
 

@@ -73,11 +73,18 @@ export function defaultIn(text: string, mime: string): string | undefined {
   return parseMimeApps(text).defaults.get(mime.toLowerCase())?.[0];
 }
 
+/** Whether a MIME type and a program's id can stand in a line of the file: a file's name may hold line breaks as well. */
+export function isPlainEntry(mime: string, id: string | undefined): boolean {
+  return /^[\w.+-]+\/[\w.+-]+$/.test(mime) && (id === undefined || !/[\u0000-\u001f;=[\]]/.test(id));
+}
+
 /**
  * The text with another default for a MIME type, or with none where `id` is undefined; every other line as it was,
- * comments too. The former defaults stay behind the new one, so that one can fall back on them.
+ * comments too. The former defaults stay behind the new one, so that one can fall back on them. A type or program that
+ * would be more than one entry of the file (`isPlainEntry`) changes nothing.
  */
 export function withDefault(text: string, mime: string, id: string | undefined): string {
+  if (!isPlainEntry(mime, id)) return text;
   const lines = text === '' ? [] : text.replace(/\n$/, '').split('\n');
   const start = lines.findIndex((l) => l.trim() === `[${DEFAULTS}]`);
   const value = (rest: string[]) => `${mime}=${[id!, ...rest.filter((r) => r !== id)].join(';')};`;
