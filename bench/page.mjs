@@ -70,8 +70,8 @@ async function withPage(use) {
       });
       child.once('exit', (code) => reject(new Error(`the server ended with ${code}`)));
       createInterface({ input: child.stdout }).on('line', (line) => {
-        const { listening } = JSON.parse(line);
-        if (listening) resolve({ child, address: listening });
+        const { listening, page } = JSON.parse(line);
+        if (listening) resolve({ child, address: listening, page });
       });
     });
   const stop = ({ child }) =>
@@ -87,7 +87,7 @@ async function withPage(use) {
   await client.end();
   const server = await start();
   const token = readFileSync(join(data, 'command-token'), 'utf8').trim();
-  const { code } = await (
+  const { address: entry } = await (
     await fetch(`${server.address}/api/session/code`, { method: 'POST', headers: { authorization: `Bearer ${token}` } })
   ).json();
   const browser = await chromium.launch({
@@ -98,9 +98,9 @@ async function withPage(use) {
     const page = await (
       await browser.newContext({ viewport: { width: 1280, height: 800 }, bypassCSP: true })
     ).newPage();
-    await page.goto(`${server.address}/enter?code=${code}`);
+    await page.goto(entry);
     await page.locator('[data-index]').first().waitFor({ timeout: 60_000 });
-    return await use(page, server.address);
+    return await use(page, server.page);
   } finally {
     await browser.close();
     await stop(server);

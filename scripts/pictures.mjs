@@ -36,7 +36,11 @@ runMain(async () => {
       ],
       {
         cwd: ROOT,
-        env: { ...process.env, RELLIN_TEST_CLUSTER: cluster.url('postgres'), RELLIN_TEST_CHROMIUM: CHROMIUM },
+        env: {
+          ...process.env,
+          RELLIN_TEST_CLUSTER: cluster.url('postgres', 'rellin_admin'),
+          RELLIN_TEST_CHROMIUM: CHROMIUM,
+        },
       },
     );
     if (code !== 0) throw new Stop('Not every picture could be taken.');

@@ -2,7 +2,8 @@
  * npm test: everything. Makes sure of what is missing, builds, then core, server and page under Jest and the real
  * interface in headless Chromium. The last line is "N passed, N failed".
  *
- *   npm test -- core|server|web|e2e     only that part
+ *   npm test -- core|server|ordinary|web|e2e   only that part; “ordinary” is what concerns security once more, with the
+ *                                       server run by an ordinary user where the tests are the superuser's
  *   npm run test:faults                 the server ended at every point of every act that touches the disk
  */
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
@@ -22,7 +23,7 @@ import {
 import { privateCluster } from './lib/postgres.mjs';
 import { runAlong } from './lib/run.mjs';
 
-const JEST_PARTS = ['core', 'server', 'web'];
+const JEST_PARTS = ['core', 'server', 'ordinary', 'web'];
 
 async function jest(parts, env, only = []) {
   const file = join(DATA, 'test', 'jest.json');
@@ -89,10 +90,10 @@ runMain(async () => {
   const folder = join(DATA, 'test');
   mkdirSync(folder, { recursive: true });
   // tests about crashes kill the server, not PostgreSQL, so that fsync may be off
-  const cluster = await privateCluster({ bin: postgresBin(), folder, fsync: false });
+  const cluster = await privateCluster({ bin: postgresBin(), folder, fsync: false, users: ['nobody'] });
   const env = {
     ...process.env,
-    RELLIN_TEST_CLUSTER: cluster.url('postgres'),
+    RELLIN_TEST_CLUSTER: cluster.url('postgres', 'rellin_admin'),
     RELLIN_TEST_CHROMIUM: CHROMIUM,
     RELLIN_TEST_PG_BIN: postgresBin(),
   };

@@ -1,26 +1,33 @@
 /** Runs the server on a private cluster (or a given database) until it is told to stop, and cleans up behind it. */
 import { randomBytes } from 'node:crypto';
-import { mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { spawn } from 'node:child_process';
 import { createInterface } from 'node:readline';
+import { ownServer } from '../../bin/lib/ownServer.mjs';
 import { ensurePostgres, ROOT, SERVER } from './prepare.mjs';
+import { ensureOwnFolder, lockOf, writeOwnFile } from './ownFiles.mjs';
 import { privateCluster } from './postgres.mjs';
 import { say, Stop } from './log.mjs';
 
+const ALREADY_RUNNING = 3;
+/** A server that ends by itself is started again, so often within this time. */
+const MOST_RESTARTS = 3;
+/** A server that is told to stop gives itself a little less. */
+const STOP_MS = 10_000;
+const RESTART_MS = 5 * 60_000;
+
 /** A server of ours on this data folder that answers: its address with a fresh entry code; undefined where there is none. */
 export async function runningAddress(dataFolder) {
+  const server = ownServer(dataFolder);
+  if (!server) return undefined;
   try {
-    const { address } = JSON.parse(readFileSync(join(dataFolder, 'run.json'), 'utf8'));
-    const token = readFileSync(join(dataFolder, 'command-token'), 'utf8').trim();
-    const answer = await fetch(`${address}/api/session/code`, {
+    const answer = await fetch(`${server.address}/api/session/code`, {
       method: 'POST',
-      headers: { authorization: `Bearer ${token}` },
+      headers: { authorization: `Bearer ${server.token}` },
       signal: AbortSignal.timeout(3000),
     });
-    if (!answer.ok) return undefined;
-    const { code } = await answer.json();
-    return `${address}/enter?code=${code}`;
+    return answer.ok ? (await answer.json()).address : undefined;
   } catch {
     return undefined;
   }
@@ -30,46 +37,32 @@ export async function runningAddress(dataFolder) {
  * @param {{dataFolder: string, databaseUrl?: string, env?: Record<string, string>, onListening?: (info: {address: string, token: string, entry: string}) => Promise<void>}} options
  */
 export async function serve({ dataFolder, databaseUrl, env = {}, onListening }) {
-  mkdirSync(dataFolder, { recursive: true, mode: 0o755 });
+  ensureOwnFolder(dataFolder);
+  // of two starts at once the second waits until the first can be reached, or has ended
+  const unlock = await lockOf(dataFolder, 'start-lock');
   const already = await runningAddress(dataFolder);
   if (already) {
+    await unlock();
     say('Rellin is running already on this data. Open:');
     process.stdout.write(`\n    ${already}\n\n`);
     return;
   }
   let cluster;
-  if (!databaseUrl) {
-    cluster = await privateCluster({ bin: ensurePostgres(), folder: dataFolder });
-    cluster.ensureDatabase();
-  }
-  const entryCode = randomBytes(18).toString('base64url');
-  const child = spawn(process.execPath, [SERVER], {
-    // its standard input stays open as long as we live: where we are killed, it stops by itself
-    stdio: ['pipe', 'pipe', 2],
-    env: {
-      ...process.env,
-      RELLIN_WEB: join(ROOT, 'packages/web/dist'),
-      RELLIN_LOG: 'info',
-      ...env,
-      RELLIN_DATA: dataFolder,
-      DATABASE_URL: databaseUrl ?? cluster.url(),
-      RELLIN_ENTRY_CODE: entryCode,
-      RELLIN_STOP_WITH_INPUT: '1',
-    },
-    // its own group: Ctrl+C reaches us, and we stop it in order
-    detached: true,
-  });
   let stopping = false;
+  let child;
   const stop = () => {
     if (stopping) return;
     stopping = true;
     say('\nStopping …');
-    child.kill('SIGTERM');
+    child?.kill('SIGTERM');
+    // a thread held in a call of the system's keeps a process from ending by itself
+    setTimeout(() => child?.kill('SIGKILL'), STOP_MS).unref();
   };
-  process.on('SIGINT', stop);
-  process.on('SIGTERM', stop);
-  process.on('SIGHUP', stop);
-
+  for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, stop);
+  if (!databaseUrl) {
+    cluster = await privateCluster({ bin: ensurePostgres(), folder: dataFolder });
+    cluster.ensureDatabase();
+  }
   // PostgreSQL stopped by someone else is started again; the server finds it by itself
   const keeper = cluster
     ? setInterval(() => {
@@ -83,21 +76,48 @@ export async function serve({ dataFolder, databaseUrl, env = {}, onListening }) 
       }, 3000)
     : undefined;
 
-  createInterface({ input: child.stdout }).on('line', (line) => {
-    let entry;
-    try {
-      entry = JSON.parse(line);
-    } catch {
-      entry = {};
-    }
-    if (entry.listening) void listening(entry.listening);
-    else if (entry.level >= 40 || process.env.RELLIN_VERBOSE) say(line);
-  });
+  const entryCode = randomBytes(18).toString('base64url');
+  /** Runs a server to its end; `heard` once it listens. Resolves with its exit code. */
+  const run = (heard) => {
+    child = spawn(process.execPath, [SERVER], {
+      // its standard input stays open as long as we live: where we are killed, it stops by itself
+      stdio: ['pipe', 'pipe', 2],
+      env: {
+        ...process.env,
+        RELLIN_WEB: join(ROOT, 'packages/web/dist'),
+        RELLIN_LOG: 'info',
+        ...env,
+        RELLIN_DATA: dataFolder,
+        DATABASE_URL: databaseUrl ?? cluster.url(),
+        RELLIN_ENTRY_CODE: entryCode,
+        RELLIN_STOP_WITH_INPUT: '1',
+      },
+      // its own group: Ctrl+C reaches us, and we stop it in order
+      detached: true,
+    });
+    child.stdin.on('error', () => undefined);
+    createInterface({ input: child.stdout }).on('line', (line) => {
+      let entry;
+      try {
+        entry = JSON.parse(line);
+      } catch {
+        entry = {};
+      }
+      if (entry.listening) {
+        writeOwnFile(
+          join(dataFolder, 'run.json'),
+          JSON.stringify({ address: entry.listening, page: entry.page, pid: child.pid }),
+        );
+        void heard({ address: entry.listening, page: entry.page });
+      } else if (entry.level >= 40 || process.env.RELLIN_VERBOSE) say(line);
+    });
+    return new Promise((resolve) => child.once('exit', (code, signal) => resolve(code ?? signal ?? 1)));
+  };
 
-  async function listening(address) {
-    writeFileSync(join(dataFolder, 'run.json'), JSON.stringify({ address, pid: child.pid }));
+  async function ready({ address, page }) {
+    await unlock();
     const token = readFileSync(join(dataFolder, 'command-token'), 'utf8').trim();
-    const entry = `${address}/enter?code=${entryCode}`;
+    const entry = `${page}/enter?code=${entryCode}`;
     try {
       await onListening?.({ address, token, entry });
     } catch (error) {
@@ -108,10 +128,29 @@ export async function serve({ dataFolder, databaseUrl, env = {}, onListening }) 
     );
   }
 
-  const code = await new Promise((resolve) => child.once('exit', (c) => resolve(c ?? 1)));
+  let listened = false;
+  const ends = [];
+  let code = 0;
+  while (!stopping) {
+    const isFirst = !listened;
+    code = await run((where) => {
+      listened = true;
+      return isFirst ? ready(where) : say('The server runs again. Nothing that was confirmed is lost.');
+    });
+    if (stopping || !listened || code === 0 || code === ALREADY_RUNNING) break;
+    ends.push(Date.now());
+    if (ends.filter((at) => Date.now() - at < RESTART_MS).length > MOST_RESTARTS) break;
+    say(`The server ended by itself (${code}) and is started again …`);
+  }
+  if (!listened) await unlock();
   if (keeper) clearInterval(keeper);
   rmSync(join(dataFolder, 'run.json'), { force: true });
   cluster?.stop();
-  if (code === 3) throw new Stop('Another Rellin is running on this catalogue.');
-  if (code !== 0 && !stopping) throw new Stop(`The server ended by itself (exit code ${code}).`);
+  if (code === ALREADY_RUNNING) throw new Stop('Another Rellin is running on this catalogue.');
+  if (code !== 0 && !stopping)
+    throw new Stop(
+      ends.length > 0
+        ? `The server ended by itself ${ends.length} times within ${RESTART_MS / 60_000} minutes (${code}); it is not started again. Your files and catalogue are as they were. Run with RELLIN_VERBOSE=1 to see what it says.`
+        : `The server ended by itself (${code}).`,
+    );
 }

@@ -2,8 +2,10 @@
 import { type ChildProcess, spawn, spawnSync } from 'node:child_process';
 import {
   existsSync,
+  lstatSync,
   mkdirSync,
   mkdtempSync,
+  readdirSync,
   readFileSync,
   realpathSync,
   rmSync,
@@ -14,6 +16,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, afterEach, beforeAll, describe, expect, it } from '@jest/globals';
 import { PROJECT, Rellin, until } from './testing/harness.js';
+import { ask, cookieOf } from './testing/raw.js';
 
 const START = join(PROJECT, 'scripts/start.mjs');
 let base: string;
@@ -49,7 +52,7 @@ async function start(args: string[] = [], env: object = {}): Promise<{ child: Ch
   const address = await until(
     () => {
       if (child.exitCode !== null && !/http/.test(said)) throw new Error(`it ended: ${said}`);
-      return /http:\/\/127\.0\.0\.1:\d+\/enter\?code=\S+/.exec(said)?.[0];
+      return /http:\/\/rellin-\w+\.localhost:\d+\/enter\?code=\S+/.exec(said)?.[0];
     },
     (found) => found !== undefined,
     60_000,
@@ -64,19 +67,23 @@ async function ended(child: ChildProcess, signal: NodeJS.Signals): Promise<numbe
   return gone;
 }
 
+/** Asks the page's own name, which a browser takes to loopback by itself. */
+const asked = (address: string, path: string, headers: Record<string, string> = {}) => {
+  const { host, port } = new URL(address);
+  return ask(`http://127.0.0.1:${port}`, path, { headers: { host, ...headers } });
+};
 const answers = (address: string) =>
-  fetch(new URL('/api/health', address)).then(
-    (r) => r.ok,
+  asked(address, '/api/health').then(
+    (r) => r.status === 200,
     () => false,
   );
 const postgresRuns = () => existsSync(join(data, 'pg/postmaster.pid'));
 
 /** Signs in by the one-time address and asks for the places. */
 async function places(address: string): Promise<{ name: string; root: string }[]> {
-  const entered = await fetch(address, { redirect: 'manual' });
-  const cookie = entered.headers.getSetCookie()[0]!.split(';')[0]!;
-  const answer = await fetch(new URL('/api/places', address), { headers: { cookie } });
-  return (await answer.json()) as { name: string; root: string }[];
+  const { pathname, search } = new URL(address);
+  const cookie = cookieOf(await asked(address, pathname + search));
+  return JSON.parse((await asked(address, '/api/places', { cookie })).body) as { name: string; root: string }[];
 }
 
 describe('npm start', () => {
@@ -84,10 +91,12 @@ describe('npm start', () => {
     const first = await start(['--place', join(base, 'Papers')]);
     expect((await places(first.address)).map((p) => [p.name, p.root])).toEqual([['Papers', join(base, 'Papers')]]);
     expect(postgresRuns()).toBe(true);
-    expect(statSync(join(data, 'pg-password')).mode & 0o077).toBe(0);
-    expect(statSync(join(data, 'command-token')).mode & 0o077).toBe(0);
-    const owner = statSync(join(data, 'pg')).uid;
-    expect(owner).not.toBe(0);
+    // nobody else sees anything of it; as the superuser PostgreSQL's own user passes through, no more
+    expect(statSync(data).mode & 0o067).toBe(0);
+    for (const name of readdirSync(data))
+      expect([name, (lstatSync(join(data, name)).mode & 0o077).toString(8)]).toEqual([name, '0']);
+    expect(statSync(join(data, 'pg')).uid).not.toBe(0);
+    expect(readdirSync(join(data, 'pg-socket'))).toContain('.s.PGSQL.5432');
     expect(await ended(first.child, 'SIGINT')).toBe(0);
     expect(postgresRuns()).toBe(false);
     expect(await answers(first.address)).toBe(false);
@@ -121,13 +130,41 @@ describe('npm start', () => {
     expect((await places(second.address)).map((p) => p.name)).toEqual(['Papers']);
   });
 
+  it('started twice at once on nothing, one of them runs, and the other gives its address', async () => {
+    const fresh = join(base, 'fresh/rellin');
+    const [one, two] = await Promise.all([start(['--data', fresh]), start(['--data', fresh])]);
+    expect(new URL(one.address).origin).toBe(new URL(two.address).origin);
+    expect(await answers(one.address)).toBe(true);
+  });
+
+  it('brings a server back that ended by itself, and says so when it does not help', async () => {
+    const fresh = join(base, 'ends/rellin');
+    const { child, address } = await start(['--data', fresh]);
+    let said = '';
+    child.stderr!.on('data', (chunk: Buffer) => (said += chunk.toString()));
+    const server = () => (JSON.parse(readFileSync(join(fresh, 'run.json'), 'utf8')) as { pid: number }).pid;
+    for (let i = 0; i < 3; i++) {
+      const before = server();
+      process.kill(before, 'SIGKILL');
+      await until(server, (pid) => pid !== before);
+      expect(await answers(address)).toBe(true);
+    }
+    expect(said).toContain('is started again');
+    process.kill(server(), 'SIGKILL');
+    await until(
+      () => child.exitCode,
+      (code) => code !== null,
+    );
+    expect([child.exitCode, said]).toEqual([1, expect.stringContaining('4 times within 5 minutes')]);
+  });
+
   it('uses a server of the person’s own by DATABASE_URL and starts no other', async () => {
     const database = `own_${process.pid}`;
-    await Rellin.sql('postgres', `CREATE DATABASE ${database}`);
+    await Rellin.sql('postgres', `CREATE DATABASE ${database} OWNER rellin`);
     try {
       const other = join(base, 'other data');
       const { child, address } = await start(['--place', join(base, 'Papers'), '--data', other], {
-        DATABASE_URL: Rellin.url(database),
+        DATABASE_URL: Rellin.url(database, 'rellin'),
       });
       expect((await places(address)).map((p) => p.name)).toEqual(['Papers']);
       expect(existsSync(join(other, 'pg'))).toBe(false);

@@ -1,0 +1,24 @@
+/** Tests as somebody else: the superuser can be any user of the machine, an ordinary user only themselves. */
+import { chownSync, lchownSync, readdirSync } from 'node:fs';
+import { join } from 'node:path';
+
+export const isSuperuser = process.getuid?.() === 0;
+
+/** Accounts that every Debian has and nobody works as. */
+export const ORDINARY = { name: 'nobody', uid: 65534, gid: 65534 };
+export const OTHER = { name: 'games', uid: 5, gid: 60 };
+
+/** What runs a command as such a user; nothing where we may not. */
+export const as = ({ uid, gid }: { uid: number; gid: number }): string[] =>
+  isSuperuser ? ['setpriv', `--reuid=${uid}`, `--regid=${gid}`, '--clear-groups', '--inh-caps=-all'] : [];
+
+export function giveTo(path: string, { uid, gid }: { uid: number; gid: number }): void {
+  if (isSuperuser) chownSync(path, uid, gid);
+}
+
+/** A folder and all in it. */
+export function giveAll(path: string, { uid, gid }: { uid: number; gid: number }): void {
+  lchownSync(path, uid, gid);
+  for (const entry of readdirSync(path, { recursive: true, withFileTypes: true }))
+    lchownSync(join(entry.parentPath, entry.name), uid, gid);
+}
