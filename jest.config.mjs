@@ -43,6 +43,15 @@ export default {
     },
     {
       ...common,
+      // what concerns security once more, the server run by an ordinary user
+      displayName: 'ordinary',
+      testEnvironment: 'node',
+      testEnvironmentOptions: { customExportConditions: ['source', 'node', 'node-addons'] },
+      testMatch: ['<rootDir>/packages/server/test/security/**/*.test.ts'],
+      setupFiles: ['<rootDir>/packages/server/test/testing/ordinary.ts'],
+    },
+    {
+      ...common,
       displayName: 'web',
       testEnvironment: 'jsdom',
       testEnvironmentOptions: { customExportConditions: ['source', 'browser'] },

@@ -1,12 +1,14 @@
 #!/usr/bin/env node
 /** The running Rellin from any terminal, menu or program. Built-ins only. */
 import { spawn } from 'node:child_process';
-import { existsSync, readFileSync } from 'node:fs';
+import { existsSync } from 'node:fs';
 import { homedir } from 'node:os';
 import { isAbsolute, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { parseArgs } from 'node:util';
 import { removeEntries, writeEntries } from './lib/desktopEntries.mjs';
+import { ownServer } from './lib/ownServer.mjs';
+import { plain, plainJson } from './lib/plain.mjs';
 
 const HELP = `rellin COMMAND [ARGUMENT…] [--json]
 
@@ -25,6 +27,7 @@ const HELP = `rellin COMMAND [ARGUMENT…] [--json]
   page [--find]        open the page, with --find at its find line
   desktop on|off       write desktop entries for “open with”, the find line and each pin; off takes them away
   address              print a one-time address for a browser
+  passphrase off       remove the passphrase, should it be forgotten; every browser is signed out
 
 Exit codes: 0 done, 1 refused (the reason is printed), 2 wrong use, 3 Rellin is not running.`;
 
@@ -59,13 +62,10 @@ function dataFolder() {
 }
 
 function connection() {
-  try {
-    const { address } = JSON.parse(readFileSync(join(dataFolder(), 'run.json'), 'utf8'));
-    const token = readFileSync(join(dataFolder(), 'command-token'), 'utf8').trim();
-    return { address, token };
-  } catch {
+  const server = ownServer(dataFolder());
+  if (!server)
     throw new Failure(3, 'Rellin is not running (start it with “npm start”; RELLIN_DATA names another data folder).');
-  }
+  return server;
 }
 
 async function call(method, path, body) {
@@ -130,8 +130,7 @@ const each = (rest) =>
 
 /** In the person's browser, where there is one. */
 function browse(path) {
-  const { address } = connection();
-  const page = `${address}${path}`;
+  const page = `${connection().page}${path}`;
   const child = spawn('xdg-open', [page], { stdio: 'ignore', detached: true });
   child.on('error', () => process.stderr.write(`Open ${page} in a browser.\n`));
   child.unref();
@@ -271,9 +270,15 @@ const COMMANDS = {
     ]);
   },
 
+  async passphrase({ text, print }) {
+    if (text !== 'off') throw wrong('rellin passphrase takes off; a passphrase is set in Settings.');
+    await call('PUT', '/session/passphrase', { passphrase: '' });
+    print({ passphrase: false }, ['Removed the passphrase and signed every browser out.']);
+  },
+
   async address({ print }) {
-    const { code } = await call('POST', '/session/code');
-    print({ code }, [`${connection().address}/enter?code=${code}`]);
+    const { code, address } = await call('POST', '/session/code');
+    print({ code, address }, [address]);
   },
 };
 const WITHOUT_TEXT = ['page', 'address'];
@@ -297,11 +302,12 @@ async function main() {
   if (!text && !values.id && !WITHOUT_TEXT.includes(command))
     throw wrong(`rellin ${command} needs a text, path or address.`);
   const print = (data, lines) =>
-    process.stdout.write(values.json ? `${JSON.stringify(data)}\n` : lines.map((l) => `${l}\n`).join(''));
+    process.stdout.write(values.json ? `${plainJson(data)}\n` : lines.map((l) => `${plain(l)}\n`).join(''));
   await run({ text, rest, values, print });
 }
 
 main().catch((error) => {
-  process.stderr.write(`${error.code !== undefined && error instanceof Failure ? error.message : error.stack}\n`);
+  const text = error instanceof Failure ? error.message : error.stack;
+  process.stderr.write(`${text.split('\n').map(plain).join('\n')}\n`);
   process.exit(error instanceof Failure ? error.code : 1);
 });

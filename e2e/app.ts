@@ -21,8 +21,11 @@ async function admin(text: string): Promise<void> {
 export class App {
   private readonly database = `e_${randomBytes(6).toString('hex')}`;
   private child: ChildProcess | undefined;
+  /** Where the page is, by its own name. */
   address = '';
-  /** Of the first sign-in, shared by every browser after it: signing in is limited in tries. */
+  /** Where the API answers to a command. */
+  private api = '';
+  /** Of the first sign-in, shared by every browser after it. */
   private cookies: Awaited<ReturnType<BrowserContext['cookies']>> | undefined;
 
   readonly files: string;
@@ -50,7 +53,7 @@ export class App {
       writeDemo(base: string, seed: number, today: Date, troubled: boolean): number;
     };
     writeDemo(app.files, 7, new Date(`${date}T00:00:00Z`), troubled);
-    await admin(`CREATE DATABASE ${app.database}`);
+    await admin(`CREATE DATABASE ${app.database} OWNER rellin`);
     await app.serve();
     return app;
   }
@@ -64,6 +67,7 @@ export class App {
     };
     const url = new URL(process.env['RELLIN_TEST_CLUSTER']!);
     url.pathname = `/${this.database}`;
+    url.username = 'rellin';
     const child = spawn(process.execPath, [join(PROJECT, 'packages/server/dist/bundle/main.js')], {
       env: {
         PATH: process.env['PATH'],
@@ -78,14 +82,19 @@ export class App {
     this.child = child;
     await new Promise<void>((resolve, reject) => {
       createInterface({ input: child.stdout }).on('line', (line) => {
-        const { listening } = JSON.parse(line) as { listening?: string };
-        if (!listening) return;
-        this.address = listening;
+        const { listening, page } = JSON.parse(line) as { listening?: string; page?: string };
+        if (!listening || !page) return;
+        this.api = listening;
+        this.address = page;
         resolve();
       });
       child.once('exit', (code) => reject(new Error(`the server ended with ${code}`)));
     });
-    writeFileSync(join(this.data, 'run.json'), JSON.stringify({ address: this.address, pid: child.pid }));
+    writeFileSync(
+      join(this.data, 'run.json'),
+      JSON.stringify({ address: this.api, page: this.address, pid: child.pid }),
+      { mode: 0o600 },
+    );
   }
 
   get token(): string {
@@ -93,7 +102,7 @@ export class App {
   }
 
   async call<T>(method: string, path: string, body?: unknown): Promise<T> {
-    const answer = await fetch(`${this.address}/api${path}`, {
+    const answer = await fetch(`${this.api}/api${path}`, {
       method,
       headers: {
         authorization: `Bearer ${this.token}`,
@@ -111,8 +120,8 @@ export class App {
       await context.addCookies(this.cookies);
       await page.goto(this.address);
     } else {
-      const { code } = await this.call<{ code: string }>('POST', '/session/code', {});
-      await page.goto(`${this.address}/enter?code=${code}`);
+      const { address } = await this.call<{ address: string }>('POST', '/session/code', {});
+      await page.goto(address);
       this.cookies = await context.cookies();
     }
     await page.getByRole('navigation', { name: 'Pin strip' }).getByRole('button').first().waitFor();

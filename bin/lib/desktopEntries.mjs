@@ -48,12 +48,6 @@ const TYPES = [
   'video/x-matroska',
 ];
 
-/** Section "The Exec key": reserved characters are quoted, then the value is escaped as any string. */
-export function execArgument(text) {
-  const quoted = /^[A-Za-z0-9_./:@+-]+$/.test(text) ? text : `"${text.replace(/["`$\\]/g, '\\$&')}"`;
-  return quoted.replaceAll('\\', '\\\\').replaceAll('%', '%%');
-}
-
 /** Section "Possible value types": a line stays a line, and does not begin with a space. */
 const value = (text) =>
   text
@@ -62,6 +56,12 @@ const value = (text) =>
     .replaceAll('\n', '\\n')
     .replaceAll('\t', '\\t')
     .replaceAll('\r', '\\r');
+
+/** Section "The Exec key": reserved characters are quoted, then the value is escaped as any string. */
+export function execArgument(text) {
+  const quoted = /^[A-Za-z0-9_./:@+-]+$/.test(text) ? text : `"${text.replace(/["`$\\]/g, '\\$&')}"`;
+  return value(quoted).replaceAll('%', '%%');
+}
 
 function entry({ name, comment, args, fields = '', types, hidden }, command) {
   const lines = [

@@ -91,6 +91,29 @@ export interface SessionView {
   demo: boolean;
 }
 
+/** After the passphrase: where to go on, where the page was asked for under another name than its own. */
+export interface SignedIn {
+  goOnAt: string | null;
+}
+
+/** A code for one visit, and the address that brings it. */
+export interface EntryCode {
+  code: string;
+  address: string;
+}
+
+/** A browser that is signed in. */
+export interface SignedInBrowser {
+  id: string;
+  cameBy: 'address' | 'passphrase';
+  /** What the browser calls itself. */
+  agent: string;
+  since: string;
+  lastSeen: string;
+  /** It is the one that asks. */
+  isThis: boolean;
+}
+
 /** RFC 9457 problem details, with Rellin's own members. */
 export interface Problem {
   type: string;

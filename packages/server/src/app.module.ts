@@ -66,6 +66,7 @@ import { ReachService } from './reach/reach.service.js';
 import { SeedService } from './seed/seed.service.js';
 import { SearchesController } from './searches/searches.controller.js';
 import { SearchesService } from './searches/searches.service.js';
+import { EventsController } from './events/events.controller.js';
 import { EnterController, SessionController } from './session/session.controller.js';
 import { SessionService } from './session/session.service.js';
 import { SettingsController } from './settings/settings.controller.js';
@@ -92,6 +93,7 @@ export class AppModule {
         CheckUpController,
         CollectionsController,
         EnterController,
+        EventsController,
         FilingController,
         FindController,
         HealthController,

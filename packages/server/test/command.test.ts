@@ -46,6 +46,21 @@ describe('the command', () => {
     expect(none.status).toBe(3);
   });
 
+  it('shows a name with a terminal’s commands in it as text', () => {
+    const name = 'x\u001b]0;owned\u0007\u009b31m\u202etxt.exe\nfake line';
+    rellin.write(name);
+    const shown = 'x\\u001b]0;owned\\u0007\\u009b31m\\u202etxt.exe\\u000afake line';
+    const added = command('add', `./${name}`, '--name', name);
+    expect(added.stdout).toContain(`Added “${shown}”`);
+    expect(command('find', 'owned').stdout).toContain(shown);
+    const refused = command('add', `/nowhere/${name}`);
+    expect(refused.stderr).toContain('owned');
+    const wild = /[\u0000-\u0008\u000b-\u001f\u007f-\u009f\u202a-\u202e]/;
+    for (const said of [added.stdout, refused.stderr, command('find', 'owned', '--json').stdout])
+      expect(wild.test(said)).toBe(false);
+    expect(json<{ name: string }[]>('find', 'owned')[0]!.name).toBe(name);
+  });
+
   it('adds several at once, as “open with” gives them: paths and addresses of files', () => {
     const one = rellin.write('two words/a b%.txt');
     const two = rellin.write('two words/c.txt');

@@ -1,10 +1,11 @@
 /** Bad input: each gets a clear refusal as problem details, and nothing is lost. */
 import { spawnSync } from 'node:child_process';
-import { mkdirSync, symlinkSync, unlinkSync, writeFileSync, existsSync } from 'node:fs';
+import { mkdirSync, mkdtempSync, symlinkSync, unlinkSync, writeFileSync, existsSync } from 'node:fs';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import type { FindView, FolderView, LocatedView } from '@rellin/contract';
 import { fromBytes } from '@rellin/core/paths';
+import { testCluster } from './testing/cluster.js';
 import { PROJECT, Rellin, until } from './testing/harness.js';
 
 let rellin: Rellin;
@@ -187,11 +188,7 @@ describe('what the API is asked', () => {
 describe('PostgreSQL stopping under us', () => {
   it('is said clearly, loses nothing, and is got over', async () => {
     const own = await ownCluster();
-    const { Client } = (await import('pg')).default;
-    const admin = new Client({ connectionString: own.url('postgres') });
-    await admin.connect();
-    await admin.query('CREATE DATABASE rellin');
-    await admin.end();
+    own.ensureDatabase();
     const r = await Rellin.make({ env: { DATABASE_URL: own.url('rellin') } }, (x) => void x.write('kept.txt'));
     try {
       const made = await r.add(join(r.place, 'kept.txt'), { pin: true });
@@ -221,15 +218,7 @@ describe('PostgreSQL stopping under us', () => {
     }
   });
 
-  async function ownCluster() {
-    const { privateCluster } = (await import('../../../scripts/lib/postgres.mjs' as string)) as {
-      privateCluster(o: object): Promise<{ url(db: string): string; start(): void; stop(): void; remove(): void }>;
-    };
-    const { mkdtempSync, chmodSync } = await import('node:fs');
-    const folder = mkdtempSync('/tmp/rellin-own-pg-');
-    chmodSync(folder, 0o755);
-    return privateCluster({ bin: process.env['RELLIN_TEST_PG_BIN'], folder, fsync: false });
-  }
+  const ownCluster = () => testCluster(mkdtempSync('/tmp/rellin-own-pg-'));
 });
 
 describe('starting at login', () => {

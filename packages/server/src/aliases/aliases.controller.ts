@@ -1,46 +1,36 @@
 import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Post } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import { Type } from 'class-transformer';
-import {
-  IsBoolean,
-  IsIn,
-  IsInt,
-  IsOptional,
-  IsString,
-  IsUUID,
-  MaxLength,
-  Min,
-  ValidateIf,
-  ValidateNested,
-} from 'class-validator';
+import { IsBoolean, IsIn, IsString, IsUUID, MaxLength, ValidateIf, ValidateNested } from 'class-validator';
 import type { PublicationSource } from '@rellin/contract';
 import { AliasesService } from './aliases.service.js';
 import { FoundLinksService } from './foundLinks.service.js';
+import { Optional, IsPlaceId, IsRowId } from '../http/validation.js';
 
 export class NewAliasBody {
   @IsUUID() shortcutId: string;
   /** A path as typed. */
   @IsString() @MaxLength(8192) folder: string;
-  @IsOptional() @IsString() @MaxLength(500) name?: string;
+  @Optional() @IsString() @MaxLength(500) name?: string;
 }
 
 export class NewPublicationBody {
   @IsIn(['collection', 'tag', 'search']) source: PublicationSource;
   @IsUUID() sourceId: string;
   @ValidateIf((b: NewPublicationBody) => b.asMenu !== true) @IsString() @MaxLength(8192) folder?: string;
-  @IsOptional() @IsString() @MaxLength(500) name?: string;
-  @IsOptional() @IsBoolean() ordered?: boolean;
-  @IsOptional() @IsBoolean() asMenu?: boolean;
+  @Optional() @IsString() @MaxLength(500) name?: string;
+  @Optional() @IsBoolean() ordered?: boolean;
+  @Optional() @IsBoolean() asMenu?: boolean;
 }
 
 export class OriginalBody {
-  @IsInt() @Min(1) placeId: number;
-  @IsInt() @Min(1) originalId: number;
+  @IsPlaceId() placeId: number;
+  @IsRowId() originalId: number;
 }
 
 export class TakeLinkBody extends OriginalBody {
   /** What it is to lead to instead. */
-  @IsOptional() @ValidateNested() @Type(() => OriginalBody) to?: OriginalBody;
+  @Optional() @ValidateNested() @Type(() => OriginalBody) to?: OriginalBody;
 }
 
 @ApiTags('aliases')

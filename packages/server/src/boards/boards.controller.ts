@@ -9,7 +9,6 @@ import {
   IsIn,
   IsInt,
   IsNumber,
-  IsOptional,
   IsString,
   IsUUID,
   Max,
@@ -21,28 +20,29 @@ import {
 import { REGION_ORDERS, type RegionOrder } from '@rellin/core/board';
 import { CollectionsQuery, TargetRef } from '../collections/collections.controller.js';
 import { BoardsService } from './boards.service.js';
+import { Optional } from '../http/validation.js';
 
 const MOST_COLUMNS = 12;
 const MOST_ROWS = 10_000;
 
 export class NewBoardBody {
   @IsString() @MaxLength(300) name: string;
-  @IsOptional() @IsInt() @Min(1) @Max(MOST_COLUMNS) columns?: number;
+  @Optional() @IsInt() @Min(1) @Max(MOST_COLUMNS) columns?: number;
 }
 
 export class BoardPatch {
-  @IsOptional() @IsString() @MaxLength(300) name?: string;
-  @IsOptional() @IsInt() @Min(1) @Max(MOST_COLUMNS) columns?: number;
+  @Optional() @IsString() @MaxLength(300) name?: string;
+  @Optional() @IsInt() @Min(1) @Max(MOST_COLUMNS) columns?: number;
 }
 
 export class NewRegionBody {
   @IsString() @MaxLength(300) name: string;
-  @IsOptional() @IsIn(REGION_ORDERS) order?: RegionOrder;
+  @Optional() @IsIn(REGION_ORDERS) order?: RegionOrder;
 }
 
 export class RegionPatch {
-  @IsOptional() @IsString() @MaxLength(300) name?: string;
-  @IsOptional() @IsIn(REGION_ORDERS) order?: RegionOrder;
+  @Optional() @IsString() @MaxLength(300) name?: string;
+  @Optional() @IsIn(REGION_ORDERS) order?: RegionOrder;
 }
 
 export class RegionMove {
@@ -56,24 +56,24 @@ export class ArrangeBody {
 
 /** A spot, in cells from a region's corner. */
 export class SpotBody {
-  @IsOptional() @IsUUID() regionId?: string;
-  @IsOptional() @IsNumber() @Min(0) @Max(MOST_COLUMNS) x?: number;
-  @IsOptional() @IsNumber() @Min(0) @Max(MOST_ROWS) y?: number;
+  @Optional() @IsUUID() regionId?: string;
+  @Optional() @IsNumber() @Min(0) @Max(MOST_COLUMNS) x?: number;
+  @Optional() @IsNumber() @Min(0) @Max(MOST_ROWS) y?: number;
   /** Exactly there, not in the nearest cell. */
-  @IsOptional() @IsBoolean() exact?: boolean;
+  @Optional() @IsBoolean() exact?: boolean;
 }
 
 export class LaidBody extends SpotBody {
-  @IsOptional() @IsArray() @ArrayMaxSize(2000) @IsUUID(undefined, { each: true }) shortcutIds?: string[];
-  @IsOptional()
+  @Optional() @IsArray() @ArrayMaxSize(2000) @IsUUID(undefined, { each: true }) shortcutIds?: string[];
+  @Optional()
   @IsArray()
   @ArrayMaxSize(2000)
   @ValidateNested({ each: true })
   @Type(() => TargetRef)
   targets?: TargetRef[];
   /** The item or bundle that they stand before; the end by default. */
-  @IsOptional() @IsUUID() before?: string;
-  @IsOptional() @IsUUID() bundleId?: string;
+  @Optional() @IsUUID() before?: string;
+  @Optional() @IsUUID() bundleId?: string;
 }
 
 export class ItemIds {
@@ -82,13 +82,13 @@ export class ItemIds {
 
 /** These under one bracket; or, without them, everything by kind. */
 export class BundleBody {
-  @IsOptional() @IsArray() @ArrayMinSize(2) @ArrayMaxSize(2000) @IsUUID(undefined, { each: true }) itemIds?: string[];
-  @IsOptional() @IsString() @MaxLength(300) name?: string;
-  @IsOptional() @IsUUID() regionId?: string;
+  @Optional() @IsArray() @ArrayMinSize(2) @ArrayMaxSize(2000) @IsUUID(undefined, { each: true }) itemIds?: string[];
+  @Optional() @IsString() @MaxLength(300) name?: string;
+  @Optional() @IsUUID() regionId?: string;
 }
 
 export class BundlePatch extends SpotBody {
-  @IsOptional() @IsString() @MaxLength(300) name?: string;
+  @Optional() @IsString() @MaxLength(300) name?: string;
 }
 
 @ApiTags('boards')

@@ -6,22 +6,20 @@ import {
   ArrayMinSize,
   IsArray,
   IsBoolean,
-  IsInt,
-  IsOptional,
   IsString,
   IsUUID,
   MaxLength,
-  Min,
   ValidateNested,
 } from 'class-validator';
 import { CheckUpService } from './checkUp.service.js';
+import { Optional, IsPlaceId, IsRowId } from '../http/validation.js';
 
 const MOST = 20_000;
 
 export class Point {
   @IsUUID() shortcutId: string;
-  @IsInt() @Min(1) placeId: number;
-  @IsInt() @Min(1) originalId: number;
+  @IsPlaceId() placeId: number;
+  @IsRowId() originalId: number;
 }
 
 /** A folder that moved, in words for the journal. */
@@ -32,7 +30,7 @@ export class Moved {
 
 export class PointBody {
   @IsArray() @ArrayMinSize(1) @ArrayMaxSize(MOST) @ValidateNested({ each: true }) @Type(() => Point) points: Point[];
-  @IsOptional() @ValidateNested() @Type(() => Moved) moved?: Moved;
+  @Optional() @ValidateNested() @Type(() => Moved) moved?: Moved;
 }
 
 export class LeaveBody {

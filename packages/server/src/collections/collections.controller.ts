@@ -9,76 +9,73 @@ import {
   IsIn,
   IsInt,
   IsISO8601,
-  IsOptional,
   IsString,
   IsUUID,
   Matches,
   MaxLength,
-  Min,
-  ValidateIf,
   ValidateNested,
 } from 'class-validator';
 import type { CollectionView, MemberOrder } from '@rellin/contract';
 import { CollectionsService } from './collections.service.js';
+import { Optional, Nullable, IsPlaceId, IsRowId } from '../http/validation.js';
 
 const TYPES = ['plain', 'mirror', 'working-set'];
 const ORDERS: MemberOrder[] = ['own', 'name', 'kind', 'size', 'modified', 'added', 'opened', 'rate', 'reach'];
-const notNull = (_: object, value: unknown) => value !== null;
 
 export class FolderRef {
-  @IsInt() @Min(1) placeId: number;
-  @IsInt() @Min(1) originalId: number;
+  @IsPlaceId() placeId: number;
+  @IsRowId() originalId: number;
 }
 
 export class FolderSource extends FolderRef {
-  @IsOptional() @IsIn(['all', 'files', 'folders', 'programs']) only?: 'all' | 'files' | 'folders' | 'programs';
+  @Optional() @IsIn(['all', 'files', 'folders', 'programs']) only?: 'all' | 'files' | 'folders' | 'programs';
 }
 
 /** Something without a shortcut so far, or with one: an original or a program. */
 export class TargetRef {
-  @IsOptional() @IsInt() @Min(1) placeId?: number;
-  @IsOptional() @IsInt() @Min(1) originalId?: number;
-  @IsOptional() @IsString() @MaxLength(500) programId?: string;
-  @IsOptional() @IsString() @MaxLength(8192) typed?: string;
+  @Optional() @IsPlaceId() placeId?: number;
+  @Optional() @IsRowId() originalId?: number;
+  @Optional() @IsString() @MaxLength(500) programId?: string;
+  @Optional() @IsString() @MaxLength(8192) typed?: string;
 }
 
 export class AdditionsBody {
-  @IsOptional() @IsArray() @ArrayMaxSize(10_000) @IsUUID(undefined, { each: true }) shortcutIds?: string[];
-  @IsOptional() @IsArray() @ArrayMaxSize(1000) @IsUUID(undefined, { each: true }) collectionIds?: string[];
-  @IsOptional() @IsArray() @ArrayMaxSize(1000) @IsUUID(undefined, { each: true }) searchIds?: string[];
-  @IsOptional()
+  @Optional() @IsArray() @ArrayMaxSize(10_000) @IsUUID(undefined, { each: true }) shortcutIds?: string[];
+  @Optional() @IsArray() @ArrayMaxSize(1000) @IsUUID(undefined, { each: true }) collectionIds?: string[];
+  @Optional() @IsArray() @ArrayMaxSize(1000) @IsUUID(undefined, { each: true }) searchIds?: string[];
+  @Optional()
   @IsArray()
   @ArrayMaxSize(5000)
   @ValidateNested({ each: true })
   @Type(() => TargetRef)
   targets?: TargetRef[];
-  @IsOptional() @ValidateNested() @Type(() => FolderSource) fromFolder?: FolderSource;
+  @Optional() @ValidateNested() @Type(() => FolderSource) fromFolder?: FolderSource;
   /** The member that what is added stands before; the end by default. */
-  @IsOptional() @IsUUID() before?: string;
+  @Optional() @IsUUID() before?: string;
 }
 
 export class NewCollectionBody extends AdditionsBody {
   @IsString() @MaxLength(300) name: string;
-  @IsOptional() @IsIn(TYPES) type?: CollectionView['type'];
-  @IsOptional() @IsString() @MaxLength(20_000) description?: string;
-  @IsOptional() @Matches(/^[a-z]{0,20}$/) colour?: string;
-  @IsOptional() @IsString() @MaxLength(80) picture?: string;
-  @IsOptional() @ValidateIf(notNull) @IsISO8601({ strict: true }) until?: string | null;
-  @IsOptional() @IsUUID() parentId?: string;
-  @IsOptional() @ValidateNested() @Type(() => FolderRef) folder?: FolderRef;
+  @Optional() @IsIn(TYPES) type?: CollectionView['type'];
+  @Optional() @IsString() @MaxLength(20_000) description?: string;
+  @Optional() @Matches(/^[a-z]{0,20}$/) colour?: string;
+  @Optional() @IsString() @MaxLength(80) picture?: string;
+  @Optional() @Nullable() @IsISO8601({ strict: true }) until?: string | null;
+  @Optional() @IsUUID() parentId?: string;
+  @Optional() @ValidateNested() @Type(() => FolderRef) folder?: FolderRef;
 }
 
 export class CollectionPatch {
-  @IsOptional() @IsString() @MaxLength(300) name?: string;
-  @IsOptional() @IsString() @MaxLength(20_000) description?: string;
-  @IsOptional() @Matches(/^[a-z]{0,20}$/) colour?: string;
-  @IsOptional() @IsString() @MaxLength(80) picture?: string;
-  @IsOptional() @IsIn(ORDERS) sortBy?: MemberOrder;
-  @IsOptional() @IsIn(['auto', 'list', 'grid']) showAs?: CollectionView['showAs'];
-  @IsOptional() @ValidateIf(notNull) @IsISO8601({ strict: true }) until?: string | null;
-  @IsOptional() @ValidateIf(notNull) @IsString() @MaxLength(40) keys?: string | null;
+  @Optional() @IsString() @MaxLength(300) name?: string;
+  @Optional() @IsString() @MaxLength(20_000) description?: string;
+  @Optional() @Matches(/^[a-z]{0,20}$/) colour?: string;
+  @Optional() @IsString() @MaxLength(80) picture?: string;
+  @Optional() @IsIn(ORDERS) sortBy?: MemberOrder;
+  @Optional() @IsIn(['auto', 'list', 'grid']) showAs?: CollectionView['showAs'];
+  @Optional() @Nullable() @IsISO8601({ strict: true }) until?: string | null;
+  @Optional() @Nullable() @IsString() @MaxLength(40) keys?: string | null;
   /** The state the page has seen; a later one refuses the change. */
-  @IsOptional() @IsInt() revision?: number;
+  @Optional() @IsInt() revision?: number;
 }
 
 export class MemberIds {
@@ -87,8 +84,8 @@ export class MemberIds {
 
 export class MemberMove extends MemberIds {
   /** The member they stand before; null for the end. */
-  @ValidateIf(notNull) @IsUUID() before: string | null;
-  @IsOptional() @IsInt() revision?: number;
+  @Nullable() @IsUUID() before: string | null;
+  @Optional() @IsInt() revision?: number;
 }
 
 export class MemberKeep extends MemberIds {
@@ -96,7 +93,7 @@ export class MemberKeep extends MemberIds {
 }
 
 export class CollectionsQuery {
-  @IsOptional() @IsIn(['catalogue', 'bin']) from?: 'catalogue' | 'bin';
+  @Optional() @IsIn(['catalogue', 'bin']) from?: 'catalogue' | 'bin';
 }
 
 @ApiTags('collections')

@@ -1,6 +1,8 @@
 /** What the server is told from outside, read once from the environment and checked. */
 import { homedir } from 'node:os';
 import { join } from 'node:path';
+import { pageHost } from '../http/hostName.js';
+import { ensureOwnFolder } from '../ownData/ownData.js';
 
 export interface PlaceSeed {
   name: string;
@@ -14,6 +16,8 @@ export interface Config {
   databaseUrl: string;
   /** Rellin's own data folder: command token, remembered port. */
   dataFolder: string;
+  /** The name below `localhost` that the page is served under. */
+  pageHost: string;
   host: string;
   port: number;
   /** "viewer": the stand-in that shows inside Rellin and records what would have been started. */
@@ -42,9 +46,12 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
     return value;
   };
   const home = env['HOME'] ?? homedir();
+  const dataFolder = need('RELLIN_DATA');
+  ensureOwnFolder(dataFolder);
   return {
     databaseUrl: need('DATABASE_URL'),
-    dataFolder: need('RELLIN_DATA'),
+    dataFolder,
+    pageHost: pageHost(dataFolder),
     host: '127.0.0.1',
     port: Number(env['RELLIN_PORT'] ?? 0),
     opener: env['RELLIN_OPENER'] === 'viewer' ? 'viewer' : 'system',

@@ -1,22 +1,29 @@
-import { Controller, type MessageEvent, Sse } from '@nestjs/common';
+import { Controller, type MessageEvent, Req, Sse } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import { interval, map, merge, type Observable, startWith, takeUntil, last } from 'rxjs';
+import type { FastifyRequest } from 'fastify';
+import { SessionService } from '../session/session.service.js';
 import { EventsService } from './events.service.js';
 
 @ApiTags('events')
 @Controller('events')
 export class EventsController {
-  constructor(private readonly events: EventsService) {}
+  constructor(
+    private readonly events: EventsService,
+    private readonly sessions: SessionService,
+  ) {}
 
   /** Topics that changed; a beat every 20 s keeps the line open. */
   @Sse()
-  stream(): Observable<MessageEvent> {
+  stream(@Req() { who }: FastifyRequest): Observable<MessageEvent> {
     const topics = this.events.stream.pipe(map((changed): MessageEvent => ({ type: 'changed', data: changed })));
     const beat = interval(20_000).pipe(
       startWith(0),
       map((): MessageEvent => ({ type: 'beat', data: {} })),
       takeUntil(this.events.stream.pipe(last(null, null))),
     );
-    return merge(topics, beat);
+    const all = merge(topics, beat);
+    // who is signed out hears no more
+    return who.session === undefined ? all : all.pipe(takeUntil(this.sessions.endOf(who.session)));
   }
 }

@@ -1,36 +1,29 @@
 import { Body, Controller, HttpCode, Post, Query, Req } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import { Type } from 'class-transformer';
-import {
-  ArrayMaxSize,
-  IsArray,
-  IsIn,
-  IsInt,
-  IsOptional,
-  IsString,
-  IsUUID,
-  MaxLength,
-  Min,
-  ValidateNested,
-} from 'class-validator';
+import { ArrayMaxSize, IsArray, IsIn, IsString, IsUUID, MaxLength, ValidateNested } from 'class-validator';
 import type { FastifyRequest } from 'fastify';
-import type { Readable } from 'node:stream';
+import { bytesOf } from '../http/bodies.js';
+import { Rules } from '../http/routeRules.js';
 import type { ClashChoice } from '@rellin/core/filing';
 import { FolderRef } from '../collections/collections.controller.js';
 import { FilingService } from './filing.service.js';
+import { Optional, IsPlaceId, IsRowId } from '../http/validation.js';
 
+/** Files dropped from outside are never held in memory whole; what is larger is no file that a page hands over. */
+const UPLOAD_LIMIT = 64 * 1024 ** 3;
 const CLASH: ClashChoice[] = ['keep-both', 'replace', 'skip'];
 
 export class IntoBody {
-  @IsOptional() @IsUUID() shortcutId?: string;
-  @IsOptional() @Type(() => Number) @IsInt() @Min(1) placeId?: number;
-  @IsOptional() @Type(() => Number) @IsInt() @Min(1) originalId?: number;
-  @IsOptional() @IsString() @MaxLength(255) newFolder?: string;
+  @Optional() @IsUUID() shortcutId?: string;
+  @Optional() @IsPlaceId() placeId?: number;
+  @Optional() @IsRowId() originalId?: number;
+  @Optional() @IsString() @MaxLength(255) newFolder?: string;
 }
 
 export class FilingBody {
-  @IsOptional() @IsArray() @ArrayMaxSize(10_000) @IsUUID(undefined, { each: true }) shortcutIds?: string[];
-  @IsOptional()
+  @Optional() @IsArray() @ArrayMaxSize(10_000) @IsUUID(undefined, { each: true }) shortcutIds?: string[];
+  @Optional()
   @IsArray()
   @ArrayMaxSize(10_000)
   @ValidateNested({ each: true })
@@ -38,12 +31,12 @@ export class FilingBody {
   originals?: FolderRef[];
   @ValidateNested() @Type(() => IntoBody) into: IntoBody;
   @IsIn(['move', 'copy']) how: 'move' | 'copy';
-  @IsOptional() @IsIn(CLASH) clash?: ClashChoice;
+  @Optional() @IsIn(CLASH) clash?: ClashChoice;
 }
 
 export class UploadQuery extends IntoBody {
   @IsString() @MaxLength(255) name: string;
-  @IsOptional() @IsIn(CLASH) clash?: ClashChoice;
+  @Optional() @IsIn(CLASH) clash?: ClashChoice;
 }
 
 @ApiTags('filing')
@@ -61,7 +54,8 @@ export class FilingController {
   /** The body is the file, as application/octet-stream. */
   @Post('upload')
   @HttpCode(200)
+  @Rules({ body: { bytes: UPLOAD_LIMIT } })
   upload(@Query() { name, clash, ...into }: UploadQuery, @Req() request: FastifyRequest) {
-    return this.filing.upload(into, name, request.body as Readable, clash);
+    return this.filing.upload(into, name, bytesOf(request), clash);
   }
 }

@@ -1,7 +1,7 @@
 import { Controller, Get, Query } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import { Type } from 'class-transformer';
-import { IsInt, IsOptional, IsString, Max, MaxLength, Min } from 'class-validator';
+import { IsInt, IsString, Max, MaxLength, Min } from 'class-validator';
 import { nameRanges, queryWords } from '@rellin/core/match';
 import { shown } from '@rellin/core/paths';
 import { parseQuery, type QueryNode } from '@rellin/core/query';
@@ -12,12 +12,13 @@ import { Refusal } from '../problems/refusal.js';
 import { SearchesService } from '../searches/searches.service.js';
 import { ShortcutViewsService } from '../shortcuts/shortcutViews.service.js';
 import { FindService } from './find.service.js';
+import { Optional } from '../http/validation.js';
 
 export class FindQuery {
   @IsString() @MaxLength(300) q: string;
-  @IsOptional() @Type(() => Number) @IsInt() @Min(1) @Max(100) limit?: number;
+  @Optional() @Type(() => Number) @IsInt() @Min(1) @Max(100) limit?: number;
   /** Narrows by a condition in the language of saved searches. */
-  @IsOptional() @IsString() @MaxLength(2000) where?: string;
+  @Optional() @IsString() @MaxLength(2000) where?: string;
 }
 
 @ApiTags('find')

@@ -1,56 +1,79 @@
 /**
- * The gate before every request: the Host must be ours (a name rebound to loopback is refused), a request that changes
- * something must not come from another origin, and the API wants a session or the command's token.
+ * The gate before every request, decided on the route that was matched and never on the text of an address: the other end
+ * must be a process of ours, the Host ours (a name rebound to loopback is refused), a request that changes something must
+ * not come from another origin, and whatever is not declared open wants a session or the command's token.
  */
 import type { FastifyInstance, FastifyReply, FastifyRequest } from 'fastify';
-import { Refusal } from '../problems/refusal.js';
 import { toProblem } from '../problems/problem.filter.js';
-import { COOKIE, type SessionService } from './session.service.js';
+import { Refusal } from '../problems/refusal.js';
+import { COOKIE, type SessionService, type Who } from '../session/session.service.js';
+import { hostKind, isOwnOrigin } from './hostName.js';
+import { isOwnPeer, peerOf } from './peer.js';
+import { refuseUntext } from './plainText.js';
+import { takesJson } from './bodies.js';
+import { rulesOf } from './routeRules.js';
 
-const OPEN = new Set(['/api/session', '/api/session/sign-in', '/api/session/leave', '/api/health']);
-const SIGN_IN_PER_MINUTE = 10;
-
-export function isOwnHost(host: string | undefined, port: number): boolean {
-  return host === `127.0.0.1:${port}` || host === `localhost:${port}` || host === `[::1]:${port}`;
+declare module 'fastify' {
+  interface FastifyRequest {
+    /** Set by the gate. */
+    who: Who;
+  }
 }
 
-export function isOwnOrigin(origin: string | undefined, port: number): boolean {
-  if (origin === undefined) return true; // commands, and same-origin reads
-  return origin.startsWith('http://') && isOwnHost(origin.slice(7), port);
+const MOST_PARAMETERS = 40;
+const SAFE = new Set(['GET', 'HEAD', 'OPTIONS']);
+
+export interface GateOptions {
+  sessions: SessionService;
+  /** The page's own name, and the port we listen on. */
+  page: string;
+  port: () => number;
 }
 
-export function installGuard(fastify: FastifyInstance, sessions: SessionService, port: () => number): void {
-  const tries: number[] = [];
-  const guard = async (request: FastifyRequest): Promise<void> => {
-    const path = request.url.split('?')[0]!;
-    if (!isOwnHost(request.headers.host, port()))
-      throw new Refusal('forbidden', 'Rellin answers only under its own local address.');
-    if (!isOwnOrigin(request.headers.origin, port()) || request.headers['sec-fetch-site'] === 'cross-site') {
-      // a link from elsewhere may lead to the page itself; nothing from elsewhere may talk to the API
-      if (path.startsWith('/api/') || request.method !== 'GET')
-        throw new Refusal('forbidden', 'That request came from another page.');
-    }
-    if (path === '/api/session/sign-in' || path === '/enter') {
-      const now = Date.now();
-      while (tries.length > 0 && now - tries[0]! > 60_000) tries.shift();
-      if (tries.length >= SIGN_IN_PER_MINUTE)
-        throw new Refusal('too-many', 'Too many tries to sign in. Wait a minute.', { retryAfterSeconds: 60 });
-      tries.push(now);
-    }
-    if (!path.startsWith('/api/') || OPEN.has(path)) return;
+export function installGate(fastify: FastifyInstance, { sessions, page, port }: GateOptions): void {
+  fastify.decorateRequest('who', null as unknown as Who);
+
+  async function pass(request: FastifyRequest): Promise<void> {
+    // the absolute form is for proxies (RFC 9112 section 3.2.2); here it would name a host beside the Host
+    if (!request.raw.url?.startsWith('/')) throw new Refusal('not-valid', 'An address here begins with “/”.');
+    const peer = await peerOf(request.raw.socket);
+    if (!isOwnPeer(peer)) throw new Refusal('forbidden', 'Rellin answers only to processes of its own user.');
+    request.who = { session: undefined, user: String(peer) };
+    const host = hostKind(request.headers.host, page, port());
+    if (host === 'foreign') throw new Refusal('forbidden', 'Rellin answers only under its own local address.');
+    const isOwn = isOwnOrigin(request.headers.origin, page, port());
+    const site = request.headers['sec-fetch-site'];
+    // another server of this machine is the same site, and foreign all the same
+    const isForeign = !isOwn || site === 'cross-site' || site === 'same-site';
+    // a link from elsewhere may lead to the page itself, which is open; nothing from elsewhere may talk to the API
+    const isVisit = SAFE.has(request.method) && request.headers['sec-fetch-mode'] === 'navigate';
+    const rules = rulesOf(request.routeOptions.config);
+    if (isForeign && !(rules.open && isVisit && isOwn))
+      throw new Refusal('forbidden', 'That request came from another page.');
+    if (Object.keys(request.query as object).length > MOST_PARAMETERS)
+      throw new Refusal('not-valid', `An address takes up to ${MOST_PARAMETERS} parameters.`);
+    refuseUntext(request.params, 'The address');
+    refuseUntext(request.query, 'The address');
     if (sessions.isCommand(request.headers.authorization)) return;
-    if (await sessions.isSignedIn(request.cookies[COOKIE])) return;
+    if (host === 'page') request.who.session = await sessions.sessionOf(request.cookies[COOKIE]);
+    if (request.who.session !== undefined || rules.open) return;
     throw new Refusal('not-signed-in', 'This browser has no session with Rellin.', {
       remedy: 'Open the address that Rellin printed at start, or run “rellin address”.',
     });
-  };
+  }
+
   fastify.addHook('onRequest', (request: FastifyRequest, reply: FastifyReply, done) => {
-    guard(request).then(
+    pass(request).then(
       () => done(),
       (error: unknown) => {
         const body = toProblem(error);
         void reply.status(body.status).header('content-type', 'application/problem+json').send(JSON.stringify(body));
       },
     );
+  });
+  // what takes a body gets one: fields that must be there are missed by name, not by accident
+  fastify.addHook('preValidation', (request, _reply, done) => {
+    if (takesJson(request)) request.body ??= {};
+    done();
   });
 }

@@ -1,12 +1,13 @@
 import { Controller, Get, HttpCode, Param, Post, Query } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
-import { IsInt, IsOptional, Matches, Max, Min } from 'class-validator';
+import { IsInt, Matches, Max, Min } from 'class-validator';
 import { Type } from 'class-transformer';
 import { JournalService } from './journal.service.js';
+import { Optional } from '../http/validation.js';
 
 export class JournalQuery {
-  @IsOptional() @Matches(/^\d{1,18}$/) before?: string;
-  @IsOptional() @Type(() => Number) @IsInt() @Min(1) @Max(500) limit?: number;
+  @Optional() @Matches(/^\d{1,18}$/) before?: string;
+  @Optional() @Type(() => Number) @IsInt() @Min(1) @Max(500) limit?: number;
 }
 
 export class JournalParams {

@@ -1,6 +1,6 @@
 /** The opener port: hands a thing to the system. Programs start by argument list, never through a shell. */
 import { spawn } from 'node:child_process';
-import { expandExec } from '@rellin/core/desktop';
+import { EXEC_FAULTS, expandExec } from '@rellin/core/desktop';
 import { shown } from '@rellin/core/paths';
 import { diskPath } from '../disk/paths.js';
 import type { InstalledProgram } from '../programs/programs.service.js';
@@ -39,7 +39,8 @@ export function argumentsFor(request: OpenRequest): string[] {
       if (!expanded.ok)
         throw new Refusal(
           'cannot-open',
-          `${program.name} cannot be started: its entry is faulty (${expanded.reason}).`,
+          `${program.name} cannot be started: its entry is faulty: ${EXEC_FAULTS[expanded.reason]}.`,
+          { remedy: `Its line is: ${program.exec}` },
         );
       return expanded.argv;
     }
@@ -53,7 +54,16 @@ export class ViewerOpener implements Opener {
   }
 }
 
+/** What is ours alone: whoever we start has no business with it. */
+const OWN = /^(RELLIN_|DATABASE_URL$|PG[A-Z]+$|NODE_(OPTIONS|ENV|CHANNEL_FD)$|npm_)/;
+
+/** The environment for programs: the person's own, as it was before Rellin was started with settings of its own. */
+export const environmentForOthers = (env: NodeJS.ProcessEnv): NodeJS.ProcessEnv =>
+  Object.fromEntries(Object.entries(env).filter(([name]) => !OWN.test(name)));
+
 export class SystemOpener implements Opener {
+  private readonly environment = environmentForOthers(process.env);
+
   async open(request: OpenRequest): Promise<Opened> {
     const argv = argumentsFor(request);
     const [command, ...rest] = argv;
@@ -67,6 +77,7 @@ export class SystemOpener implements Opener {
       const child = spawn(command!, rest, {
         detached: true,
         stdio: 'ignore',
+        env: this.environment,
         cwd: request.kind === 'program' ? request.program.workingFolder : undefined,
       });
       child.once('error', (error: NodeJS.ErrnoException) =>

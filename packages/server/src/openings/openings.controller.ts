@@ -7,7 +7,6 @@ import {
   IsBoolean,
   IsISO8601,
   IsInt,
-  IsOptional,
   IsString,
   IsUUID,
   Matches,
@@ -19,15 +18,16 @@ import {
 import { FolderRef } from '../collections/collections.controller.js';
 import { KnownUseService } from './knownUse.service.js';
 import { OpeningsService } from './openings.service.js';
+import { Optional, IsPlaceId, IsRowId } from '../http/validation.js';
 
 export class OpenRequestBody {
-  @IsOptional() @IsUUID() shortcutId?: string;
-  @IsOptional() @IsInt() @Min(1) placeId?: number;
-  @IsOptional() @IsInt() @Min(1) originalId?: number;
-  @IsOptional() @IsString() @MaxLength(500) programId?: string;
-  @IsOptional() @IsString() @MaxLength(500) withProgramId?: string;
+  @Optional() @IsUUID() shortcutId?: string;
+  @Optional() @IsPlaceId() placeId?: number;
+  @Optional() @IsRowId() originalId?: number;
+  @Optional() @IsString() @MaxLength(500) programId?: string;
+  @Optional() @IsString() @MaxLength(500) withProgramId?: string;
   /** For a program: originals to open with it. */
-  @IsOptional()
+  @Optional()
   @IsArray()
   @ArrayMaxSize(100)
   @ValidateNested({ each: true })
@@ -35,17 +35,17 @@ export class OpenRequestBody {
   files?: FolderRef[];
   @Matches(/^[a-z-]{1,30}$/) route: string;
   /** False on the quiet screen: it is opened, and nothing of it is kept. */
-  @IsOptional() @IsBoolean() record?: boolean;
+  @Optional() @IsBoolean() record?: boolean;
 }
 
 export class RecentQuery {
-  @IsOptional() @Type(() => Number) @IsInt() @Min(1) @Max(200) limit?: number;
+  @Optional() @Type(() => Number) @IsInt() @Min(1) @Max(200) limit?: number;
 }
 
 export class ForgetBody {
-  @IsOptional() @IsUUID() shortcutId?: string;
-  @IsOptional() @IsISO8601() from?: string;
-  @IsOptional() @IsISO8601() to?: string;
+  @Optional() @IsUUID() shortcutId?: string;
+  @Optional() @IsISO8601() from?: string;
+  @Optional() @IsISO8601() to?: string;
 }
 
 @ApiTags('openings')

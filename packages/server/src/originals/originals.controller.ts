@@ -1,20 +1,21 @@
-import { Body, Controller, Get, HttpCode, Param, ParseIntPipe, Post, Query, Req, Res } from '@nestjs/common';
+import { Body, Controller, Get, HttpCode, Param, Post, Query, Req, Res } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import { Type } from 'class-transformer';
-import { IsIn, IsInt, IsOptional, IsString, Max, MaxLength, Min } from 'class-validator';
+import { IsIn, IsInt, IsString, Max, MaxLength, Min } from 'class-validator';
 import type { FastifyReply, FastifyRequest } from 'fastify';
 import { Refusal } from '../problems/refusal.js';
 import { lookOf, servedType } from './look.js';
 import { OriginalsService, type EntrySort } from './originals.service.js';
 import { openInside, streamOf } from './resolve.js';
+import { Optional, IsRowId, PlaceIdPipe, RowIdPipe } from '../http/validation.js';
 
 export class FolderQuery {
-  @IsOptional() @IsIn(['name', 'kind', 'size', 'modified']) sort?: EntrySort;
-  @IsOptional() @IsIn(['up', 'down']) order?: 'up' | 'down';
-  @IsOptional() @Type(() => Number) @IsInt() @Min(0) offset?: number;
-  @IsOptional() @Type(() => Number) @IsInt() @Min(1) @Max(500) limit?: number;
+  @Optional() @IsIn(['name', 'kind', 'size', 'modified']) sort?: EntrySort;
+  @Optional() @IsIn(['up', 'down']) order?: 'up' | 'down';
+  @Optional() @Type(() => Number) @IsInt() @Min(0) offset?: number;
+  @Optional() @Type(() => Number) @IsInt() @Min(1) @Max(500) limit?: number;
   /** An entry whose position is asked for. */
-  @IsOptional() @Type(() => Number) @IsInt() @Min(1) at?: number;
+  @Optional() @IsRowId() at?: number;
 }
 
 export class TypedPath {
@@ -44,8 +45,8 @@ export class OriginalsController {
 
   @Get(':placeId/folder/:id')
   folder(
-    @Param('placeId', ParseIntPipe) placeId: number,
-    @Param('id', ParseIntPipe) id: number,
+    @Param('placeId', PlaceIdPipe) placeId: number,
+    @Param('id', RowIdPipe) id: number,
     @Query() query: FolderQuery,
   ) {
     return this.originals.folder(placeId, id, {
@@ -58,15 +59,15 @@ export class OriginalsController {
   }
 
   @Get(':placeId/:id')
-  original(@Param('placeId', ParseIntPipe) placeId: number, @Param('id', ParseIntPipe) id: number) {
+  original(@Param('placeId', PlaceIdPipe) placeId: number, @Param('id', RowIdPipe) id: number) {
     return this.originals.original(placeId, id);
   }
 
   /** The bytes, inert: sandboxed, unsniffed, and as plain text wherever that is what the viewer shows. Takes a range. */
   @Get(':placeId/:id/content')
   async content(
-    @Param('placeId', ParseIntPipe) placeId: number,
-    @Param('id', ParseIntPipe) id: number,
+    @Param('placeId', PlaceIdPipe) placeId: number,
+    @Param('id', RowIdPipe) id: number,
     @Req() request: FastifyRequest,
     @Res() reply: FastifyReply,
   ): Promise<void> {

@@ -1,21 +1,13 @@
-import {
-  Controller,
-  Get,
-  Header,
-  HttpCode,
-  Param,
-  ParseIntPipe,
-  Post,
-  Query,
-  Req,
-  StreamableFile,
-} from '@nestjs/common';
+import { Controller, Get, Header, HttpCode, Param, Post, Query, Req, StreamableFile } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import { Type } from 'class-transformer';
-import { IsIn, IsOptional, IsString, Matches, MaxLength } from 'class-validator';
+import { IsIn, IsString, Matches, MaxLength } from 'class-validator';
 import type { FastifyRequest } from 'fastify';
-import type { Readable } from 'node:stream';
+import { bytesOf } from '../http/bodies.js';
+import { Rules } from '../http/routeRules.js';
+import { PICTURE_LIMIT } from './raster.js';
 import { PicturesService } from './pictures.service.js';
+import { Optional, PlaceIdPipe, RowIdPipe } from '../http/validation.js';
 
 export class PictureParam {
   @Matches(/^[0-9a-f]{64}$/) id: string;
@@ -26,9 +18,9 @@ export class ProgramParam {
 }
 
 export class ThumbnailQuery {
-  @IsOptional() @Type(() => Number) @IsIn([128, 256, 512]) side?: number;
+  @Optional() @Type(() => Number) @IsIn([128, 256, 512]) side?: number;
   /** Changes with the file, so that the browser may keep what it got. */
-  @IsOptional() @IsString() @MaxLength(40) v?: string;
+  @Optional() @IsString() @MaxLength(40) v?: string;
 }
 
 const png = (bytes: Buffer) => new StreamableFile(bytes, { type: 'image/png', length: bytes.length });
@@ -41,8 +33,10 @@ export class PicturesController {
   /** The body is the picture, as application/octet-stream. */
   @Post()
   @HttpCode(200)
+  // what is larger than a picture may be is read to its end and then refused with its size
+  @Rules({ body: { bytes: 50 * PICTURE_LIMIT } })
   async add(@Req() request: FastifyRequest) {
-    return { id: await this.pictures.add(request.body as Readable) };
+    return { id: await this.pictures.add(bytesOf(request)) };
   }
 
   @Get('programs/:id')
@@ -54,8 +48,8 @@ export class PicturesController {
   @Get('originals/:placeId/:id')
   @Header('cache-control', 'private, max-age=86400')
   async thumbnail(
-    @Param('placeId', ParseIntPipe) placeId: number,
-    @Param('id', ParseIntPipe) id: number,
+    @Param('placeId', PlaceIdPipe) placeId: number,
+    @Param('id', RowIdPipe) id: number,
     @Query() { side }: ThumbnailQuery,
   ) {
     return png(await this.pictures.thumbnail(placeId, id, side ?? 256));

@@ -1,24 +1,14 @@
 import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Patch, Post } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
-import {
-  ArrayMaxSize,
-  ArrayMinSize,
-  IsArray,
-  IsBoolean,
-  IsIn,
-  IsInt,
-  IsOptional,
-  IsUUID,
-  Max,
-  Min,
-} from 'class-validator';
+import { ArrayMaxSize, ArrayMinSize, IsArray, IsBoolean, IsIn, IsInt, IsUUID, Max, Min } from 'class-validator';
 import type { PinTarget } from '@rellin/contract';
 import { PinsService } from './pins.service.js';
+import { Optional } from '../http/validation.js';
 
 export class NewPin {
   @IsIn(['shortcut', 'collection', 'tag', 'search']) target: PinTarget;
   @IsUUID() targetId: string;
-  @IsOptional() @IsInt() @Min(1) @Max(100) slot?: number;
+  @Optional() @IsInt() @Min(1) @Max(100) slot?: number;
 }
 
 export class NewPins {
@@ -26,9 +16,9 @@ export class NewPins {
 }
 
 export class PinPatch {
-  @IsOptional() @IsInt() @Min(1) @Max(100) slot?: number;
-  @IsOptional() @IsBoolean() aside?: boolean;
-  @IsOptional() @IsBoolean() kept?: boolean;
+  @Optional() @IsInt() @Min(1) @Max(100) slot?: number;
+  @Optional() @IsBoolean() aside?: boolean;
+  @Optional() @IsBoolean() kept?: boolean;
 }
 
 @ApiTags('pins')

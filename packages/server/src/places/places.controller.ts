@@ -1,19 +1,20 @@
-import { Body, Controller, Delete, Get, HttpCode, Param, ParseIntPipe, Patch, Post } from '@nestjs/common';
+import { Body, Controller, Delete, Get, HttpCode, Param, Patch, Post } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
-import { ArrayMaxSize, IsArray, IsIn, IsNotEmpty, IsOptional, IsString, MaxLength } from 'class-validator';
+import { ArrayMaxSize, IsArray, IsIn, IsNotEmpty, IsString, MaxLength } from 'class-validator';
 import type { PlaceType } from '@rellin/contract';
 import { PlacesService } from './places.service.js';
+import { Optional, PlaceIdPipe } from '../http/validation.js';
 
 export class NewPlace {
   @IsString() @IsNotEmpty() @MaxLength(4096) root: string;
-  @IsOptional() @IsString() @MaxLength(200) name?: string;
-  @IsOptional() @IsIn(['fixed', 'removable', 'network']) type?: PlaceType;
-  @IsOptional() @IsArray() @ArrayMaxSize(500) @IsString({ each: true }) excludes?: string[];
+  @Optional() @IsString() @MaxLength(200) name?: string;
+  @Optional() @IsIn(['fixed', 'removable', 'network']) type?: PlaceType;
+  @Optional() @IsArray() @ArrayMaxSize(500) @IsString({ each: true }) excludes?: string[];
 }
 
 export class PlacePatch {
-  @IsOptional() @IsString() @IsNotEmpty() @MaxLength(200) name?: string;
-  @IsOptional() @IsArray() @ArrayMaxSize(500) @IsString({ each: true }) excludes?: string[];
+  @Optional() @IsString() @IsNotEmpty() @MaxLength(200) name?: string;
+  @Optional() @IsArray() @ArrayMaxSize(500) @IsString({ each: true }) excludes?: string[];
 }
 
 @ApiTags('places')
@@ -32,33 +33,33 @@ export class PlacesController {
   }
 
   @Patch(':id')
-  change(@Param('id', ParseIntPipe) id: number, @Body() body: PlacePatch) {
+  change(@Param('id', PlaceIdPipe) id: number, @Body() body: PlacePatch) {
     return this.places.change(id, body);
   }
 
   @Delete(':id')
   @HttpCode(204)
-  remove(@Param('id', ParseIntPipe) id: number) {
+  remove(@Param('id', PlaceIdPipe) id: number) {
     return this.places.remove(id);
   }
 
   /** Looks through the place again; answers when it has begun. */
   @Post(':id/scan')
   @HttpCode(202)
-  scan(@Param('id', ParseIntPipe) id: number) {
+  scan(@Param('id', PlaceIdPipe) id: number) {
     this.places.need(id);
     void this.places.scan(id);
   }
 
   @Post(':id/connect')
   @HttpCode(200)
-  connect(@Param('id', ParseIntPipe) id: number) {
+  connect(@Param('id', PlaceIdPipe) id: number) {
     return this.places.switchStandIn(id, true);
   }
 
   @Post(':id/disconnect')
   @HttpCode(200)
-  disconnect(@Param('id', ParseIntPipe) id: number) {
+  disconnect(@Param('id', PlaceIdPipe) id: number) {
     return this.places.switchStandIn(id, false);
   }
 }

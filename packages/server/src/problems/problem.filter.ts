@@ -23,12 +23,12 @@ const TITLES: Record<string, string> = {
   'too-many': 'Too many tries',
 };
 
-/** PostgreSQL going away: connection refused or reset, or its shutdown states (class 57P0x, 08xxx). */
+/** PostgreSQL going away: no socket, connection refused or reset, or its shutdown states (class 57P0x, 08xxx). */
 export function isDatabaseAway(error: unknown): boolean {
   const e = error as { code?: string; driverError?: { code?: string }; message?: string; name?: string };
   const code = e?.code ?? e?.driverError?.code ?? '';
   if (/^(57P0[123]|08\d{3}|ECONNREFUSED|ECONNRESET|EPIPE)$/.test(code)) return true;
-  return /Connection terminated|terminating connection|connect ECONNREFUSED|Client has encountered a connection error|not queryable|timeout exceeded when trying to connect/.test(
+  return /Connection terminated|terminating connection|connect (ECONNREFUSED|ENOENT)|Client has encountered a connection error|not queryable|timeout exceeded when trying to connect/.test(
     e?.message ?? '',
   );
 }

@@ -3,7 +3,15 @@ import { mkdir, readFile, rename, writeFile } from 'node:fs/promises';
 import { randomUUID } from 'node:crypto';
 import { dirname } from 'node:path';
 import { Inject, Injectable } from '@nestjs/common';
-import { defaultIn, mimeAppsFiles, parseMimeApps, programsFor, withDefault, type MimeApps } from '@rellin/core/desktop';
+import {
+  defaultIn,
+  isPlainEntry,
+  mimeAppsFiles,
+  parseMimeApps,
+  programsFor,
+  withDefault,
+  type MimeApps,
+} from '@rellin/core/desktop';
 import { kindWord, type Kind } from '@rellin/core/kinds';
 import type { SuitedProgram } from '@rellin/contract';
 import { CONFIG, type Config } from '../config/config.js';
@@ -88,6 +96,7 @@ export class AssociationsService {
     const program = this.need(programId);
     const types = new Set(program.mimeTypes.filter((m) => kindOfMime(m) === kind));
     if (mime) types.add(mime);
+    for (const type of types) if (!isPlainEntry(type, programId)) types.delete(type);
     if (types.size === 0)
       throw new Refusal('not-valid', `${program.name} does not say which types of ${kindWord(kind)} it opens.`, {
         remedy: 'Choose it for the kind in Rellin; the system is left as it is.',

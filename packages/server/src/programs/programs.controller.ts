@@ -1,12 +1,13 @@
 import { Body, Controller, Get, HttpCode, Post, Query } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import { DataSource, IsNull, Not } from 'typeorm';
-import { IsIn, IsOptional, IsString, Matches, MaxLength, ValidateIf } from 'class-validator';
+import { IsIn, IsString, Matches, MaxLength } from 'class-validator';
 import type { ProgramView } from '@rellin/contract';
 import { KINDS, type Kind } from '@rellin/core/kinds';
 import { ShortcutEntity } from '../shortcuts/shortcut.entity.js';
 import { AssociationsService } from './associations.service.js';
 import { ProgramsService } from './programs.service.js';
+import { Optional, Nullable } from '../http/validation.js';
 
 export class SuitedQuery {
   @IsString() @MaxLength(200) mime: string;
@@ -14,13 +15,13 @@ export class SuitedQuery {
 
 export class ForKindBody {
   @IsIn(KINDS) kind: Kind;
-  @ValidateIf((_, value) => value !== null) @IsString() @MaxLength(500) programId: string | null;
+  @Nullable() @IsString() @MaxLength(500) programId: string | null;
 }
 
 export class TellSystemBody {
   @IsIn(KINDS) kind: Kind;
   @IsString() @MaxLength(500) programId: string;
-  @IsOptional() @Matches(/^[\w.+-]+\/[\w.+-]+$/) mime?: string;
+  @Optional() @Matches(/^[\w.+-]+\/[\w.+-]+$/) mime?: string;
 }
 
 @ApiTags('programs')

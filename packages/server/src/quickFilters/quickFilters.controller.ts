@@ -1,24 +1,25 @@
 import { Body, Controller, Delete, Get, Param, ParseUUIDPipe, Patch, Post } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import { Type } from 'class-transformer';
-import { IsIn, IsOptional, IsString, MaxLength, ValidateIf, ValidateNested } from 'class-validator';
+import { IsIn, IsString, MaxLength, ValidateNested } from 'class-validator';
 import { QuickFiltersService } from './quickFilters.service.js';
+import { Optional, Nullable } from '../http/validation.js';
 
 export class FilterBody {
-  @IsOptional() @IsString() @MaxLength(40) kind?: string;
-  @IsOptional() @IsString() @MaxLength(40) state?: string;
-  @IsOptional() @IsString() @MaxLength(40) place?: string;
-  @IsOptional() @IsString() @MaxLength(40) tag?: string;
-  @IsOptional() @IsString() @MaxLength(40) collection?: string;
-  @IsOptional() @IsString() @MaxLength(40) used?: string;
-  @IsOptional() @IsString() @MaxLength(40) sort?: string;
-  @IsOptional() @IsIn(['down']) order?: string;
+  @Optional() @IsString() @MaxLength(40) kind?: string;
+  @Optional() @IsString() @MaxLength(40) state?: string;
+  @Optional() @IsString() @MaxLength(40) place?: string;
+  @Optional() @IsString() @MaxLength(40) tag?: string;
+  @Optional() @IsString() @MaxLength(40) collection?: string;
+  @Optional() @IsString() @MaxLength(40) used?: string;
+  @Optional() @IsString() @MaxLength(40) sort?: string;
+  @Optional() @IsIn(['down']) order?: string;
 }
 
 export class QuickFilterBody {
-  @IsOptional() @IsString() @MaxLength(100) name?: string;
-  @IsOptional() @ValidateIf((_, value) => value !== null) @IsString() @MaxLength(40) keys?: string | null;
-  @IsOptional() @ValidateNested() @Type(() => FilterBody) filter?: FilterBody;
+  @Optional() @IsString() @MaxLength(100) name?: string;
+  @Optional() @Nullable() @IsString() @MaxLength(40) keys?: string | null;
+  @Optional() @ValidateNested() @Type(() => FilterBody) filter?: FilterBody;
 }
 
 @ApiTags('quick-filters')

@@ -1,11 +1,12 @@
 import { Controller, Get, Query } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import { Type } from 'class-transformer';
-import { IsInt, IsOptional, Max, Min } from 'class-validator';
+import { IsInt, Max, Min } from 'class-validator';
 import { LikelyService } from './likely.service.js';
+import { Optional } from '../http/validation.js';
 
 export class LikelyQuery {
-  @IsOptional() @Type(() => Number) @IsInt() @Min(1) @Max(50) limit?: number;
+  @Optional() @Type(() => Number) @IsInt() @Min(1) @Max(50) limit?: number;
 }
 
 @ApiTags('reach')

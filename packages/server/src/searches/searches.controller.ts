@@ -7,62 +7,60 @@ import {
   IsBoolean,
   IsIn,
   IsInt,
-  IsOptional,
   IsString,
   IsUUID,
   Matches,
   Max,
   MaxLength,
   Min,
-  ValidateIf,
 } from 'class-validator';
 import { ANSWER_ORDERS } from '@rellin/core/memoryIndex';
 import { LONGEST } from '@rellin/core/query';
 import type { SearchOrder, SearchShape } from '@rellin/contract';
 import { SearchesService } from './searches.service.js';
+import { Optional, Nullable } from '../http/validation.js';
 
 const SHAPES: SearchShape[] = ['table', 'tiles', 'folders', 'by-kind', 'by-month', 'by-place'];
-const notNull = (_: unknown, value: unknown) => value !== null;
 
 export class AskBody {
   @IsString() @MaxLength(2 * LONGEST) query: string;
-  @IsOptional() @ValidateIf(notNull) @IsArray() @ArrayMaxSize(100) @IsInt({ each: true }) places?: number[] | null;
-  @IsOptional() @IsIn(ANSWER_ORDERS) sortBy?: SearchOrder;
-  @IsOptional() @IsBoolean() descending?: boolean;
-  @IsOptional() @IsInt() @Min(0) @Max(1_000_000) offset?: number;
-  @IsOptional() @IsInt() @Min(0) @Max(500) limit?: number;
+  @Optional() @Nullable() @IsArray() @ArrayMaxSize(100) @IsInt({ each: true }) places?: number[] | null;
+  @Optional() @IsIn(ANSWER_ORDERS) sortBy?: SearchOrder;
+  @Optional() @IsBoolean() descending?: boolean;
+  @Optional() @IsInt() @Min(0) @Max(1_000_000) offset?: number;
+  @Optional() @IsInt() @Min(0) @Max(500) limit?: number;
   /** Count what each row of the builder does. */
-  @IsOptional() @IsBoolean() rows?: boolean;
+  @Optional() @IsBoolean() rows?: boolean;
 }
 
 export class SearchPatch {
-  @IsOptional() @IsString() @MaxLength(300) name?: string;
-  @IsOptional() @IsString() @MaxLength(20_000) description?: string;
-  @IsOptional() @IsString() @MaxLength(LONGEST) query?: string;
-  @IsOptional() @ValidateIf(notNull) @IsArray() @ArrayMaxSize(100) @IsInt({ each: true }) places?: number[] | null;
-  @IsOptional() @IsIn(SHAPES) showAs?: SearchShape;
-  @IsOptional() @IsIn(ANSWER_ORDERS) sortBy?: SearchOrder;
-  @IsOptional() @IsBoolean() descending?: boolean;
-  @IsOptional() @IsInt() @Min(1) @Max(5000) most?: number;
-  @IsOptional() @Matches(/^[a-z]{0,20}$/) colour?: string;
-  @IsOptional() @ValidateIf(notNull) @IsString() @MaxLength(40) keys?: string | null;
-  @IsOptional() @IsBoolean() muted?: boolean;
+  @Optional() @IsString() @MaxLength(300) name?: string;
+  @Optional() @IsString() @MaxLength(20_000) description?: string;
+  @Optional() @IsString() @MaxLength(LONGEST) query?: string;
+  @Optional() @Nullable() @IsArray() @ArrayMaxSize(100) @IsInt({ each: true }) places?: number[] | null;
+  @Optional() @IsIn(SHAPES) showAs?: SearchShape;
+  @Optional() @IsIn(ANSWER_ORDERS) sortBy?: SearchOrder;
+  @Optional() @IsBoolean() descending?: boolean;
+  @Optional() @IsInt() @Min(1) @Max(5000) most?: number;
+  @Optional() @Matches(/^[a-z]{0,20}$/) colour?: string;
+  @Optional() @Nullable() @IsString() @MaxLength(40) keys?: string | null;
+  @Optional() @IsBoolean() muted?: boolean;
 }
 
 export class NewSearch extends SearchPatch {
-  @IsOptional() @IsArray() @ArrayMaxSize(100) @IsUUID(undefined, { each: true }) tagIds?: string[];
-  @IsOptional() @IsUUID() collectionId?: string;
+  @Optional() @IsArray() @ArrayMaxSize(100) @IsUUID(undefined, { each: true }) tagIds?: string[];
+  @Optional() @IsUUID() collectionId?: string;
   /** Pinned there. */
-  @IsOptional() @IsInt() @Min(1) @Max(100) slot?: number;
+  @Optional() @IsInt() @Min(1) @Max(100) slot?: number;
 }
 
 export class AnswersQuery {
-  @IsOptional() @Type(() => Number) @IsInt() @Min(0) offset?: number;
-  @IsOptional() @Type(() => Number) @IsInt() @Min(0) @Max(500) limit?: number;
+  @Optional() @Type(() => Number) @IsInt() @Min(0) offset?: number;
+  @Optional() @Type(() => Number) @IsInt() @Min(0) @Max(500) limit?: number;
 }
 
 export class SearchesQuery {
-  @IsOptional() @IsIn(['catalogue', 'bin']) from?: 'catalogue' | 'bin';
+  @Optional() @IsIn(['catalogue', 'bin']) from?: 'catalogue' | 'bin';
 }
 
 @ApiTags('searches')

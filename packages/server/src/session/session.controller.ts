@@ -1,10 +1,27 @@
-import { Body, Controller, Get, HttpCode, Inject, Post, Put, Query, Req, Res } from '@nestjs/common';
+import {
+  Body,
+  Controller,
+  Delete,
+  Get,
+  HttpCode,
+  Inject,
+  Param,
+  ParseUUIDPipe,
+  Post,
+  Put,
+  Query,
+  Req,
+  Res,
+} from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import { IsString, MaxLength, MinLength } from 'class-validator';
 import type { FastifyReply, FastifyRequest } from 'fastify';
-import type { SessionView } from '@rellin/contract';
+import type { EntryCode, SessionView, SignedIn } from '@rellin/contract';
 import { CONFIG, type Config } from '../config/config.js';
-import { COOKIE, COOKIE_DAYS, SessionService } from './session.service.js';
+import { hostKind } from '../http/hostName.js';
+import { Rules, SMALL_BODY } from '../http/routeRules.js';
+import { Optional } from '../http/validation.js';
+import { COOKIE, IDLE_DAYS, SessionService } from './session.service.js';
 
 export class EntryQuery {
   @IsString() @MaxLength(200) code: string;
@@ -16,6 +33,8 @@ export class Passphrase {
 
 export class NewPassphrase {
   @IsString() @MaxLength(500) passphrase: string;
+  /** The one that holds now, where one is set and a browser asks. */
+  @Optional() @IsString() @MaxLength(500) current?: string;
 }
 
 function setCookie(reply: FastifyReply, token: string): void {
@@ -23,20 +42,38 @@ function setCookie(reply: FastifyReply, token: string): void {
     path: '/',
     httpOnly: true,
     sameSite: 'strict',
-    maxAge: COOKIE_DAYS * 86_400,
+    maxAge: IDLE_DAYS * 86_400,
   });
 }
+
+/** Whether a request came under the page's own name, and the page's address. */
+function here({ pageHost }: Config, { headers: { host } }: FastifyRequest): { isPage: boolean; address: string } {
+  const port = Number(new URL(`http://${host}`).port);
+  return { isPage: hostKind(host, pageHost, port) === 'page', address: `http://${pageHost}:${port}` };
+}
+
+const agentOf = (request: FastifyRequest) => request.headers['user-agent'] ?? '';
 
 /** The one-time address. A page, not an API: it answers with a page that moves on, so that the strict cookie is sent. */
 @ApiTags('session')
 @Controller('enter')
 export class EnterController {
-  constructor(private readonly sessions: SessionService) {}
+  constructor(
+    @Inject(CONFIG) private readonly config: Config,
+    private readonly sessions: SessionService,
+  ) {}
 
   @Get()
+  @Rules({ open: true, body: 'none' })
   async enter(@Query() query: EntryQuery, @Req() request: FastifyRequest, @Res() reply: FastifyReply): Promise<void> {
-    if (!(await this.sessions.isSignedIn(request.cookies[COOKIE]))) {
-      const token = await this.sessions.enter(query.code).catch(() => undefined);
+    const { isPage, address } = here(this.config, request);
+    // under an address that other servers share no session begins
+    if (!isPage && this.sessions.isCode(query.code)) {
+      void reply.status(303).header('location', `${address}/enter?code=${query.code}`).send();
+      return;
+    }
+    if (request.who.session === undefined) {
+      const token = isPage ? await this.sessions.enter(query.code, agentOf(request)).catch(() => undefined) : undefined;
       if (token === undefined) {
         void reply.status(303).header('location', '/sign-in?used=1').send();
         return;
@@ -46,6 +83,7 @@ export class EnterController {
     // a redirect would count as coming from elsewhere, for which a strict cookie is withheld
     void reply
       .header('content-type', 'text/html; charset=utf-8')
+      .header('cache-control', 'no-store')
       .send('<!doctype html><meta charset="utf-8"><title>Rellin</title><meta http-equiv="refresh" content="0;url=/">');
   }
 }
@@ -58,41 +96,76 @@ export class SessionController {
     private readonly sessions: SessionService,
   ) {}
 
+  /** Whether this browser is signed in. A token that has served its time is changed for a new one on this occasion. */
   @Get()
-  async session(@Req() request: FastifyRequest): Promise<SessionView> {
+  @Rules({ open: true, body: 'none' })
+  async session(@Req() request: FastifyRequest, @Res({ passthrough: true }) reply: FastifyReply): Promise<SessionView> {
+    const token = request.cookies[COOKIE];
+    const signedIn = request.who.session !== undefined;
+    const fresh = signedIn && token ? await this.sessions.renewed(token) : undefined;
+    if (fresh !== undefined) setCookie(reply, fresh);
     return {
-      signedIn: await this.sessions.isSignedIn(request.cookies[COOKIE]),
+      signedIn,
       needsPassphrase: await this.sessions.hasPassphrase(),
       version: '0.1.0',
       demo: this.config.demo,
     };
   }
 
+  /** By the passphrase. Under an address that other servers share the answer leads to the page's own name. */
   @Post('sign-in')
-  @HttpCode(204)
-  async signIn(@Body() body: Passphrase, @Res() reply: FastifyReply): Promise<void> {
-    setCookie(reply, await this.sessions.signIn(body.passphrase));
-    void reply.status(204).send();
+  @HttpCode(200)
+  @Rules({ open: true, body: SMALL_BODY })
+  async signIn(
+    @Body() body: Passphrase,
+    @Req() request: FastifyRequest,
+    @Res({ passthrough: true }) reply: FastifyReply,
+  ): Promise<SignedIn> {
+    const { isPage, address } = here(this.config, request);
+    if (isPage) {
+      setCookie(reply, await this.sessions.signIn(body.passphrase, request.who.user, agentOf(request)));
+      return { goOnAt: null };
+    }
+    await this.sessions.provePassphrase(body.passphrase, request.who.user);
+    return { goOnAt: `${address}/enter?code=${this.sessions.newCode()}` };
   }
 
   @Post('leave')
   @HttpCode(204)
+  @Rules({ open: true, body: SMALL_BODY })
   async leave(@Req() request: FastifyRequest, @Res() reply: FastifyReply): Promise<void> {
-    const token = request.cookies[COOKIE];
-    if (token) await this.sessions.leave(token);
+    if (request.who.session !== undefined) await this.sessions.end({ id: request.who.session });
     void reply.clearCookie(COOKIE, { path: '/' }).status(204).send();
   }
 
-  /** A new one-time address's code; for the command and the start script. */
+  /** A new one-time address; for the command and the start script. */
   @Post('code')
   @HttpCode(200)
-  code() {
-    return { code: this.sessions.newCode() };
+  code(@Req() request: FastifyRequest): EntryCode {
+    const code = this.sessions.newCode();
+    return { code, address: `${here(this.config, request).address}/enter?code=${code}` };
   }
 
+  /** Whoever is signed in by another browser is signed out by it. */
   @Put('passphrase')
   @HttpCode(204)
-  setPassphrase(@Body() body: NewPassphrase) {
-    return this.sessions.setPassphrase(body.passphrase);
+  setPassphrase(@Body() body: NewPassphrase, @Req() { who }: FastifyRequest) {
+    return this.sessions.setPassphrase(body.passphrase, body.current, who);
+  }
+
+  @Get('browsers')
+  browsers(@Req() { who }: FastifyRequest) {
+    return this.sessions.list(who.session);
+  }
+
+  /** Signs out every browser but the one that asks. */
+  @Delete('browsers')
+  async endOthers(@Req() { who }: FastifyRequest) {
+    return { ended: await this.sessions.end({ allBut: who.session }) };
+  }
+
+  @Delete('browsers/:id')
+  async endOne(@Param('id', ParseUUIDPipe) id: string) {
+    return { ended: await this.sessions.end({ id }) };
   }
 }

@@ -2,20 +2,33 @@
  * Who may talk to Rellin: a browser that came by a one-time address (or gave the passphrase) and holds a session cookie,
  * or a command that holds the token from the user's own data folder.
  */
-import { createHash, randomBytes, timingSafeEqual } from 'node:crypto';
-import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { createHash, randomBytes, randomUUID, timingSafeEqual } from 'node:crypto';
 import { join } from 'node:path';
 import { Inject, Injectable } from '@nestjs/common';
 import { hash, verify } from '@node-rs/argon2';
+import { filter, Subject, type Observable } from 'rxjs';
 import { DataSource } from 'typeorm';
+import type { SignedInBrowser } from '@rellin/contract';
 import { CONFIG, type Config } from '../config/config.js';
+import { ownSecret } from '../ownData/ownData.js';
 import { Refusal } from '../problems/refusal.js';
 import { SessionEntity } from './session.entity.js';
 
 export const COOKIE = 'rellin';
-export const COOKIE_DAYS = 365;
-const CODE_MS = 24 * 3_600_000;
+const DAY_MS = 86_400_000;
+/** A browser that does not come for so long is signed out. */
+export const IDLE_DAYS = 30;
+/** And every one after so long, however often it came. */
+const LONGEST_DAYS = 180;
+/** How old a token may become. */
+const TOKEN_MS = DAY_MS;
+/** What was asked with the token before may still be under way. */
+const FORMER_MS = 60_000;
+const CODE_MS = DAY_MS;
 const SEEN_EVERY_MS = 3_600_000;
+/** Wrong passphrases by one user of the machine in a minute. */
+const TRIES = 10;
+const TRIES_MS = 60_000;
 
 const digest = (text: string) => createHash('sha256').update(text).digest('hex');
 
@@ -25,29 +38,48 @@ function same(a: string, b: string): boolean {
   return timingSafeEqual(x, y);
 }
 
+interface Seen {
+  id: string;
+  /** When the database was asked last. */
+  at: number;
+  until: number;
+}
+
 @Injectable()
 export class SessionService {
   private readonly commandToken: string;
   private readonly codes = new Map<string, number>();
-  private readonly seen = new Map<string, number>();
+  private readonly seen = new Map<string, Seen>();
+  private readonly endings = new Subject<string>();
+  /** Times of wrong passphrases, under who gave them. */
+  private readonly wrong = new Map<string, number[]>();
 
   constructor(
     @Inject(CONFIG) config: Config,
     private readonly db: DataSource,
   ) {
-    this.commandToken = commandToken(config.dataFolder);
+    this.commandToken = ownSecret(join(config.dataFolder, 'command-token'), () =>
+      randomBytes(32).toString('base64url'),
+    );
     if (config.entryCode) this.codes.set(digest(config.entryCode), Date.now() + CODE_MS);
   }
 
   /** A code for one visit. */
   newCode(): string {
+    const now = Date.now();
+    for (const [key, until] of this.codes) if (until < now) this.codes.delete(key);
     const code = randomBytes(18).toString('base64url');
-    this.codes.set(digest(code), Date.now() + CODE_MS);
+    this.codes.set(digest(code), now + CODE_MS);
     return code;
   }
 
+  /** Whether this code still leads in. */
+  isCode(code: string): boolean {
+    return (this.codes.get(digest(code)) ?? 0) >= Date.now();
+  }
+
   /** Trades a code for a session's token; a code works once. */
-  async enter(code: string): Promise<string> {
+  async enter(code: string, agent: string): Promise<string> {
     const key = digest(code);
     const until = this.codes.get(key);
     this.codes.delete(key);
@@ -55,24 +87,61 @@ export class SessionService {
       throw new Refusal('not-signed-in', 'This address was used already or has expired; each works once.', {
         remedy: 'Start Rellin again, or run “rellin address”, for a new one.',
       });
-    return this.begin();
+    return this.begin('address', agent);
   }
 
-  private async begin(): Promise<string> {
+  private async begin(cameBy: SessionEntity['cameBy'], agent: string): Promise<string> {
+    await this.clearOld();
     const token = randomBytes(32).toString('base64url');
-    await this.db.getRepository(SessionEntity).insert({ tokenHash: digest(token) });
+    const id = randomUUID();
+    await this.db
+      .getRepository(SessionEntity)
+      .insert({ tokenHash: digest(token), id, cameBy, agent: agent.slice(0, 300) });
     return token;
   }
 
-  async isSignedIn(token: string | undefined): Promise<boolean> {
-    if (!token || token.length > 200) return false;
+  private async clearOld(): Promise<void> {
+    await this.db.query(
+      `DELETE FROM session WHERE last_seen_at < now() - make_interval(days => $1)
+         OR created_at < now() - make_interval(days => $2)`,
+      [IDLE_DAYS, LONGEST_DAYS],
+    );
+  }
+
+  /** The session that a token belongs to; undefined where to none. */
+  async sessionOf(token: string | undefined): Promise<string | undefined> {
+    if (!token || token.length > 200) return undefined;
     const tokenHash = digest(token);
+    const now = Date.now();
     const seen = this.seen.get(tokenHash);
-    if (seen !== undefined && Date.now() - seen < SEEN_EVERY_MS) return true;
-    const result = await this.db.getRepository(SessionEntity).update({ tokenHash }, { lastSeenAt: new Date() });
-    if (result.affected !== 1) return false;
-    this.seen.set(tokenHash, Date.now());
-    return true;
+    if (seen && now < seen.until && now - seen.at < SEEN_EVERY_MS) return seen.id;
+    this.seen.delete(tokenHash);
+    const [[row]] = (await this.db.query(
+      `UPDATE session SET last_seen_at = now()
+       WHERE (token_hash = $1 OR former_hash = $1 AND token_since > now() - make_interval(secs => $2))
+         AND last_seen_at > now() - make_interval(days => $3) AND created_at > now() - make_interval(days => $4)
+       RETURNING id::text, token_hash = $1 AS current, token_since, created_at`,
+      [tokenHash, FORMER_MS / 1000, IDLE_DAYS, LONGEST_DAYS],
+    )) as [{ id: string; current: boolean; token_since: Date; created_at: Date }[], number];
+    if (!row) return undefined;
+    const until = row.current
+      ? row.created_at.getTime() + LONGEST_DAYS * DAY_MS
+      : row.token_since.getTime() + FORMER_MS;
+    this.seen.set(tokenHash, { id: row.id, at: now, until });
+    return row.id;
+  }
+
+  /** A new token in an old one's place, once that has served its time; undefined while it serves. */
+  async renewed(token: string): Promise<string | undefined> {
+    const fresh = randomBytes(32).toString('base64url');
+    const [rows] = (await this.db.query(
+      `UPDATE session SET token_hash = $2, former_hash = $1, token_since = now()
+       WHERE token_hash = $1 AND token_since < now() - make_interval(secs => $3) RETURNING id`,
+      [digest(token), digest(fresh), TOKEN_MS / 1000],
+    )) as [{ id: string }[], number];
+    if (rows.length === 0) return undefined;
+    this.seen.delete(digest(token));
+    return fresh;
   }
 
   isCommand(authorization: string | undefined): boolean {
@@ -80,9 +149,36 @@ export class SessionService {
     return token !== undefined && same(token, this.commandToken);
   }
 
-  async leave(token: string): Promise<void> {
-    this.seen.delete(digest(token));
-    await this.db.getRepository(SessionEntity).delete({ tokenHash: digest(token) });
+  /** Browsers that are signed in, the one seen last first. */
+  async list(own: string | undefined): Promise<SignedInBrowser[]> {
+    await this.clearOld();
+    const rows = await this.db.getRepository(SessionEntity).find({ order: { lastSeenAt: 'DESC' } });
+    return rows.map(({ id, cameBy, agent, createdAt, lastSeenAt }) => ({
+      id,
+      cameBy,
+      agent,
+      since: createdAt.toISOString(),
+      lastSeen: lastSeenAt.toISOString(),
+      isThis: id === own,
+    }));
+  }
+
+  /** Ends a session; all but one where none is named. What it has open is closed. Returns how many ended. */
+  async end(which: { id: string } | { allBut: string | undefined }): Promise<number> {
+    const [rows] = (await ('id' in which
+      ? this.db.query(`DELETE FROM session WHERE id = $1 RETURNING id::text`, [which.id])
+      : this.db.query(`DELETE FROM session WHERE id IS DISTINCT FROM $1 RETURNING id::text`, [
+          which.allBut ?? null,
+        ]))) as [{ id: string }[], number];
+    const ended = new Set(rows.map((r) => r.id));
+    for (const [key, { id }] of this.seen) if (ended.has(id)) this.seen.delete(key);
+    for (const id of ended) this.endings.next(id);
+    return ended.size;
+  }
+
+  /** Tells when this session has ended. */
+  endOf(id: string): Observable<string> {
+    return this.endings.pipe(filter((ended) => ended === id));
   }
 
   async hasPassphrase(): Promise<boolean> {
@@ -96,37 +192,58 @@ export class SessionService {
     return rows[0]?.value ?? undefined;
   }
 
-  /** Sets or, with an empty one, takes away the passphrase. Not journaled: an undo must not bring an old one back. */
-  async setPassphrase(passphrase: string): Promise<void> {
-    if (passphrase === '') {
-      await this.db.query(`DELETE FROM setting WHERE id = 'passphrase'`);
-      return;
-    }
-    await this.db.query(
-      `INSERT INTO setting (id, value) VALUES ('passphrase', $1) ON CONFLICT (id) DO UPDATE SET value = $1`,
-      [JSON.stringify(await hash(passphrase))],
-    );
+  /**
+   * Sets or, with an empty one, removes the passphrase; whoever is signed in elsewhere is signed out. Not journaled: an
+   * undo must not bring an old one back. `current` is the one that holds now: a page left open is not its owner.
+   */
+  async setPassphrase(passphrase: string, current: string | undefined, by: Who): Promise<void> {
+    const stored = await this.passphraseHash();
+    // the command's token lies in the owner's own folder: who can read it may set anything
+    if (stored !== undefined && by.session !== undefined)
+      await this.prove(stored, current ?? '', by.user, 'The current passphrase is wrong. Nothing was changed.');
+    if (passphrase === '') await this.db.query(`DELETE FROM setting WHERE id = 'passphrase'`);
+    else
+      await this.db.query(
+        `INSERT INTO setting (id, value) VALUES ('passphrase', $1) ON CONFLICT (id) DO UPDATE SET value = $1`,
+        [JSON.stringify(await hash(passphrase))],
+      );
+    await this.end({ allBut: by.session });
   }
 
-  async signIn(passphrase: string): Promise<string> {
+  async signIn(passphrase: string, user: string, agent: string): Promise<string> {
+    await this.provePassphrase(passphrase, user);
+    return this.begin('passphrase', agent);
+  }
+
+  /** Refuses a passphrase that is not ours. */
+  async provePassphrase(passphrase: string, user: string): Promise<void> {
     const stored = await this.passphraseHash();
-    if (!stored || !(await verify(stored, passphrase)))
-      throw new Refusal('not-signed-in', stored ? 'That is not the passphrase.' : 'No passphrase is set.', {
+    if (stored === undefined)
+      throw new Refusal('not-signed-in', 'No passphrase is set.', {
         remedy: 'Use the one-time address that Rellin prints at start.',
       });
-    return this.begin();
+    await this.prove(stored, passphrase, user, 'That is not the passphrase.');
+  }
+
+  /** Limited for each user of the machine by itself, so that nobody's guesses keep the owner out. */
+  private async prove(stored: string, passphrase: string, user: string, detail: string): Promise<void> {
+    const now = Date.now();
+    const recent = (this.wrong.get(user) ?? []).filter((at) => now - at < TRIES_MS);
+    if (recent.length >= TRIES)
+      throw new Refusal('too-many', 'Too many wrong passphrases. Wait a minute.', { retryAfterSeconds: 60 });
+    // counted before it is tried: of many at once none gets past the limit
+    recent.push(now);
+    this.wrong.set(user, recent);
+    if (!(await verify(stored, passphrase)))
+      throw new Refusal('not-signed-in', detail, {
+        remedy: 'Use the one-time address that Rellin prints at start, or run “rellin address”.',
+      });
+    recent.splice(recent.indexOf(now), 1);
   }
 }
 
-/** The token that commands of the same user read; made once, readable by its owner only. */
-function commandToken(dataFolder: string): string {
-  const path = join(dataFolder, 'command-token');
-  try {
-    return readFileSync(path, 'utf8').trim();
-  } catch {
-    mkdirSync(dataFolder, { recursive: true, mode: 0o700 });
-    const token = randomBytes(32).toString('base64url');
-    writeFileSync(path, token + '\n', { mode: 0o600 });
-    return token;
-  }
+/** Who asks: the session of a browser, if it is one, and the user of the machine. */
+export interface Who {
+  session: string | undefined;
+  user: string;
 }

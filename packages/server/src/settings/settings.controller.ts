@@ -9,11 +9,9 @@ import {
   IsNumber,
   IsInt,
   IsObject,
-  IsOptional,
   Matches,
   Max,
   Min,
-  ValidateIf,
   ValidateNested,
 } from 'class-validator';
 import { FolderRef } from '../collections/collections.controller.js';
@@ -22,6 +20,7 @@ import { REACH_CONSTANTS } from '@rellin/core/reach';
 import type { SettingsView } from '@rellin/contract';
 import { Refusal } from '../problems/refusal.js';
 import { SettingsService } from './settings.service.js';
+import { Optional, Nullable } from '../http/validation.js';
 
 /** Kinds whose files may hold text. */
 const CONTENT_KINDS: Kind[] = ['text', 'document', 'pdf', 'table', 'web', 'source', 'map'];
@@ -36,33 +35,33 @@ const CATALOGUE_SHAPES: SettingsView['catalogueShape'][] = [
 export class ColumnChoice {
   @Matches(/^[a-z-]{1,20}$/) id: string;
   /** Pixels; without it the column takes what is left. */
-  @IsOptional() @IsInt() @Min(40) @Max(1000) width?: number;
+  @Optional() @IsInt() @Min(40) @Max(1000) width?: number;
 }
 
 export class SettingsPatch {
-  @IsOptional() @IsInt() @Min(1) @Max(30) pinLimit?: number;
-  @IsOptional() @IsNumber() @Min(0.25) @Max(20) pinWorth?: number;
-  @IsOptional() @IsIn(['system', 'light', 'dark']) appearance?: SettingsView['appearance'];
-  @IsOptional() @IsInt() @Min(1) @Max(90) halfLifeDays?: number;
-  @IsOptional() @IsIn(['reach', 'catalogue', 'originals']) startView?: SettingsView['startView'];
-  @IsOptional()
-  @ValidateIf((_, value) => value !== null)
+  @Optional() @IsInt() @Min(1) @Max(30) pinLimit?: number;
+  @Optional() @IsNumber() @Min(0.25) @Max(20) pinWorth?: number;
+  @Optional() @IsIn(['system', 'light', 'dark']) appearance?: SettingsView['appearance'];
+  @Optional() @IsInt() @Min(1) @Max(90) halfLifeDays?: number;
+  @Optional() @IsIn(['reach', 'catalogue', 'originals']) startView?: SettingsView['startView'];
+  @Optional()
+  @Nullable()
   @ValidateNested()
   @Type(() => FolderRef)
   startFolder?: FolderRef | null;
-  @IsOptional()
+  @Optional()
   @IsArray()
   @ArrayMaxSize(30)
   @ValidateNested({ each: true })
   @Type(() => ColumnChoice)
   catalogueColumns?: ColumnChoice[];
-  @IsOptional() @IsIn(CATALOGUE_SHAPES) catalogueShape?: SettingsView['catalogueShape'];
-  @IsOptional() @IsArray() @ArrayMaxSize(20) @IsIn(CONTENT_KINDS, { each: true }) contentKinds?: Kind[];
-  @IsOptional() @IsInt() @Min(0) @Max(1_000_000_000) contentLimit?: number;
-  @IsOptional() @IsObject() reachConstants?: Record<string, number>;
-  @IsOptional() @IsIn(['here', 'window', 'key', 'entry']) coming?: SettingsView['coming'];
-  @IsOptional() @IsBoolean() recording?: boolean;
-  @IsOptional() @IsBoolean() recentFiles?: boolean;
+  @Optional() @IsIn(CATALOGUE_SHAPES) catalogueShape?: SettingsView['catalogueShape'];
+  @Optional() @IsArray() @ArrayMaxSize(20) @IsIn(CONTENT_KINDS, { each: true }) contentKinds?: Kind[];
+  @Optional() @IsInt() @Min(0) @Max(1_000_000_000) contentLimit?: number;
+  @Optional() @IsObject() reachConstants?: Record<string, number>;
+  @Optional() @IsIn(['here', 'window', 'key', 'entry']) coming?: SettingsView['coming'];
+  @Optional() @IsBoolean() recording?: boolean;
+  @Optional() @IsBoolean() recentFiles?: boolean;
 }
 
 @ApiTags('settings')

@@ -64,7 +64,9 @@ export class SettingsService {
   async all(): Promise<SettingsView> {
     if (this.cache) return this.cache;
     const rows = await this.db.getRepository(SettingEntity).find();
-    const stored = Object.fromEntries(rows.map((r) => [r.id, r.value])) as Partial<SettingsView>;
+    // the passphrase's hash lies beside them, and is nobody's to read
+    const known = rows.filter((r) => Object.hasOwn(DEFAULTS, r.id));
+    const stored = Object.fromEntries(known.map((r) => [r.id, r.value])) as Partial<SettingsView>;
     return (this.cache = {
       ...DEFAULTS,
       ...stored,

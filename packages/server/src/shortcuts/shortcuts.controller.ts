@@ -8,28 +8,27 @@ import {
   IsBoolean,
   IsIn,
   IsInt,
-  IsOptional,
   IsString,
   IsUUID,
   MaxLength,
   Min,
-  ValidateIf,
   ValidateNested,
 } from 'class-validator';
 import { GoesWithService } from './goesWith.service.js';
 import { ShortcutsService } from './shortcuts.service.js';
 import { ShortcutViewsService } from './shortcutViews.service.js';
+import { Optional, Nullable, IsPlaceId, IsRowId } from '../http/validation.js';
 
 export class NewShortcut {
-  @IsOptional() @IsInt() @Min(1) placeId?: number;
-  @IsOptional() @IsInt() @Min(1) originalId?: number;
-  @IsOptional() @IsString() @MaxLength(500) programId?: string;
-  @IsOptional() @IsString() @MaxLength(4096) url?: string;
-  @IsOptional() @IsString() @MaxLength(8192) typed?: string;
-  @IsOptional() @IsString() @MaxLength(300) name?: string;
-  @IsOptional() @IsString() @MaxLength(20_000) description?: string;
-  @IsOptional() @IsBoolean() pin?: boolean;
-  @IsOptional() @IsInt() @Min(1) slot?: number;
+  @Optional() @IsPlaceId() placeId?: number;
+  @Optional() @IsRowId() originalId?: number;
+  @Optional() @IsString() @MaxLength(500) programId?: string;
+  @Optional() @IsString() @MaxLength(4096) url?: string;
+  @Optional() @IsString() @MaxLength(8192) typed?: string;
+  @Optional() @IsString() @MaxLength(300) name?: string;
+  @Optional() @IsString() @MaxLength(20_000) description?: string;
+  @Optional() @IsBoolean() pin?: boolean;
+  @Optional() @IsInt() @Min(1) slot?: number;
 }
 
 export class ShortcutIds {
@@ -37,30 +36,30 @@ export class ShortcutIds {
 }
 
 export class ShortcutPatch {
-  @IsOptional() @IsString() @MaxLength(300) name?: string;
-  @IsOptional() @IsString() @MaxLength(20_000) description?: string;
-  @IsOptional()
+  @Optional() @IsString() @MaxLength(300) name?: string;
+  @Optional() @IsString() @MaxLength(20_000) description?: string;
+  @Optional()
   @IsArray()
   @ArrayMaxSize(50)
   @IsString({ each: true })
   @MaxLength(300, { each: true })
   alsoCalled?: string[];
-  @IsOptional() @ValidateIf((_, value) => value !== null) @IsString() @MaxLength(40) keys?: string | null;
+  @Optional() @Nullable() @IsString() @MaxLength(40) keys?: string | null;
   /** As core's parsePicture reads it. */
-  @IsOptional() @IsString() @MaxLength(80) picture?: string;
+  @Optional() @IsString() @MaxLength(80) picture?: string;
 }
 
 export class OpenWithBody extends ShortcutIds {
   /** A program's id; null leaves it to the kind and the system. */
-  @ValidateIf((_, value) => value !== null) @IsString() @MaxLength(500) programId: string | null;
+  @Nullable() @IsString() @MaxLength(500) programId: string | null;
 }
 
 export class GoesWithBody {
-  @IsOptional() @IsUUID() withId?: string;
-  @IsOptional() @IsInt() @Min(1) placeId?: number;
-  @IsOptional() @IsInt() @Min(1) originalId?: number;
-  @IsOptional() @IsString() @MaxLength(500) programId?: string;
-  @IsOptional() @IsString() @MaxLength(8192) typed?: string;
+  @Optional() @IsUUID() withId?: string;
+  @Optional() @IsPlaceId() placeId?: number;
+  @Optional() @IsRowId() originalId?: number;
+  @Optional() @IsString() @MaxLength(500) programId?: string;
+  @Optional() @IsString() @MaxLength(8192) typed?: string;
 }
 
 export class NewName {
@@ -82,7 +81,7 @@ export class RepointRequest {
 }
 
 export class ListQuery {
-  @IsOptional() @IsIn(['catalogue', 'bin']) from?: 'catalogue' | 'bin';
+  @Optional() @IsIn(['catalogue', 'bin']) from?: 'catalogue' | 'bin';
 }
 
 @ApiTags('shortcuts')

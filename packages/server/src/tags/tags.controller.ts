@@ -1,15 +1,16 @@
 import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Patch, Post } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import { Type } from 'class-transformer';
-import { ArrayMaxSize, IsArray, IsIn, IsOptional, IsString, IsUUID, MaxLength, ValidateNested } from 'class-validator';
+import { ArrayMaxSize, IsArray, IsIn, IsString, IsUUID, MaxLength, ValidateNested } from 'class-validator';
 import { PALETTE } from '@rellin/core/palette';
 import { FolderRef } from '../collections/collections.controller.js';
 import { TagsService } from './tags.service.js';
+import { Optional } from '../http/validation.js';
 
 export class BearersBody {
-  @IsOptional() @IsArray() @ArrayMaxSize(10_000) @IsUUID(undefined, { each: true }) shortcutIds?: string[];
-  @IsOptional() @IsArray() @ArrayMaxSize(10_000) @IsUUID(undefined, { each: true }) searchIds?: string[];
-  @IsOptional()
+  @Optional() @IsArray() @ArrayMaxSize(10_000) @IsUUID(undefined, { each: true }) shortcutIds?: string[];
+  @Optional() @IsArray() @ArrayMaxSize(10_000) @IsUUID(undefined, { each: true }) searchIds?: string[];
+  @Optional()
   @IsArray()
   @ArrayMaxSize(10_000)
   @ValidateNested({ each: true })
@@ -19,12 +20,12 @@ export class BearersBody {
 
 export class NewTag extends BearersBody {
   @IsString() @MaxLength(100) name: string;
-  @IsOptional() @IsIn(PALETTE) colour?: string;
+  @Optional() @IsIn(PALETTE) colour?: string;
 }
 
 export class TagPatch {
-  @IsOptional() @IsString() @MaxLength(100) name?: string;
-  @IsOptional() @IsIn(PALETTE) colour?: string;
+  @Optional() @IsString() @MaxLength(100) name?: string;
+  @Optional() @IsIn(PALETTE) colour?: string;
 }
 
 @ApiTags('tags')

@@ -9,10 +9,14 @@ import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { createInterface } from 'node:readline';
 import pg from 'pg';
+import { as, giveAll, giveTo, isSuperuser, ORDINARY } from './users.js';
 import type { OpeningResult, PinView, Problem, ShortcutDetail, ShortcutView } from '@rellin/contract';
 
 export const PROJECT = join(import.meta.dirname, '../../../..');
 const MAIN = join(PROJECT, 'packages/server/dist/bundle/main.js');
+
+/** Servers run as an ordinary user although the tests are the superuser's. */
+const AS_ORDINARY = process.env['RELLIN_TEST_ORDINARY'] === '1' && isSuperuser;
 
 export class Refused extends Error {
   constructor(readonly problem: Problem) {
@@ -39,6 +43,8 @@ export async function until<T>(ask: () => Promise<T> | T, isIt: (answer: T) => b
 
 export interface RellinOptions {
   env?: Record<string, string> | ((rellin: Rellin) => Record<string, string>);
+  /** How much the server says; `info` by default, without which nobody hears that it listens. */
+  log?: 'info' | 'debug';
   /** What runs the server, `node` by default. */
   command?: string[];
   /** Names of places to make below the temporary folder; the first is `rellin.place`. */
@@ -63,10 +69,15 @@ export class Rellin {
   private child: ChildProcess | undefined;
   private log: string[] = [];
   address = '';
+  /** The page's own name, and its port. */
+  pageHost = '';
 
   private constructor(private readonly options: RellinOptions) {
     for (const name of this.placeNames()) mkdirSync(join(this.base, name), { recursive: true });
     mkdirSync(this.data);
+    if (AS_ORDINARY)
+      for (const path of [this.base, this.data, ...this.placeNames().map((name) => join(this.base, name))])
+        giveTo(path, ORDINARY);
     Rellin.made.add(this);
   }
 
@@ -80,18 +91,20 @@ export class Rellin {
   }
 
   get databaseUrl(): string {
-    return Rellin.url(this.database);
+    return Rellin.url(this.database, 'rellin');
   }
 
-  static url(database: string): string {
+  /** The server's own role is no superuser; tests look into databases as one that is. */
+  static url(database: string, role = 'rellin_admin'): string {
     const url = new URL(process.env['RELLIN_TEST_CLUSTER']!);
     url.pathname = `/${database}`;
+    url.username = role;
     return url.href;
   }
 
   static async make(options: RellinOptions = {}, prepare?: (rellin: Rellin) => void): Promise<Rellin> {
     const rellin = new Rellin(options);
-    await Rellin.sql('postgres', `CREATE DATABASE ${rellin.database}`);
+    await Rellin.sql('postgres', `CREATE DATABASE ${rellin.database} OWNER rellin`);
     prepare?.(rellin);
     await rellin.start();
     return rellin;
@@ -132,9 +145,11 @@ export class Rellin {
   /** Starts the server and waits until it listens and has looked through its places. */
   async start(): Promise<void> {
     this.log = [];
-    const [command, ...args] = this.options.command ?? [process.execPath];
+    if (AS_ORDINARY) giveAll(this.base, ORDINARY);
+    const usual = [...(AS_ORDINARY ? as(ORDINARY) : []), process.execPath];
+    const [command, ...args] = this.options.command ?? usual;
     const child = spawn(command!, [...args, MAIN], {
-      env: { ...this.environment(), RELLIN_LOG: 'info' },
+      env: { ...this.environment(), RELLIN_LOG: this.options.log ?? 'info' },
       stdio: ['ignore', 'pipe', 'pipe'],
     });
     this.child = child;
@@ -142,14 +157,21 @@ export class Rellin {
     await new Promise<void>((resolve, reject) => {
       createInterface({ input: child.stdout }).on('line', (line) => {
         this.log.push(line);
-        const entry = JSON.parse(line) as { listening?: string };
+        const entry = JSON.parse(line) as { listening?: string; page?: string };
         if (!entry.listening) return;
         this.address = entry.listening;
+        this.pageHost = new URL(entry.page!).host;
         resolve();
       });
       child.once('exit', (code) => reject(new Error(`the server ended with ${code}:\n${this.log.join('\n')}`)));
     });
-    writeFileSync(join(this.data, 'run.json'), JSON.stringify({ address: this.address, pid: child.pid }));
+    writeFileSync(
+      join(this.data, 'run.json'),
+      JSON.stringify({ address: this.address, page: `http://${this.pageHost}`, pid: child.pid }),
+      {
+        mode: 0o600,
+      },
+    );
     await this.settled();
   }
 
@@ -226,6 +248,7 @@ export class Rellin {
     const full = join(this.place, path);
     mkdirSync(dirname(full), { recursive: true });
     writeFileSync(full, text);
+    if (AS_ORDINARY) giveAll(this.place, ORDINARY);
     return full;
   }
 

@@ -22,6 +22,7 @@ import type {
   ReviewGroupView,
   SearchView,
   SessionView,
+  SignedInBrowser,
   SettingsView,
   ShortcutDetail,
   ShortcutView,
@@ -33,6 +34,8 @@ import type {
 import { get } from './client';
 
 export const useSession = () => useQuery({ queryKey: ['session'], queryFn: () => get<SessionView>('/session') });
+export const useBrowsers = () =>
+  useQuery({ queryKey: ['session', 'browsers'], queryFn: () => get<SignedInBrowser[]>('/session/browsers') });
 export const useShortcuts = () =>
   useQuery({
     queryKey: ['shortcuts', 'list'],

@@ -3,6 +3,7 @@ import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import { useQueryClient } from '@tanstack/react-query';
 import { useSearchParams } from 'react-router';
+import type { SignedIn } from '@rellin/contract';
 import { post } from '../api/client';
 import { useSession } from '../api/queries';
 import { Tether } from '../parts/Tether';
@@ -31,8 +32,8 @@ export function SignIn() {
         <form
           onSubmit={(event) => {
             event.preventDefault();
-            post('/session/sign-in', { passphrase }).then(
-              () => client.invalidateQueries({ queryKey: ['session'] }),
+            post<SignedIn>('/session/sign-in', { passphrase }).then(
+              ({ goOnAt }) => (goOnAt ? location.assign(goOnAt) : client.invalidateQueries({ queryKey: ['session'] })),
               (error: Error) => setTrouble(error.message),
             );
           }}

@@ -10,12 +10,12 @@ import { REACH_CONSTANTS, REACH_SOURCES, REACH_WORDS, type ReachConstants } from
 import { KINDS, kindWord } from '@rellin/core/kinds';
 import { shown } from '@rellin/core/paths';
 import { formatBytes } from '@rellin/core/units';
-import { call, patch, post, remove } from '../api/client';
-import { useOriginal, usePlaces, usePrograms, useSession, useSettings } from '../api/queries';
+import { patch, post, remove } from '../api/client';
+import { useOriginal, usePlaces, usePrograms, useSettings } from '../api/queries';
 import { useDo } from '../acts/useDo';
-import { useDesk } from '../frame/desk';
 import { Tether } from '../parts/Tether';
 import { PathField } from '../shortcuts/PathField';
+import { SigningIn } from './SigningIn';
 import './settings.css';
 
 const ExerciseDialog = lazy(() => import('../exercise/ExerciseDialog'));
@@ -369,49 +369,6 @@ function Contents({ settings, onChange }: { settings: Settings; onChange(change:
   );
 }
 
-function PassphraseForm() {
-  const d = useDo();
-  const { say } = useDesk();
-  const client = useQueryClient();
-  const set = useSession().data?.needsPassphrase ?? false;
-  const form = useForm({ defaultValues: { passphrase: '' } });
-  const save = (passphrase: string) =>
-    d.attempt(async () => {
-      await call('PUT', '/session/passphrase', { passphrase });
-      form.reset();
-      await client.invalidateQueries({ queryKey: ['session'] });
-      say({
-        text: passphrase ? 'A browser may now sign in with the passphrase' : 'The passphrase is gone',
-        tone: 'plain',
-      });
-    });
-  return (
-    <section>
-      <h2>Signing in</h2>
-      <p className="small">
-        Rellin listens on this machine only. A browser comes in by the one-time address printed at start
-        {set ? ', or by the passphrase.' : '; with a passphrase it can also sign in by that.'}
-      </p>
-      <form className="line" onSubmit={form.handleSubmit(({ passphrase }) => save(passphrase))}>
-        <TextField
-          type="password"
-          autoComplete="new-password"
-          label={set ? 'New passphrase' : 'Passphrase'}
-          {...form.register('passphrase', { required: true })}
-        />
-        <Button variant="contained" type="submit">
-          Keep
-        </Button>
-        {set && (
-          <Button variant="outlined" onClick={() => void save('')}>
-            Take away
-          </Button>
-        )}
-      </form>
-    </section>
-  );
-}
-
 export default function SettingsView() {
   const settings = useSettings();
   const d = useDo();
@@ -499,7 +456,7 @@ export default function SettingsView() {
       <ProgramsByKind settings={s} />
       <Constants settings={s} />
       <Contents settings={s} onChange={change} />
-      <PassphraseForm />
+      <SigningIn />
     </main>
   );
 }
