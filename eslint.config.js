@@ -28,6 +28,41 @@ export default tseslint.config(
     },
   },
   {
+    // whatever lies below a place is reached by disk/inside.ts; these others touch only what they are named for
+    files: ['packages/server/src/**/*.ts'],
+    ignores: [
+      '**/*.test.ts',
+      'packages/server/src/disk/**',
+      'packages/server/src/filing/{diskMoves,attributes,mover.worker}.ts',
+      'packages/server/src/identity/digest.worker.ts', // reads by handles that disk/inside.ts opened
+      'packages/server/src/indexing/watcher.ts', // sets the system's watches
+      'packages/server/src/ownData/**',
+      'packages/server/src/faults/**',
+      'packages/server/src/http/{application,peer}.ts', // the built page; the system's table of connections
+      'packages/server/src/main.ts', // the port of the last start
+      'packages/server/src/places/fileSystems.ts', // the system's mounts
+      'packages/server/src/places/standIn.ts', // the demo's drives
+      'packages/server/src/programs/*.ts', // desktop entries, mimeapps.list
+      'packages/server/src/pictures/pictures.service.ts', // icon themes
+      'packages/server/src/aliases/menus.service.ts', // the desktop's menus
+      'packages/server/src/recentFiles/*.ts', // the desktop's list
+      'packages/server/src/reach/reach.service.ts', // our own desktop entries
+      'packages/server/src/seed/seed.service.ts', // the demo's seed
+    ],
+    rules: {
+      'no-restricted-imports': [
+        'error',
+        {
+          paths: ['fs', 'fs/promises', 'node:fs', 'node:fs/promises'].map((name) => ({
+            name,
+            message: 'What lies below a place is reached by disk/inside.ts, in a thread that can be given up.',
+            allowTypeImports: true,
+          })),
+        },
+      ],
+    },
+  },
+  {
     files: ['packages/web/src/**/*.{ts,tsx}'],
     plugins: { 'react-hooks': hooks },
     rules: { 'react-hooks/rules-of-hooks': 'error', 'react-hooks/exhaustive-deps': 'error' },

@@ -363,11 +363,11 @@ test('makes a shortcut from the context menu and from the button on the row', as
 });
 
 test('installs as its own window: manifest, icons, fonts of its own', async () => {
-  const manifest = (await (await page.request.get(`${app.address}/manifest.webmanifest`)).json()) as {
-    display: string;
-    icons: { src: string }[];
-  };
+  const manifest = await page.evaluate(
+    async () => (await (await fetch('/manifest.webmanifest')).json()) as { display: string; icons: { src: string }[] },
+  );
   expect(manifest.display).toBe('standalone');
-  for (const { src } of manifest.icons) expect((await page.request.get(app.address + src)).status()).toBe(200);
+  for (const { src } of manifest.icons)
+    expect(await page.evaluate(async (at) => (await fetch(at)).status, src)).toBe(200);
   expect(await page.evaluate(() => document.fonts.check("14px 'Atkinson Hyperlegible Next Variable'"))).toBe(true);
 });

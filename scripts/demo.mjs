@@ -1,5 +1,5 @@
 /** npm run demo: the Marrowick Head observatory, made up, on real files below .data/demo. */
-import { existsSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { runMain, say, Stop } from './lib/log.mjs';
 import { DATA, ensureBuild, ensurePackages, ensurePostgres, postgresBin, ROOT } from './lib/prepare.mjs';
@@ -10,14 +10,22 @@ import { runningAddress, serve } from './lib/serve.mjs';
 const SEED = 7;
 
 const demoFolder = process.env.RELLIN_DEMO_DATA ?? join(DATA, 'demo');
+/** Rellin's own data lie beside the observatory's files: what is Rellin's own is outside every place. */
+const dataFolder = join(demoFolder, 'rellin');
+
+/** An earlier version kept them around the files. */
+function bringOwnData() {
+  if (existsSync(dataFolder) || !existsSync(join(demoFolder, 'command-token'))) return;
+  mkdirSync(dataFolder, { mode: 0o700 });
+  for (const name of readdirSync(demoFolder))
+    if (!['rellin', 'files', 'written'].includes(name)) renameSync(join(demoFolder, name), join(dataFolder, name));
+}
 
 async function startOver() {
-  if (await runningAddress(demoFolder)) throw new Stop('The demo is running. Stop it first, then start it over.');
+  if (await runningAddress(dataFolder)) throw new Stop('The demo is running. Stop it first, then start it over.');
   if (!existsSync(demoFolder)) return;
   say('Starting over …');
-  const cluster = existsSync(join(demoFolder, 'pg'))
-    ? await privateCluster({ bin: postgresBin(), folder: demoFolder })
-    : undefined;
+  const cluster = existsSync(dataFolder) ? await privateCluster({ bin: postgresBin(), folder: dataFolder }) : undefined;
   cluster?.stop();
   cluster?.remove();
   rmSync(demoFolder, { recursive: true, force: true });
@@ -31,8 +39,10 @@ runMain(async () => {
   ensurePackages();
   ensurePostgres();
   ensureBuild();
+  bringOwnData();
   if (args.includes('--fresh')) await startOver();
   const { demoFolders, writeDemo } = await import(join(ROOT, 'packages/demo/dist/index.js'));
+  mkdirSync(demoFolder, { recursive: true });
   const files = join(demoFolder, 'files');
   const at = demoFolders(files);
   const written = join(demoFolder, 'written');
@@ -46,7 +56,7 @@ runMain(async () => {
   }
   say(`The demo holds ${readFileSync(written, 'utf8').trim()}.`);
   await serve({
-    dataFolder: demoFolder,
+    dataFolder,
     env: demoEnvironment(at),
     async onListening({ address, token }) {
       if (!first) return;

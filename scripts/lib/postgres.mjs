@@ -208,6 +208,8 @@ function openCluster({ bin, folder, fsync, users, user }) {
   };
   return {
     url,
+    /** Its folders, wherever they had to lie. */
+    folders: [home, socket],
     isRunning,
     start,
     stop: () => void ctl(['-m', 'fast', '-w', 'stop']),

@@ -79,9 +79,8 @@ export function ensureChromium() {
 
 /** Programs that the tests compare with. */
 export function ensureReferences() {
-  ensureDebian(
-    ['desktop-file-utils', 'libxml2-utils'],
-    () => existsSync('/usr/bin/desktop-file-validate') && existsSync('/usr/bin/xmllint'),
+  ensureDebian(['desktop-file-utils', 'libxml2-utils', 'attr'], () =>
+    ['desktop-file-validate', 'xmllint', 'setfattr'].every((name) => existsSync(join('/usr/bin', name))),
   );
 }
 

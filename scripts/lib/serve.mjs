@@ -88,6 +88,7 @@ export async function serve({ dataFolder, databaseUrl, env = {}, onListening }) 
         RELLIN_LOG: 'info',
         ...env,
         RELLIN_DATA: dataFolder,
+        RELLIN_OWN: JSON.stringify(cluster?.folders ?? []),
         DATABASE_URL: databaseUrl ?? cluster.url(),
         RELLIN_ENTRY_CODE: entryCode,
         RELLIN_STOP_WITH_INPUT: '1',

@@ -25,6 +25,7 @@ import { ContentsService } from './contents/contents.service.js';
 import { DatabaseModule } from './database/database.module.js';
 import { DiskService } from './disk/disk.service.js';
 import { FilingController } from './filing/filing.controller.js';
+import { MoverService } from './filing/mover.service.js';
 import { FilingService } from './filing/filing.service.js';
 import { FindController } from './find/find.controller.js';
 import { FindService } from './find/find.service.js';
@@ -145,6 +146,7 @@ export class AppModule {
         LookingService,
         MemoryIndexService,
         MenusService,
+        MoverService,
         OpeningsService,
         OriginalsRepository,
         OriginalsService,

@@ -13,7 +13,6 @@ import { IndexerService } from '../indexing/indexer.service.js';
 import { JournalService } from '../journal/journal.service.js';
 import { OriginalsRepository } from '../originals/originals.repository.js';
 import { OriginalsService } from '../originals/originals.service.js';
-import { realInside } from '../originals/resolve.js';
 import { PlacesService } from '../places/places.service.js';
 import { Refusal } from '../problems/refusal.js';
 import { ShortcutsService } from '../shortcuts/shortcuts.service.js';
@@ -140,7 +139,7 @@ export class ByHandService {
     const holder = this.holderOf(publication, way);
     if (holder.source === 'search') return;
     try {
-      const target = await this.targetOf(path, entry);
+      const target = await this.targetOf(placeId, path, entry);
       if (!target) return;
       const shortcutId = (await this.shortcuts.existing(target)) ?? (await this.shortcuts.add(target));
       if (holder.source === 'collection')
@@ -156,15 +155,14 @@ export class ByHandService {
     }
   }
 
-  private async targetOf(path: string, entry: SeenEntry) {
+  private async targetOf(placeId: number, path: string, entry: SeenEntry) {
     if (entry.form === 'entry') {
       const group = parseKeyFile(entry.content).groups.get('Desktop Entry');
       const url = group?.get('URL');
       return group?.get('Type') === 'Link' && url ? { url: unescapeValue(url) } : undefined;
     }
-    const roots = this.places.all().map((p) => p.entity.root);
-    const real = await realInside(posix.resolve(parentOf(path), entry.content), roots);
-    const { placeId, originalId } = await this.originals.locate(real);
-    return { placeId, originalId: Number(originalId) };
+    const real = await this.disk.real(placeId, posix.resolve(parentOf(path), entry.content));
+    const found = await this.originals.locate(real);
+    return { placeId: found.placeId, originalId: Number(found.originalId) };
   }
 }

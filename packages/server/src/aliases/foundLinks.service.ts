@@ -8,7 +8,6 @@ import { DiskService } from '../disk/disk.service.js';
 import { absolute } from '../disk/paths.js';
 import { OriginalsRepository } from '../originals/originals.repository.js';
 import { OriginalsService } from '../originals/originals.service.js';
-import { realInside } from '../originals/resolve.js';
 import { PlacesService } from '../places/places.service.js';
 import { Refusal } from '../problems/refusal.js';
 import { ShortcutsService } from '../shortcuts/shortcuts.service.js';
@@ -113,15 +112,15 @@ export class FoundLinksService {
     const [entries] = at === undefined ? [null] : await this.disk.links(link.placeId, [parentOf(at)]);
     const entry = entries?.find((e) => e.name === nameOf(at!));
     if (entry?.form !== 'link') throw new Refusal('not-found', 'That link is there no more.');
-    const target = to ?? (await this.targetOf(at!, entry.content));
+    const target = to ?? (await this.targetOf(link.placeId, at!, entry.content));
     const shortcutId = (await this.shortcuts.existing(target)) ?? (await this.shortcuts.add(target));
     return this.aliases.take(shortcutId, { ...link, content: entry.content });
   }
 
-  private async targetOf(path: string, content: string): Promise<{ placeId: number; originalId: number }> {
+  private async targetOf(at: number, path: string, content: string): Promise<{ placeId: number; originalId: number }> {
     const roots = this.places.all().map((p) => p.entity.root);
     const straight = posix.resolve(parentOf(path), content);
-    const real = await realInside(path, roots);
+    const real = await this.disk.real(at, path);
     // where a link leads to another link, that is what it is to lead to
     const { placeId, originalId } = await this.originals.locate(
       roots.some((root) => isWithin(root, straight)) ? straight : real,

@@ -3,12 +3,13 @@
  * a directory entry for each group, a desktop entry for each item. Every file bears Rellin's name and mark; no other is
  * touched.
  */
-import { existsSync, mkdirSync, readdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readdirSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { Inject, Injectable } from '@nestjs/common';
 import { applicationEntry, directoryEntry, execArgument, menuText, type MenuGroup } from '@rellin/core/aliases';
 import { nameOf } from '@rellin/core/paths';
 import { CONFIG, type Config } from '../config/config.js';
+import { systemText } from '../disk/systemFile.js';
 import { WantedLinksService, type PublicationRow, type Shown } from './wantedLinks.service.js';
 
 const MARK = 'X-Rellin=1';
@@ -38,7 +39,7 @@ export class MenusService {
     for (const publication of (await this.wanted.publications()).filter((p) => p.as_menu))
       this.write(files, publication, await this.wanted.shown(publication));
     for (const [path, text] of files) {
-      if (existsSync(path) && readFileSync(path, 'utf8') === text) continue;
+      if (systemText(path) === text) continue;
       mkdirSync(resolve(path, '..'), { recursive: true });
       const part = `${path}.part`;
       writeFileSync(part, text);
@@ -47,11 +48,7 @@ export class MenusService {
     for (const folder of Object.values(this.folders))
       for (const name of existsSync(folder) ? readdirSync(folder) : []) {
         const path = join(folder, name);
-        if (
-          OURS.test(name) &&
-          !files.has(path) &&
-          (name.endsWith('.part') || readFileSync(path, 'utf8').includes(MARK))
-        )
+        if (OURS.test(name) && !files.has(path) && (name.endsWith('.part') || systemText(path)?.includes(MARK)))
           rmSync(path);
       }
   }

@@ -1,8 +1,9 @@
 /** What the server is told from outside, read once from the environment and checked. */
+import { randomBytes } from 'node:crypto';
 import { homedir } from 'node:os';
 import { join } from 'node:path';
 import { pageHost } from '../http/hostName.js';
-import { ensureOwnFolder } from '../ownData/ownData.js';
+import { ensureOwnFolder, ownSecret } from '../ownData/ownData.js';
 
 export interface PlaceSeed {
   name: string;
@@ -16,6 +17,10 @@ export interface Config {
   databaseUrl: string;
   /** Rellin's own data folder: command token, remembered port. */
   dataFolder: string;
+  /** Folders that hold Rellin's own data: outside every place, wherever they lie. */
+  ownFolders: string[];
+  /** In the names of what is half written beside people's files, so that only our own is ever cleared. */
+  linkMark: string;
   /** The name below `localhost` that the page is served under. */
   pageHost: string;
   host: string;
@@ -51,6 +56,8 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
   return {
     databaseUrl: need('DATABASE_URL'),
     dataFolder,
+    ownFolders: [dataFolder, ...(JSON.parse(env['RELLIN_OWN'] ?? '[]') as string[])],
+    linkMark: ownSecret(join(dataFolder, 'link-mark'), () => randomBytes(6).toString('hex')),
     pageHost: pageHost(dataFolder),
     host: '127.0.0.1',
     port: Number(env['RELLIN_PORT'] ?? 0),

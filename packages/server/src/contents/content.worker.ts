@@ -5,6 +5,7 @@ import { fold } from '@rellin/core/match';
 import { partitionName } from '../database/partition.js';
 import { absolute } from '../disk/paths.js';
 import { lastingClient } from '../threads/lastingClient.js';
+import { readWhole } from '../disk/inside.js';
 import { extractText, isReadable } from './extract.js';
 import type { FromReader, ReadPlace, ToReader } from './contentMessages.js';
 
@@ -43,6 +44,11 @@ async function waitingIn(db: pg.Client, place: ReadPlace, ids: number[] | undefi
   return rows
     .map((r) => ({ id: Number(r['id']), name: r['name']!, size: Number(r['size']), mtime: Number(r['mtime']) }))
     .filter((r) => isReadable(r.name));
+}
+
+/** Read through the one way to places: a link, a pipe or what leads outside holds nothing. */
+async function textOf(place: ReadPlace, path: string, name: string): Promise<string | undefined> {
+  return extractText(readWhole(absolute(place.root, path), place.bounds, place.limit), name);
 }
 
 /** Contents of what is gone, has grown too large, or is of no wanted kind any more. */
@@ -112,7 +118,7 @@ async function readPlace(place: ReadPlace, ids: number[] | undefined): Promise<v
       if (path == null) continue; // gone meanwhile
       post({ kind: 'reading', placeId, id: file.id });
       // what cannot be read holds nothing that can be found, until it changes
-      const body = await extractText(absolute(place.root, path), file.name).catch(() => '');
+      const body = await textOf(place, path, file.name).catch(() => '');
       read.push({ ...file, body: body ?? '' });
     }
     await write(db, placeId, read);

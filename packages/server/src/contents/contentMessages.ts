@@ -1,7 +1,10 @@
+import type { Bounds } from '../disk/inside.js';
+
 /** What the server and the thread that reads contents say to each other. */
 export interface ReadPlace {
   placeId: number;
   root: string;
+  bounds: Bounds;
   kinds: string[];
   /** Bytes; larger files are left out. */
   limit: number;

@@ -4,6 +4,7 @@ import { Inject, Injectable, Logger, type OnApplicationShutdown } from '@nestjs/
 import { DataSource } from 'typeorm';
 import { ActivityService } from '../activity/activity.service.js';
 import { CONFIG, type Config } from '../config/config.js';
+import { DiskService } from '../disk/disk.service.js';
 import { EventsService } from '../events/events.service.js';
 import { JournalService } from '../journal/journal.service.js';
 import { MemoryIndexService } from '../memoryIndex/memoryIndex.service.js';
@@ -35,6 +36,7 @@ export class ContentsService implements OnApplicationShutdown {
     private readonly index: MemoryIndexService,
     private readonly activity: ActivityService,
     private readonly events: EventsService,
+    private readonly disk: DiskService,
     journal: JournalService,
   ) {
     places.onEvent(async (event) => {
@@ -72,7 +74,13 @@ export class ContentsService implements OnApplicationShutdown {
     for (const [placeId, ids] of all) {
       const place = this.places.get(placeId);
       if (!place || place.state === 'away' || this.closing) continue;
-      const what: ReadPlace = { placeId, root: place.entity.root, kinds: contentKinds, limit: contentLimit };
+      const what: ReadPlace = {
+        placeId,
+        root: place.entity.root,
+        bounds: this.disk.bounds(),
+        kinds: contentKinds,
+        limit: contentLimit,
+      };
       this.tell(ids === 'all' ? { kind: 'place', place: what } : { kind: 'changed', place: what, ids: [...ids] });
     }
   }

@@ -2,16 +2,18 @@
  * The text of a file, for finding: plain text, Markdown, CSV, source, HTML, PDF, office documents (open and OOXML) and
  * EPUB. Nothing in a file is executed, fetched or followed. Undefined where a file's form is not one of these.
  */
-import { readFile } from 'node:fs/promises';
-import { strFromU8, unzipSync } from 'fflate';
+import { Unzip, UnzipInflate } from 'fflate';
 import { Parser } from 'htmlparser2';
 import { extensionOf } from '@rellin/core/paths';
-import { diskPath } from '../disk/paths.js';
 
 /** Characters kept of one file; what lies beyond is not found. */
 export const MOST_TEXT = 400_000;
-/** Unpacked bytes of one part of a packed document. */
+/** Unpacked bytes of one part of a packed document, and of all its parts together. */
 const MOST_PART = 32_000_000;
+const MOST_UNPACKED = 64_000_000;
+const MOST_ENTRIES = 20_000;
+/** Packed bytes taken at a time: one piece unpacks to a thousandfold at most (RFC 1951). */
+const PIECE = 1 << 14;
 const MOST_PAGES = 500;
 
 const PLAIN = new Set(
@@ -37,10 +39,10 @@ export function isReadable(name: string): boolean {
   return PLAIN.has(extension) || MARKUP.has(extension) || extension in PACKED || extension === 'pdf';
 }
 
-export async function extractText(path: string, name: string): Promise<string | undefined> {
+/** `bytes` are the whole file. Cost: at most what the budgets above allow, whatever the file claims of itself. */
+export async function extractText(bytes: Uint8Array, name: string): Promise<string | undefined> {
   if (!isReadable(name)) return undefined;
   const extension = extensionOf(name).toLowerCase();
-  const bytes = await readFile(diskPath(path));
   const text =
     extension === 'pdf'
       ? await pdfText(bytes)
@@ -106,18 +108,49 @@ export function markupText(text: string, xml: boolean): string {
     .replace(/\s*\n\s*/g, '\n');
 }
 
-function packedText(bytes: Uint8Array, wanted: RegExp): string {
-  const files = unzipSync(bytes, { filter: (f) => wanted.test(f.name) && f.originalSize <= MOST_PART });
-  const parts: string[] = [];
-  let length = 0;
-  for (const name of Object.keys(files).sort()) {
-    if (length > MOST_TEXT) break;
-    const part = markupText(strFromU8(files[name]!), /\.xml$/.test(name));
-    parts.push(part);
-    length += part.length;
+/**
+ * The parts of a packed document that hold its text, unpacked piece by piece within one budget: a few kilobytes can
+ * unpack to gigabytes, in one part or in thousands. What a part says of its own size is not believed.
+ */
+export function packedText(bytes: Uint8Array, wanted: RegExp): string {
+  const parts = new Map<string, Uint8Array[]>();
+  let left = MOST_UNPACKED;
+  let entries = 0;
+  const unzip = new Unzip((file) => {
+    if (++entries > MOST_ENTRIES) throw new TooMuch();
+    if (!wanted.test(file.name) || parts.has(file.name)) return;
+    const pieces: Uint8Array[] = [];
+    let size = 0;
+    file.ondata = (error, piece) => {
+      if (error) throw error;
+      left -= piece.length;
+      size += piece.length;
+      if (left < 0 || size > MOST_PART) throw new TooMuch();
+      pieces.push(piece);
+    };
+    file.start();
+    parts.set(file.name, pieces);
+  });
+  unzip.register(UnzipInflate);
+  try {
+    for (let i = 0; i < bytes.length; i += PIECE) unzip.push(bytes.subarray(i, i + PIECE), i + PIECE >= bytes.length);
+  } catch (error) {
+    // what was read until then is text all the same
+    if (!(error instanceof TooMuch)) throw error;
   }
-  return parts.join('\n');
+  if (entries === 0) throw new Error('it is no packed document');
+  const texts: string[] = [];
+  let length = 0;
+  for (const [name, pieces] of [...parts].sort(([a], [b]) => (a < b ? -1 : 1))) {
+    if (length > MOST_TEXT) break;
+    const text = markupText(Buffer.concat(pieces).toString('utf8'), /\.xml$/.test(name));
+    texts.push(text);
+    length += text.length;
+  }
+  return texts.join('\n');
 }
+
+class TooMuch extends Error {}
 
 async function pdfText(bytes: Uint8Array): Promise<string> {
   const pdf = await import('pdfjs-dist/legacy/build/pdf.mjs');

@@ -1,7 +1,7 @@
 import { execFileSync } from 'node:child_process';
-import { closeSync, constants, mkdtempSync, openSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { basename, join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 
 const { DiskHangs, DiskService } = (await import(
@@ -12,19 +12,31 @@ const LIMIT_MS = 300;
 
 describe('a disk that hangs', () => {
   const base = mkdtempSync(join(tmpdir(), 'rellin-disk-'));
-  const disk = new DiskService(LIMIT_MS);
+  process.env['RELLIN_DISK_FAULTS'] = join(base, '..', `${basename(base)}-faults.json`);
+  const disk = new DiskService({ ownFolders: [], linkMark: 'mark' }, LIMIT_MS);
+  disk.reach(() => [base]);
   beforeAll(() => {
     writeFileSync(join(base, 'file'), 'abc');
-    // reading a pipe that nobody writes to waits for ever, as a share does that does not answer
+    writeFileSync(join(base, 'slow'), 'abc');
+    const rule = { call: 'open', below: join(base, 'slow'), fault: { hangUntil: join(base, 'answers') } };
+    writeFileSync(process.env['RELLIN_DISK_FAULTS']!, JSON.stringify([rule]));
+    // not a share, and it does not hang either: nobody writes to it
     execFileSync('mkfifo', [join(base, 'pipe')]);
   });
   afterAll(async () => {
     await disk.onApplicationShutdown();
     rmSync(base, { recursive: true });
+    rmSync(process.env['RELLIN_DISK_FAULTS']!);
+    delete process.env['RELLIN_DISK_FAULTS'];
+  });
+
+  it('is not what a pipe is: reading one ends at once', async () => {
+    expect(await disk.fingerprints(3, [{ path: join(base, 'pipe'), size: 10 }])).toEqual([null]);
+    expect(await disk.open(3, join(base, 'pipe')).catch((error: Error) => error.message)).toContain('a pipe');
   });
 
   it('is given up within its time; other places answer meanwhile, and the place itself later', async () => {
-    const hanging = disk.fingerprints(1, [{ path: join(base, 'pipe'), size: 10 }]);
+    const hanging = disk.fingerprints(1, [{ path: join(base, 'slow'), size: 3 }]);
     const outcome = hanging.catch((error: Error) => error);
     expect(await disk.sights(2, [join(base, 'file'), join(base, 'none')])).toMatchObject([
       { seen: 'entry', identity: { type: 'file', size: 3 } },
@@ -35,12 +47,11 @@ describe('a disk that hangs', () => {
     const started = performance.now();
     expect(await disk.folder(1, base).catch((error: Error) => error)).toBeInstanceOf(DiskHangs);
     expect(performance.now() - started).toBeLessThan(LIMIT_MS);
-    // whoever waits for a writer has one now, and its end: the disk answers again
-    closeSync(openSync(join(base, 'pipe'), constants.O_RDWR | constants.O_NONBLOCK));
+    writeFileSync(join(base, 'answers'), '');
     for (;;) {
       const names = await disk.names(1, base).catch(() => undefined);
       if (names) {
-        expect(names.sort()).toEqual(['file', 'pipe']);
+        expect(names.sort()).toEqual(['answers', 'file', 'pipe', 'slow']);
         break;
       }
       await new Promise((resolve) => setTimeout(resolve, 20));

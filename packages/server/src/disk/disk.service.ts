@@ -1,20 +1,43 @@
 /** Looking at the disk of a place, in a thread of the place's own and within a time limit. */
 import { Worker } from 'node:worker_threads';
-import { Injectable, Optional, type OnApplicationShutdown } from '@nestjs/common';
+import { Readable } from 'node:stream';
+import { Inject, Injectable, Optional, type OnApplicationShutdown } from '@nestjs/common';
 import type { LinkStep, SeenEntry } from '@rellin/core/aliases';
 import type { Sight } from '@rellin/core/identity';
+import { shown } from '@rellin/core/paths';
+import { formatBytes } from '@rellin/core/units';
+import { CONFIG, type Config } from '../config/config.js';
+import { Refusal } from '../problems/refusal.js';
 import { Questions, type Reply } from '../threads/questions.js';
+import type { Bounds } from './inside.js';
+import { refusalOf } from './refusals.js';
 import type { DiskAnswers, DiskTask, FolderSight, StepOutcome } from './diskMessages.js';
 
 /** A disk that does not answer within this time is taken for one that hangs. */
 const ANSWER_MS = 8000;
 /** So many at once, so that the limit holds for a slow disk too. */
 const AT_ONCE = 500;
+/** Folders whose links are listed at once. */
+const FOLDERS_AT_ONCE = 20;
 
-export class DiskHangs extends Error {
+export class DiskHangs extends Refusal {
   constructor() {
-    super('The disk does not answer.');
+    super('original-away', 'The disk does not answer.', {
+      remedy: 'Check its connection. Everything on it comes back by itself when it answers again.',
+    });
   }
+}
+
+/** Bytes asked for at once while a file is sent. */
+const CHUNK = 1 << 19;
+
+/** A regular file that the thread of its place holds open. */
+export interface OpenedFile {
+  /** Bytes, as it was opened. */
+  size: number;
+  /** From a position; fewer than asked for where the file ends, none beyond. */
+  read(position: number, length: number): Promise<Uint8Array>;
+  close(): Promise<void>;
 }
 
 interface Thread {
@@ -28,8 +51,23 @@ interface Thread {
 export class DiskService implements OnApplicationShutdown {
   private readonly threads = new Map<number, Thread>();
 
-  /** How long an answer is waited for, in milliseconds. */
-  constructor(@Optional() private readonly limit = ANSWER_MS) {}
+  private roots: () => readonly string[] = () => [];
+
+  constructor(
+    @Inject(CONFIG) private readonly config: Pick<Config, 'ownFolders' | 'linkMark'>,
+    /** How long an answer is waited for, in milliseconds. */
+    @Optional() private readonly limit = ANSWER_MS,
+  ) {}
+
+  /** Whoever knows the places says what may be reached. */
+  reach(roots: () => readonly string[]): void {
+    this.roots = roots;
+  }
+
+  /** What may be reached just now, for threads that read by themselves. */
+  bounds(): Bounds {
+    return { roots: this.roots(), own: this.config.ownFolders };
+  }
 
   /** What stands at these absolute paths, in their order. The paths of what was seen are as they were asked. */
   async sights(placeId: number, paths: readonly string[]): Promise<Sight[]> {
@@ -42,7 +80,8 @@ export class DiskService implements OnApplicationShutdown {
   /** Of each file; null where it cannot be read. */
   async fingerprints(placeId: number, files: { path: string; size: number }[]): Promise<(string | null)[]> {
     const out: (string | null)[] = [];
-    for (const file of files) out.push(...(await this.ask(placeId, { kind: 'fingerprints', files: [file] })));
+    for (const file of files)
+      out.push(...(await this.ask(placeId, { kind: 'fingerprints', files: [file], bounds: this.bounds() })));
     return out;
   }
 
@@ -70,13 +109,96 @@ export class DiskService implements OnApplicationShutdown {
   /** What lies in each folder, as far as it may be a link of ours; null where a folder is not there. */
   async links(placeId: number, folders: readonly string[]): Promise<(SeenEntry[] | null)[]> {
     const out: (SeenEntry[] | null)[] = [];
-    for (const folder of folders) out.push(...(await this.ask(placeId, { kind: 'links', folders: [folder] })));
+    const { linkMark: mark } = this.config;
+    for (let i = 0; i < folders.length; i += FOLDERS_AT_ONCE) {
+      const some = folders.slice(i, i + FOLDERS_AT_ONCE);
+      out.push(...(await this.ask(placeId, { kind: 'links', folders: some, bounds: this.bounds(), mark })));
+    }
     return out;
   }
 
   /** Does steps with links, in their order; one that cannot be done does not keep the others from it. */
   linkSteps(placeId: number, steps: LinkStep[]): Promise<StepOutcome[]> {
-    return this.ask(placeId, { kind: 'link-steps', steps });
+    return this.ask(placeId, { kind: 'link-steps', steps, bounds: this.bounds(), mark: this.config.linkMark });
+  }
+
+  /** Where a path leads, links followed; refused where that is outside the places. */
+  async real(placeId: number, path: string): Promise<string> {
+    return this.ask(placeId, { kind: 'real', path, bounds: this.bounds() }).catch((error: unknown) => {
+      throw refusalOf(error, path);
+    });
+  }
+
+  /** Refused where a folder cannot be listed. */
+  async readable(placeId: number, path: string): Promise<void> {
+    await this.ask(placeId, { kind: 'readable', path, bounds: this.bounds() }).catch((error: unknown) => {
+      throw refusalOf(error, path);
+    });
+  }
+
+  /** Whether something stands at a path below the places; told only where no link is on the way, which may lead outside. */
+  async stands(placeId: number, path: string): Promise<boolean> {
+    return this.ask(placeId, { kind: 'stands', path, bounds: this.bounds() }).catch((error: unknown) => {
+      throw refusalOf(error, path);
+    });
+  }
+
+  /** Opens a regular file below the places, links followed as long as they stay there. Close it. */
+  async open(placeId: number, path: string): Promise<OpenedFile> {
+    const { file, size } = await this.ask(placeId, { kind: 'open', path, bounds: this.bounds() }).catch(
+      (error: unknown) => {
+        throw refusalOf(error, path);
+      },
+    );
+    return {
+      size,
+      read: (position, length) => this.ask(placeId, { kind: 'read', file, position, length }),
+      close: () =>
+        this.ask(placeId, { kind: 'close', file }).then(
+          () => undefined,
+          () => undefined,
+        ),
+    };
+  }
+
+  /** A file's bytes from `start` to `end`, both counted; it is closed at the end, whatever that is. */
+  stream(file: OpenedFile, start: number, end: number): Readable {
+    async function* bytes(): AsyncGenerator<Uint8Array> {
+      try {
+        for (let at = start; at <= end;) {
+          const chunk = await file.read(at, Math.min(CHUNK, end + 1 - at));
+          // cut short while it is sent: whoever waits for the rest learns that it does not come
+          if (chunk.length === 0) throw new Error('the file was cut short while it was sent');
+          at += chunk.length;
+          yield chunk;
+        }
+      } finally {
+        await file.close();
+      }
+    }
+    return Readable.from(bytes(), { objectMode: false });
+  }
+
+  /** The whole of a file; refused where it is larger than `limit` bytes. */
+  async whole(placeId: number, path: string, limit: number): Promise<Buffer> {
+    const file = await this.open(placeId, path);
+    try {
+      if (file.size > limit)
+        throw new Refusal(
+          'too-large',
+          `${shown(path)} is ${formatBytes(file.size)}; up to ${formatBytes(limit)} are read.`,
+        );
+      const chunks: Uint8Array[] = [];
+      for (let at = 0; at < file.size;) {
+        const chunk = await file.read(at, Math.min(CHUNK, file.size - at));
+        if (chunk.length === 0) break;
+        chunks.push(chunk);
+        at += chunk.length;
+      }
+      return Buffer.concat(chunks);
+    } finally {
+      await file.close();
+    }
   }
 
   private async ask<T extends DiskTask>(placeId: number, task: T): Promise<DiskAnswers[T['kind']]> {
@@ -102,7 +224,7 @@ export class DiskService implements OnApplicationShutdown {
   private thread(placeId: number): Thread {
     const known = this.threads.get(placeId);
     if (known) return known;
-    const worker = new Worker(new URL('./disk.worker.js', import.meta.url));
+    const worker = new Worker(new URL('./disk.worker.js', import.meta.url), { env: process.env });
     const thread: Thread = { worker, questions: new Questions(), hangs: false };
     worker.on('message', (reply: Reply) => {
       thread.hangs = false;

@@ -1,16 +1,23 @@
 /** What is asked of a place's disk thread. All paths are absolute. */
 import type { LinkStep, SeenEntry } from '@rellin/core/aliases';
 import type { Sight } from '@rellin/core/identity';
+import type { Bounds } from './inside.js';
 
 export type DiskTask =
   | { kind: 'sights'; paths: string[] }
-  | { kind: 'fingerprints'; files: { path: string; size: number }[] }
+  | { kind: 'fingerprints'; files: { path: string; size: number }[]; bounds: Bounds }
   | { kind: 'folder'; path: string }
   | { kind: 'names'; path: string }
   | { kind: 'space'; path: string }
   | { kind: 'reals'; paths: string[] }
-  | { kind: 'links'; folders: string[] }
-  | { kind: 'link-steps'; steps: LinkStep[] };
+  | { kind: 'links'; folders: string[]; bounds: Bounds; mark: string }
+  | { kind: 'link-steps'; steps: LinkStep[]; bounds: Bounds; mark: string }
+  | { kind: 'real'; path: string; bounds: Bounds }
+  | { kind: 'readable'; path: string; bounds: Bounds }
+  | { kind: 'stands'; path: string; bounds: Bounds }
+  | { kind: 'open'; path: string; bounds: Bounds }
+  | { kind: 'read'; file: number; position: number; length: number }
+  | { kind: 'close'; file: number };
 
 /** What came of a step: the inode of what stands there now, or why it could not be done. */
 export type StepOutcome = { ok: true; inode: number | null } | { ok: false; reason: string };
@@ -35,6 +42,16 @@ export interface DiskAnswers {
   /** Null where a folder is not there or cannot be read. */
   links: (SeenEntry[] | null)[];
   'link-steps': StepOutcome[];
+  /** Where a path leads, links followed, within the places. */
+  real: string;
+  readable: null;
+  /** Whether something stands at a path, no link on the way. */
+  stands: boolean;
+  /** A regular file, held open by the thread under a number. */
+  open: { file: number; size: number };
+  /** Fewer bytes than asked for where the file ends. */
+  read: Uint8Array;
+  close: null;
 }
 
 export type ToDisk = DiskTask & { ask: number };

@@ -29,15 +29,18 @@ const make = (name: string): LinkStep => ({
 
 describe('a step with a link', () => {
   it('says which file it made', () => {
-    expect(runStep(make('one'))).toEqual({ ok: true, inode: expect.any(Number) });
+    expect(runStep(make('one'), { roots: [folder], own: [] }, 'mark')).toEqual({ ok: true, inode: expect.any(Number) });
     expect(readlinkSync(join(folder, 'one'))).toBe('../log.csv');
   });
   it('that was taken away in the very moment was done all the same: it is not made again', () => {
     rules([{ call: 'lstat', below: join(folder, 'two'), fault: { code: 'ENOENT' } }]);
-    expect(runStep(make('two'))).toEqual({ ok: true, inode: null });
+    expect(runStep(make('two'), { roots: [folder], own: [] }, 'mark')).toEqual({ ok: true, inode: null });
   });
   it('is refused where the name is taken', () => {
     rules([]);
-    expect(runStep(make('one'))).toEqual({ ok: false, reason: 'the name is taken' });
+    expect(runStep(make('one'), { roots: [folder], own: [] }, 'mark')).toEqual({
+      ok: false,
+      reason: 'the name is taken',
+    });
   });
 });

@@ -11,66 +11,76 @@ import {
   fsyncSync,
   linkSync,
   mkdirSync,
-  readFileSync,
+  readSync,
   rmdirSync,
   writeFileSync,
 } from 'node:fs';
 import { Buffer } from 'node:buffer';
 import type { LinkForm, LinkStep, SeenEntry } from '@rellin/core/aliases';
-import { fromBytes, nameOf, parentOf, shown, toBytes } from '@rellin/core/paths';
+import { fromBytes, nameOf, shown, toBytes } from '@rellin/core/paths';
 import { faultPoint } from '../faults/faultPoint.js';
-import { absolute, diskPath } from './paths.js';
 import type { StepOutcome } from './diskMessages.js';
+import { InsideError, withFolder, withParent, type Bounds, type HeldFolder } from './inside.js';
 import { lstatSync, openSync, readdirSync, readlinkSync, renameSync, symlinkSync, unlinkSync } from './port.js';
 
 /** Longer ones are not read: a desktop entry is a few lines. */
 const LONGEST_ENTRY = 1 << 16;
-/** Beside what is to be, until it is whole. */
-const PART = '.rellin-link-';
+
+/** Beside what is to be, until it is whole. The catalogue's own mark is in it: a person's file never has such a name. */
+const partName = (mark: string) => `.rellin-link-${mark}-${randomBytes(6).toString('hex')}`;
+const isPart = (name: string, mark: string) => name.startsWith(`.rellin-link-${mark}-`);
 
 /** Undefined where nothing stands there. */
-function seen(path: string): SeenEntry | undefined {
-  const s = lstatSync(diskPath(path), { throwIfNoEntry: false });
+function seen(folder: HeldFolder, name: string): SeenEntry | undefined {
+  const s = folder.seen(name);
   if (!s) return undefined;
-  const name = nameOf(path);
   if (s.isDirectory()) return { name, form: 'folder', content: '', inode: s.ino };
-  if (s.isSymbolicLink())
-    return {
-      name,
-      form: 'link',
-      content: fromBytes(readlinkSync(diskPath(path), { encoding: 'buffer' })),
-      inode: s.ino,
-    };
+  if (s.isSymbolicLink()) {
+    const content = fromBytes(readlinkSync(folder.at(name), { encoding: 'buffer' }));
+    return { name, form: 'link', content, inode: s.ino };
+  }
   if (s.isFile() && name.endsWith('.desktop') && s.size <= LONGEST_ENTRY)
-    return { name, form: 'entry', content: readFileSync(diskPath(path), 'utf8'), inode: s.ino };
+    return { name, form: 'entry', content: textOf(folder, name), inode: s.ino };
   return { name, form: 'other', content: '', inode: s.ino };
+}
+
+function textOf(folder: HeldFolder, name: string): string {
+  const { fd } = folder.file(name);
+  try {
+    const bytes = Buffer.alloc(LONGEST_ENTRY);
+    return bytes.toString('utf8', 0, readSync(fd, bytes, 0, LONGEST_ENTRY, 0));
+  } finally {
+    closeSync(fd);
+  }
 }
 
 /**
  * What lies in a folder; null where there is none, or a link in its place. Only what may be ours is looked at: of all else
- * the name is enough. What was left half made is taken away.
+ * the name is enough. What we left half made is removed.
  */
-export function linksIn(folder: string): SeenEntry[] | null {
-  let entries: Dirent<Buffer>[];
+export function linksIn(path: string, bounds: Bounds, mark: string): SeenEntry[] | null {
   try {
-    if (!lstatSync(diskPath(folder)).isDirectory()) return null;
-    entries = readdirSync(diskPath(folder), { encoding: 'buffer', withFileTypes: true });
+    return withFolder(path, bounds, (folder) => entriesOf(folder, mark));
   } catch (error) {
+    if (error instanceof InsideError) return null;
     const code = (error as NodeJS.ErrnoException).code;
     if (code === 'ENOENT' || code === 'ENOTDIR' || code === 'EACCES') return null;
     throw error;
   }
+}
+
+function entriesOf(folder: HeldFolder, mark: string): SeenEntry[] {
+  const entries: Dirent<Buffer>[] = readdirSync(folder.at(), { encoding: 'buffer', withFileTypes: true });
   return entries.flatMap((entry) => {
     const name = fromBytes(entry.name);
-    const path = absolute(folder, name);
     const other: SeenEntry = { name, form: 'other', content: '', inode: 0 };
     try {
-      if (name.startsWith(PART)) {
-        unlinkSync(diskPath(path));
+      if (isPart(name, mark)) {
+        unlinkSync(folder.at(name));
         return [];
       }
       if (entry.isFile() && !name.endsWith('.desktop')) return [other];
-      return seen(path) ?? [];
+      return seen(folder, name) ?? [];
     } catch {
       // what cannot be looked at takes its name all the same
       return [other];
@@ -78,27 +88,38 @@ export function linksIn(folder: string): SeenEntry[] | null {
   });
 }
 
-export function runStep(step: LinkStep): StepOutcome {
+export function runStep(step: LinkStep, bounds: Bounds, mark: string): StepOutcome {
   faultPoint('before a step with a link');
+  const within = <T>(path: string, use: (folder: HeldFolder, name: string) => T) => withParent(path, bounds, use);
   try {
     switch (step.do) {
       case 'make':
-        make(step.to.path, step.form, step.to.content);
-        return { ok: true, inode: inodeOf(step.to.path) };
+        return within(step.to.path, (folder, name) => {
+          make(folder, name, step.form, step.to.content, mark);
+          return { ok: true, inode: inodeOf(folder, name) };
+        });
       case 'change':
-        if (!isOurs(step.form, step.from)) return refused(step.from.path);
-        change(step);
-        return { ok: true, inode: inodeOf(step.to.path) };
+        return within(step.from.path, (folder, name) => {
+          if (!isOurs(folder, name, step.form, step.from.content)) return refused(step.from.path);
+          return within(step.to.path, (into, toName) => {
+            change(step, folder, into, mark);
+            return { ok: true, inode: inodeOf(into, toName) };
+          });
+        });
       case 'release':
-        if (!isOurs(step.form, step.from)) return { ok: true, inode: null };
-        if (step.from.content !== step.to.content) change(step);
-        return { ok: true, inode: null };
+        return within(step.from.path, (folder, name) => {
+          if (!isOurs(folder, name, step.form, step.from.content)) return { ok: true, inode: null };
+          if (step.from.content !== step.to.content) within(step.to.path, (into) => change(step, folder, into, mark));
+          return { ok: true, inode: null };
+        });
       case 'clear':
       case 'remove':
-        if (!isOurs(step.form, step.from)) return { ok: true, inode: null };
-        if (step.form === 'folder') removeEmpty(step.from.path);
-        else unlinkSync(diskPath(step.from.path));
-        return { ok: true, inode: null };
+        return within(step.from.path, (folder, name) => {
+          if (!isOurs(folder, name, step.form, step.from.content)) return { ok: true, inode: null };
+          if (step.form === 'folder') removeEmpty(folder, name);
+          else unlinkSync(folder.at(name));
+          return { ok: true, inode: null };
+        });
       case 'adopt':
       case 'note':
         return { ok: true, inode: step.inode };
@@ -106,14 +127,18 @@ export function runStep(step: LinkStep): StepOutcome {
         return { ok: true, inode: null };
     }
   } catch (error) {
+    // where there is nothing left to remove, it is removed
+    const isGone = (error as NodeJS.ErrnoException).code === 'ENOENT';
+    if (isGone && (step.do === 'release' || step.do === 'clear' || step.do === 'remove'))
+      return { ok: true, inode: null };
     return { ok: false, reason: reasonOf(error as NodeJS.ErrnoException) };
   }
 }
 
-/** Null where somebody took it away in this very moment: it was made all the same, and its going is found like any other. */
-function inodeOf(path: string): number | null {
+/** Null where somebody removed it in this very moment: it was made all the same, and its going is found like any other. */
+function inodeOf(folder: HeldFolder, name: string): number | null {
   try {
-    return lstatSync(diskPath(path)).ino;
+    return lstatSync(folder.at(name)).ino;
   } catch (error) {
     if ((error as NodeJS.ErrnoException).code === 'ENOENT') return null;
     throw error;
@@ -121,47 +146,47 @@ function inodeOf(path: string): number | null {
 }
 const refused = (path: string): StepOutcome => ({ ok: false, reason: `${shown(nameOf(path))} was changed meanwhile` });
 
-function isOurs(form: LinkForm, { path, content }: { path: string; content: string }): boolean {
-  const is = seen(path);
+function isOurs(folder: HeldFolder, name: string, form: LinkForm, content: string): boolean {
+  const is = seen(folder, name);
   return is !== undefined && is.form === form && (form === 'folder' || is.content === content);
 }
 
-function make(path: string, form: LinkForm, content: string): void {
-  if (form === 'folder') mkdirSync(diskPath(path));
-  else if (form === 'link') symlinkSync(linkText(content), diskPath(path));
+function make(folder: HeldFolder, name: string, form: LinkForm, content: string, mark: string): void {
+  if (form === 'folder') mkdirSync(folder.at(name));
+  else if (form === 'link') symlinkSync(linkText(content), folder.at(name));
   else {
-    const part = written(path, content);
+    const part = written(folder, content, mark);
     try {
-      putWhole(part, path);
+      putWhole(folder, part, name);
       faultPoint('an entry under two names');
     } finally {
-      unlinkSync(diskPath(part));
+      unlinkSync(folder.at(part));
     }
   }
 }
 
 /** By a call that refuses a name that is taken: a rename would write over it. Some file systems know no second name. */
-function putWhole(part: string, path: string): void {
+function putWhole(folder: HeldFolder, part: string, name: string): void {
   try {
-    linkSync(diskPath(part), diskPath(path));
+    linkSync(folder.at(part), folder.at(name));
   } catch (error) {
     if (!['EPERM', 'ENOTSUP', 'EOPNOTSUPP', 'ENOSYS'].includes((error as NodeJS.ErrnoException).code ?? ''))
       throw error;
-    copyFileSync(diskPath(part), diskPath(path), constants.COPYFILE_EXCL);
+    copyFileSync(folder.at(part), folder.at(name), constants.COPYFILE_EXCL);
   }
 }
 
 const linkText = (content: string) => Buffer.from(toBytes(content));
 
-/** The whole text beside the path, on the disk. */
-function written(path: string, content: string): string {
-  const part = partOf(path);
-  const file = openSync(diskPath(part), 'wx', 0o644);
+/** The whole text beside where it is to be, on the disk; its name. */
+function written(folder: HeldFolder, content: string, mark: string): string {
+  const part = partName(mark);
+  const file = openSync(folder.at(part), 'wx', 0o644);
   try {
     writeFileSync(file, content);
     fsyncSync(file);
   } catch (error) {
-    unlinkSync(diskPath(part));
+    unlinkSync(folder.at(part));
     throw error;
   } finally {
     closeSync(file);
@@ -169,33 +194,37 @@ function written(path: string, content: string): string {
   return part;
 }
 
-const partOf = (path: string) => absolute(parentOf(path), PART + randomBytes(6).toString('hex'));
-
-function change({ form, from, to }: Extract<LinkStep, { do: 'change' | 'release' }>): void {
+function change(
+  { form, from, to }: Extract<LinkStep, { do: 'change' | 'release' }>,
+  folder: HeldFolder,
+  into: HeldFolder,
+  mark: string,
+): void {
+  const [name, toName] = [nameOf(from.path), nameOf(to.path)];
   if (form === 'folder') {
-    if (lstatSync(diskPath(to.path), { throwIfNoEntry: false })) throw taken();
-    renameSync(diskPath(from.path), diskPath(to.path));
+    if (into.seen(toName)) throw taken();
+    renameSync(folder.at(name), into.at(toName));
     return;
   }
   if (from.path !== to.path) {
-    make(to.path, form, to.content);
+    make(into, toName, form, to.content, mark);
     faultPoint('the new link beside the old');
-    unlinkSync(diskPath(from.path));
+    unlinkSync(folder.at(name));
     return;
   }
   // of one name: the old is there until the new is
   let part: string;
   if (form === 'link') {
-    part = partOf(to.path);
-    symlinkSync(linkText(to.content), diskPath(part));
-  } else part = written(to.path, to.content);
+    part = partName(mark);
+    symlinkSync(linkText(to.content), into.at(part));
+  } else part = written(into, to.content, mark);
   faultPoint('the new link under a name for now');
-  renameSync(diskPath(part), diskPath(to.path));
+  renameSync(into.at(part), into.at(toName));
 }
 
-function removeEmpty(path: string): void {
+function removeEmpty(folder: HeldFolder, name: string): void {
   try {
-    rmdirSync(diskPath(path));
+    rmdirSync(folder.at(name));
   } catch (error) {
     // what a person put into it stays, and it with that
     if ((error as NodeJS.ErrnoException).code !== 'ENOTEMPTY') throw error;
@@ -219,6 +248,8 @@ function reasonOf(error: NodeJS.ErrnoException): string {
       return 'its file system keeps no links, or does not let Rellin write';
     case 'ENOENT':
       return 'its folder is gone';
+    case 'EINSIDE':
+      return 'its folder is no longer what it was';
     default:
       return error.message;
   }

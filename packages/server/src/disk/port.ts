@@ -8,8 +8,8 @@ import * as fs from 'node:fs';
 export interface DiskFault {
   call: keyof typeof CALLS;
   below: string;
-  /** The error's code ("EIO"); or what a file system cannot tell or tells otherwise. */
-  fault: { code: string } | { birth: number } | { inode: number };
+  /** The error's code ("EIO"); what a file system cannot tell or tells otherwise; or nothing until a file is there. */
+  fault: { code: string } | { birth: number } | { inode: number } | { hangUntil: string };
   /** Only each so-many-th such call; every one by default. */
   each?: number;
 }
@@ -26,6 +26,19 @@ const CALLS = {
 };
 
 const FILE = process.env['RELLIN_DISK_FAULTS'];
+
+/** Folders held open, and where they were: faults are told by paths, whatever way one comes. */
+const held = new Map<number, string>();
+
+/** A handle now stands for a folder; or, without a path, no longer. */
+export function named(fd: number, path: string | undefined): void {
+  if (FILE === undefined) return;
+  if (path === undefined) held.delete(fd);
+  else held.set(fd, path);
+}
+
+const spelt = (path: string) =>
+  path.replace(/^\/proc\/self\/fd\/(\d+)(\/\.$)?/, (all, fd: string) => held.get(Number(fd)) ?? all);
 
 const counts = new Map<string, number>();
 
@@ -47,12 +60,19 @@ function faultsFor(call: string, path: string): DiskFault['fault'][] {
     .map((rule) => rule.fault);
 }
 
+/** As a call into a share that does not answer: nothing in this thread goes on until the file is there. */
+function hangUntil(path: string): void {
+  const nothing = new Int32Array(new SharedArrayBuffer(4));
+  while (!fs.existsSync(path)) Atomics.wait(nothing, 0, 0, 20);
+}
+
 function withFaults<F extends (...args: never[]) => unknown>(call: string, real: F): F {
   return ((...args: Parameters<F>) => {
     // of the calls with two paths the last is where something comes to be
     const paths = (args as unknown[]).filter((a) => typeof a === 'string' || Buffer.isBuffer(a)).map(String);
-    const path = call === 'symlink' || call === 'rename' ? paths[1]! : paths[0]!;
+    const path = spelt(call === 'symlink' || call === 'rename' ? paths[1]! : paths[0]!);
     const faults = faultsFor(call, path);
+    for (const fault of faults) if ('hangUntil' in fault) hangUntil(fault.hangUntil);
     for (const fault of faults)
       if ('code' in fault) throw Object.assign(new Error(`${fault.code}: ${call} '${path}'`), { code: fault.code });
     const answer = real(...args);

@@ -1,29 +1,33 @@
 /**
- * One thing filed, and taken back, on the disk. Every step can be repeated: it looks at what is there and does what is
+ * One thing filed, and put back, on the disk. Every step can be repeated: it looks at what is there and does what is
  * missing, so that after a crash the same call finishes the work. Nothing is ever written over: a file comes into being
- * by a link or a rename onto a free name.
+ * by a link or a rename onto a free name. Every folder is held by its handle while something is done in it, and a link on
+ * the way to it is refused. Synchronous, for a thread that can be given up; `tick` says that it goes on.
  */
-import { createHash } from 'node:crypto';
-import { createReadStream, type Stats } from 'node:fs';
+import { createHash, type Hash } from 'node:crypto';
 import {
-  copyFile,
-  link,
-  lstat,
-  lutimes,
-  mkdir,
-  readdir,
-  readlink,
-  rename,
-  rm,
-  rmdir,
-  symlink,
-  unlink,
-  utimes,
-} from 'node:fs/promises';
+  closeSync,
+  constants,
+  fstatSync,
+  linkSync,
+  lutimesSync,
+  mkdirSync,
+  openSync,
+  readlinkSync,
+  readdirSync,
+  readSync,
+  renameSync,
+  rmdirSync,
+  symlinkSync,
+  unlinkSync,
+  writeSync,
+  type Stats,
+} from 'node:fs';
 import { fromBytes, nameOf, parentOf, shown } from '@rellin/core/paths';
-import { absolute, diskPath } from '../disk/paths.js';
+import { InsideError, seenInside, withFolder, withParent, type Bounds, type HeldFolder } from '../disk/inside.js';
+import { absolute } from '../disk/paths.js';
 import { faultPoint } from '../faults/faultPoint.js';
-import { Refusal } from '../problems/refusal.js';
+import { keepExtended, keepPlain } from './attributes.js';
 
 export interface FiledItem {
   /** Absolute path text; null for what came from outside as bytes. */
@@ -35,15 +39,43 @@ export interface FiledItem {
   way: 'rename' | 'carry' | 'copy' | 'upload';
   /** A name beside `to` that holds what is not whole yet. */
   part: string;
+  /** What `from` was when it was chosen: another one that stands there by now is not what was meant. */
+  source?: { dev: number; inode: number };
   /** Of what is filed, read before the intent is written; never for renames within a file system. */
   digest?: string;
   /** It came to its end once: from then on what stands at `to` is ours. */
   filed?: boolean;
+  /** What of it the file system there does not keep. */
+  lost?: ('owner' | 'attributes')[];
 }
 
-async function seen(path: string): Promise<Stats | undefined> {
+/** Why something was not done; the server puts it into words. */
+export type MoveFault =
+  'gone' | 'changed' | 'changed-while-copied' | 'occupied' | 'not-copied' | 'edited' | 'neither' | 'device';
+
+export class MoveError extends Error {
+  readonly code = 'EMOVE';
+  constructor(
+    readonly fault: MoveFault,
+    readonly path: string,
+  ) {
+    super(`${fault}: ${shown(path)}`);
+  }
+}
+
+export interface MoveContext {
+  bounds: Bounds;
+  /** It still goes on. Throws where it is to stop. */
+  tick(): void;
+}
+
+const CHUNK = 1 << 20;
+const WRITING = constants.O_WRONLY | constants.O_CREAT | constants.O_EXCL | constants.O_NOFOLLOW;
+
+/** What stands at a path; undefined where nothing does, or its folder is gone. */
+function seenAt(path: string, { bounds }: MoveContext): Stats | undefined {
   try {
-    return await lstat(diskPath(path));
+    return seenInside(path, bounds);
   } catch (error) {
     const code = (error as NodeJS.ErrnoException).code;
     if (code === 'ENOENT' || code === 'ENOTDIR') return undefined;
@@ -51,194 +83,381 @@ async function seen(path: string): Promise<Stats | undefined> {
   }
 }
 
-/** SHA-256 over the content: of a file its bytes, of a folder names and contents in order, of a link where it leads. */
-export async function contentDigest(path: string): Promise<string> {
-  const hash = createHash('sha256');
-  const add = async (at: string, name: string): Promise<void> => {
-    const s = await lstat(diskPath(at));
-    if (s.isDirectory()) {
-      hash.update(`folder ${name}\n`);
-      for (const child of await namesIn(at)) await add(absolute(at, child), `${name}/${child}`);
-    } else if (s.isSymbolicLink())
-      hash.update(`link ${name}\n`).update(await readlink(diskPath(at), { encoding: 'buffer' }));
-    else {
-      hash.update(`file ${name} ${s.size}\n`);
-      for await (const chunk of createReadStream(diskPath(at), { highWaterMark: 1 << 18 }))
-        hash.update(chunk as Buffer);
+function namesIn(folder: HeldFolder): string[] {
+  return readdirSync(folder.at(), { encoding: 'buffer' })
+    .map((n) => fromBytes(n))
+    .sort();
+}
+
+function inFolder<T>(folder: HeldFolder, name: string, use: (inner: HeldFolder) => T): T {
+  const inner = folder.folder(name);
+  try {
+    return use(inner);
+  } finally {
+    inner.close();
+  }
+}
+
+/** Reads a regular file to its end, piece by piece. */
+function eachPiece(folder: HeldFolder, name: string, tick: () => void, use: (piece: Buffer) => void): void {
+  const { fd } = folder.file(name);
+  try {
+    const buffer = Buffer.allocUnsafe(CHUNK);
+    for (let n = readSync(fd, buffer, 0, CHUNK, null); n > 0; n = readSync(fd, buffer, 0, CHUNK, null)) {
+      use(buffer.subarray(0, n));
+      tick();
     }
-  };
-  await add(path, '');
-  return hash.digest('hex');
+  } finally {
+    closeSync(fd);
+  }
 }
 
-async function namesIn(folder: string): Promise<string[]> {
-  const names = await readdir(diskPath(folder), { encoding: 'buffer' });
-  return names.map((n) => fromBytes(n)).sort();
-}
-
-/** Copies a file, link or folder with its times; what is half there is thrown away first. */
-async function copyTree(from: string, to: string, signal?: AbortSignal): Promise<void> {
-  signal?.throwIfAborted();
-  const s = await lstat(diskPath(from));
+function addDigest(hash: Hash, folder: HeldFolder, at: string, name: string, tick: () => void): void {
+  const s = folder.seen(at);
+  if (!s) throw Object.assign(new Error(`${at} is gone`), { code: 'ENOENT' });
   if (s.isDirectory()) {
-    await mkdir(diskPath(to));
-    for (const name of await namesIn(from)) await copyTree(absolute(from, name), absolute(to, name), signal);
-  } else if (s.isSymbolicLink()) {
-    await symlink(await readlink(diskPath(from), { encoding: 'buffer' }), diskPath(to));
-    return lutimes(diskPath(to), s.atimeMs / 1000, s.mtimeMs / 1000);
-  } else if (s.isFile()) await copyFile(diskPath(from), diskPath(to));
-  else throw new Refusal('not-valid', `${shown(from)} is a device or socket; it cannot be copied.`);
-  await utimes(diskPath(to), s.atimeMs / 1000, s.mtimeMs / 1000);
+    hash.update(`folder ${name}\n`);
+    inFolder(folder, at, (inner) => {
+      for (const child of namesIn(inner)) addDigest(hash, inner, child, `${name}/${child}`, tick);
+    });
+  } else if (s.isSymbolicLink())
+    hash.update(`link ${name}\n`).update(readlinkSync(folder.at(at), { encoding: 'buffer' }));
+  else {
+    hash.update(`file ${name} ${s.size}\n`);
+    eachPiece(folder, at, tick, (piece) => hash.update(piece));
+  }
+  tick();
 }
 
-/** From one name to a free one within a file system. */
-async function place(from: string, to: string): Promise<void> {
-  const s = await lstat(diskPath(from));
-  if (!s.isDirectory())
-    try {
-      await link(diskPath(from), diskPath(to));
-      await unlink(diskPath(from));
-      return;
-    } catch (error) {
-      const code = (error as NodeJS.ErrnoException).code ?? '';
-      // a file system without hard links; the name is looked at, then taken
-      if (!['EPERM', 'ENOTSUP', 'EOPNOTSUPP', 'EMLINK'].includes(code)) throw error;
-    }
-  if (await seen(to)) throw occupied(to);
-  await rename(diskPath(from), diskPath(to));
-}
-
-const occupied = (path: string) =>
-  new Refusal('changed-since', `Something else stands at ${shown(path)} now.`, {
-    remedy: 'Move or rename it, then try again; nothing was changed.',
+/** SHA-256 over the content: of a file its bytes, of a folder names and contents in order, of a link where it leads. */
+export function contentDigest(path: string, { bounds, tick }: MoveContext): string {
+  return withParent(path, bounds, (folder, name) => {
+    const hash = createHash('sha256');
+    addDigest(hash, folder, name, '', tick);
+    return hash.digest('hex');
   });
-
-async function setAside(item: FiledItem): Promise<void> {
-  if (item.stash === null || (await seen(item.stash)) || !(await seen(item.to))) return;
-  await mkdir(diskPath(parentOf(item.stash)), { recursive: true });
-  await rename(diskPath(item.to), diskPath(item.stash));
 }
 
-async function bringBackAside(item: FiledItem): Promise<void> {
-  if (item.stash === null || !(await seen(item.stash))) return;
-  await place(item.stash, item.to);
+/** Copies the contents of a file or folder, closed to others until all is in them; links come after. */
+function copyContents(from: HeldFolder, name: string, to: HeldFolder, toName: string, tick: () => void): void {
+  tick();
+  const s = from.seen(name);
+  if (!s) throw Object.assign(new Error(`${name} is gone`), { code: 'ENOENT' });
+  if (s.isDirectory()) {
+    mkdirSync(to.at(toName), { mode: 0o700 });
+    inBoth(from, name, to, toName, (source, target) => {
+      for (const child of namesIn(source)) copyContents(source, child, target, child, tick);
+    });
+  } else if (s.isFile()) copyFile(from, name, to, toName, tick);
+  else if (!s.isSymbolicLink()) throw new MoveError('device', absolute(from.path, name));
+}
+
+/** What they are besides: links, then modes, times and owners, each folder after what lies in it. */
+function keepAll(from: HeldFolder, name: string, to: HeldFolder, toName: string, tick: () => void, lost: Lost): void {
+  tick();
+  const s = from.seen(name);
+  if (!s) throw Object.assign(new Error(`${name} is gone`), { code: 'ENOENT' });
+  if (s.isSymbolicLink()) {
+    if (!to.seen(toName)) symlinkSync(readlinkSync(from.at(name), { encoding: 'buffer' }), to.at(toName));
+    return lutimesSync(to.at(toName), s.atime, s.mtime);
+  }
+  if (s.isDirectory())
+    inBoth(from, name, to, toName, (source, target) => {
+      for (const child of namesIn(source)) keepAll(source, child, target, child, tick, lost);
+    });
+  if (!keepPlain(to, toName, s)) lost.add('owner');
+}
+
+type Lost = Set<'owner' | 'attributes'>;
+
+function inBoth(
+  from: HeldFolder,
+  name: string,
+  to: HeldFolder,
+  toName: string,
+  use: (source: HeldFolder, target: HeldFolder) => void,
+): void {
+  inFolder(from, name, (source) => inFolder(to, toName, (target) => use(source, target)));
+}
+
+function copyFile(from: HeldFolder, name: string, to: HeldFolder, toName: string, tick: () => void): void {
+  const target = openSync(to.at(toName), WRITING, 0o600);
+  try {
+    eachPiece(from, name, tick, (piece) => {
+      for (let done = 0; done < piece.length;) done += writeSync(target, piece, done);
+    });
+  } finally {
+    closeSync(target);
+  }
+}
+
+/** Removes a file, link or folder with all in it, and follows nothing. Whether there was anything. */
+function removeTree(folder: HeldFolder, name: string, tick: () => void): boolean {
+  const s = folder.seen(name);
+  if (!s) return false;
+  tick();
+  if (!s.isDirectory()) {
+    unlinkSync(folder.at(name));
+    return true;
+  }
+  inFolder(folder, name, (inner) => {
+    for (const child of namesIn(inner)) removeTree(inner, child, tick);
+  });
+  rmdirSync(folder.at(name));
+  return true;
+}
+
+function removeAt(path: string, context: MoveContext): void {
+  try {
+    withParent(path, context.bounds, (folder, name) => removeTree(folder, name, () => context.tick()));
+  } catch (error) {
+    if ((error as NodeJS.ErrnoException).code !== 'ENOENT') throw error;
+  }
+}
+
+/** From one name to a free one within a file system. `must` is what has to stand there for it to be meant. */
+function place(from: string, to: string, { bounds }: MoveContext, must?: FiledItem['source']): void {
+  withParent(from, bounds, (source, name) =>
+    withParent(to, bounds, (target, toName) => {
+      const s = source.seen(name);
+      if (!s) throw Object.assign(new Error(`${from} is gone`), { code: 'ENOENT' });
+      if (must && !isSame(s, must)) throw new MoveError('changed', from);
+      if (!s.isDirectory())
+        try {
+          linkSync(source.at(name), target.at(toName));
+          unlinkSync(source.at(name));
+          return;
+        } catch (error) {
+          const code = (error as NodeJS.ErrnoException).code ?? '';
+          // a file system without hard links, or a file that is not ours to link; the name is looked at, then taken
+          if (!['EPERM', 'ENOTSUP', 'EOPNOTSUPP', 'EMLINK'].includes(code)) throw error;
+        }
+      if (target.seen(toName)) throw new MoveError('occupied', to);
+      renameSync(source.at(name), target.at(toName));
+    }),
+  );
+}
+
+function setAside(item: FiledItem, context: MoveContext): void {
+  if (item.stash === null || seenAt(item.stash, context) || !seenAt(item.to, context)) return;
+  const stashFolder = parentOf(item.stash);
+  withParent(stashFolder, context.bounds, (folder, name) => {
+    try {
+      mkdirSync(folder.at(name), { mode: 0o700 });
+    } catch (error) {
+      if ((error as NodeJS.ErrnoException).code !== 'EEXIST') throw error;
+    }
+  });
+  withParent(item.to, context.bounds, (source, name) =>
+    withParent(item.stash!, context.bounds, (target, toName) => renameSync(source.at(name), target.at(toName))),
+  );
+}
+
+function bringBackAside(item: FiledItem, context: MoveContext): void {
+  if (item.stash === null || !seenAt(item.stash, context)) return;
+  place(item.stash, item.to, context);
   // the last one out takes the folder with it
-  await rmdir(diskPath(parentOf(item.stash))).catch(() => undefined);
+  removeEmpty(parentOf(item.stash), context);
 }
 
+/** A folder that is empty goes; one that is not, or is not there, stays as it is. */
+export function removeEmpty(path: string, { bounds }: MoveContext): void {
+  try {
+    withParent(path, bounds, (folder, name) => rmdirSync(folder.at(name)));
+  } catch {
+    // something lies in it, or it is gone
+  }
+}
+
+const isSame = (s: Stats, { dev, inode }: { dev: number; inode: number }) => s.ino === inode && s.dev === dev;
 const sameFile = (a: Stats, b: Stats) => a.ino === b.ino && a.dev === b.dev;
 
-/** A verified copy at `to`, by way of `part`. */
-async function copied(item: FiledItem, from: string, to: string, part: string, signal?: AbortSignal): Promise<void> {
-  await rm(diskPath(part), { recursive: true, force: true });
-  const before = item.digest ?? (await contentDigest(from));
+/** A verified copy at `to`, by way of `part`; with all that a file has where it is `carried`. */
+function copied(item: FiledItem, from: string, to: string, part: string, context: MoveContext, carried: boolean): void {
+  removeAt(part, context);
+  const before = item.digest ?? contentDigest(from, context);
   try {
-    await copyTree(from, part, signal);
-    if ((await contentDigest(part)) !== before || (await contentDigest(from)) !== before)
-      throw new Refusal('changed-since', `${shown(nameOf(from))} changed while it was copied; it stays where it is.`);
+    withParent(from, context.bounds, (source, name) =>
+      withParent(part, context.bounds, (target, toName) => {
+        const s = source.seen(name);
+        if (s && item.source && !item.filed && !isSame(s, item.source)) throw new MoveError('changed', from);
+        const lost: Lost = new Set();
+        const tick = () => context.tick();
+        copyContents(source, name, target, toName, tick);
+        if (carried && !keepExtended(source, name, target, toName)) lost.add('attributes');
+        keepAll(source, name, target, toName, tick, lost);
+        if (carried && lost.size > 0) item.lost = [...lost];
+      }),
+    );
+    if (contentDigest(part, context) !== before || contentDigest(from, context) !== before)
+      throw new MoveError('changed-while-copied', from);
   } catch (error) {
-    await rm(diskPath(part), { recursive: true, force: true });
+    removeAt(part, context);
     throw error;
   }
-  await place(part, to);
+  place(part, to, context);
 }
 
 /** Puts it where it is to go; of what is carried to another file system the original stays until it is released. */
-export async function forward(item: FiledItem, signal?: AbortSignal): Promise<void> {
-  await forwardNow(item, signal);
+export function forward(item: FiledItem, context: MoveContext): void {
+  forwardNow(item, context);
   item.filed = true;
 }
 
-async function forwardNow(item: FiledItem, signal?: AbortSignal): Promise<void> {
+function forwardNow(item: FiledItem, context: MoveContext): void {
   const { from, to, way, part } = item;
-  const source = from === null ? undefined : await seen(from);
-  const target = await seen(to);
-  const gone = () => new Refusal('not-found', `${shown(nameOf(from ?? to))} is not there any more.`);
+  const source = from === null ? undefined : seenAt(from, context);
+  const target = seenAt(to, context);
   switch (way) {
     case 'rename': {
       if (!source) {
         if (target) return;
-        throw gone();
+        throw new MoveError('gone', from!);
       }
-      if (target && sameFile(source, target)) return unlink(diskPath(from!));
-      await setAside(item);
+      // what stood there was put aside and ours got its second name: only the first is left to go
+      const isThere = target !== undefined && sameFile(source, target);
+      if (isThere && (item.stash === null || seenAt(item.stash, context)))
+        return withParent(from!, context.bounds, (folder, name) => unlinkSync(folder.at(name)));
+      if (!item.filed && item.source && !isSame(source, item.source)) throw new MoveError('changed', from!);
+      setAside(item, context);
       faultPoint('what stood there put aside');
       try {
-        return await place(from!, to);
+        return place(from!, to, context, item.filed ? undefined : item.source);
       } catch (error) {
         // two mounts of one file system: it cannot be renamed between them
         if ((error as NodeJS.ErrnoException).code !== 'EXDEV') throw error;
         item.way = 'carry';
-        item.digest = await contentDigest(from!);
-        return forwardNow(item, signal);
+        item.digest = contentDigest(from!, context);
+        return forwardNow(item, context);
       }
     }
     case 'copy':
     case 'carry': {
-      const there = target !== undefined && item.digest !== undefined && (await contentDigest(to)) === item.digest;
+      const there = target !== undefined && item.digest !== undefined && contentDigest(to, context) === item.digest;
       if (!there) {
-        if (!source) throw gone();
-        await setAside(item);
-        await copied(item, from!, to, part, signal);
+        if (!source) throw new MoveError('gone', from!);
+        setAside(item, context);
+        copied(item, from!, to, part, context, way === 'carry');
       }
       return;
     }
     case 'upload': {
-      if (!(await seen(part))) {
+      if (!seenAt(part, context)) {
         if (target) return;
-        throw gone();
+        throw new MoveError('gone', to);
       }
-      await setAside(item);
-      item.digest ??= await contentDigest(part);
-      return place(part, to);
+      setAside(item, context);
+      item.digest ??= contentDigest(part, context);
+      return place(part, to, context);
     }
   }
 }
 
 /**
- * Takes away the original of what was carried, once everything carried with it stands whole where it is to be: a drive
- * that goes half-way takes nothing with it.
+ * Removes the original of what was carried, once everything carried with it stands whole where it is to be: a drive that
+ * goes half-way takes nothing with it.
  */
-export async function release(item: FiledItem): Promise<void> {
-  if (item.way !== 'carry' || !(await seen(item.from!))) return;
-  if (!(await seen(item.to)) || (await contentDigest(item.to)) !== item.digest)
-    throw new Refusal('changed-since', `${shown(nameOf(item.to))} is not what was copied; its original stays.`);
-  await rm(diskPath(item.from!), { recursive: true });
+export function release(item: FiledItem, context: MoveContext): void {
+  if (item.way !== 'carry' || !seenAt(item.from!, context)) return;
+  if (!seenAt(item.to, context) || contentDigest(item.to, context) !== item.digest)
+    throw new MoveError('not-copied', item.to);
+  removeAt(item.from!, context);
 }
 
 /** Puts it back exactly where it was. */
-export async function backward(item: FiledItem): Promise<void> {
+export function backward(item: FiledItem, context: MoveContext): void {
   const { from, to, way, part } = item;
-  await rm(diskPath(part), { recursive: true, force: true });
-  const target = await seen(to);
-  const source = from === null ? undefined : await seen(from);
+  removeAt(part, context);
+  const target = seenAt(to, context);
+  const source = from === null ? undefined : seenAt(from, context);
   if (way === 'rename' || way === 'carry') {
     if (target && source) {
-      const ours = way === 'rename' ? sameFile(source, target) : (await contentDigest(to)) === item.digest;
-      if (ours) await rm(diskPath(to), { recursive: true });
+      const ours = way === 'rename' ? sameFile(source, target) : contentDigest(to, context) === item.digest;
+      if (ours && way === 'rename' && item.stash !== null && !seenAt(item.stash, context)) return;
+      if (ours) removeAt(to, context);
       // it is back already, and what it had replaced as well: the end came after that
-      else if (item.stash !== null && !(await seen(item.stash))) return;
-      else if (item.filed) throw occupied(from!);
+      else if (item.stash !== null && !seenAt(item.stash, context)) return;
+      else if (item.filed) throw new MoveError('occupied', from!);
       // otherwise it never came so far: what stands there is not ours to touch
       else return;
     } else if (target) {
-      await mkdir(diskPath(parentOf(from!)), { recursive: true });
-      if (way === 'rename') await place(to, from!);
+      makeFolders(parentOf(from!), context);
+      if (way === 'rename') place(to, from!, context);
       else {
         // it may have been edited where it lay; it goes back as it is now
-        await copied({ ...item, digest: undefined }, to, from!, `${from!}.rellin-part`);
-        await rm(diskPath(to), { recursive: true });
+        const beside = absolute(parentOf(from!), nameOf(part));
+        copied({ ...item, digest: undefined, source: undefined }, to, from!, beside, context, true);
+        removeAt(to, context);
       }
-    } else if (!source)
-      throw new Refusal('not-found', `${shown(nameOf(to))} is neither where it was filed nor where it came from.`);
+    } else if (!source) throw new MoveError('neither', to);
   } else if (target) {
-    const ours = (await contentDigest(to)) === item.digest;
+    const ours = contentDigest(to, context) === item.digest;
     if (!ours && !item.filed) return;
-    if (!ours)
-      throw new Refusal('changed-since', `${shown(nameOf(to))} was changed since it was filed; it stays where it is.`, {
-        remedy: 'Take it out by hand if it is not wanted.',
-      });
-    await rm(diskPath(to), { recursive: true });
+    if (!ours) throw new MoveError('edited', to);
+    removeAt(to, context);
   }
-  await bringBackAside(item);
+  bringBackAside(item, context);
 }
+
+/** A folder and those above it that are missing, within the places. */
+export function makeFolders(path: string, context: MoveContext): void {
+  try {
+    return withFolder(path, context.bounds, () => undefined);
+  } catch (error) {
+    if ((error as NodeJS.ErrnoException).code !== 'ENOENT') throw error;
+  }
+  if (!context.bounds.roots.some((root) => path.startsWith(root) && path !== root))
+    throw new InsideError('outside', path);
+  makeFolders(parentOf(path), context);
+  withParent(path, context.bounds, (folder, name) => {
+    try {
+      mkdirSync(folder.at(name));
+    } catch (error) {
+      if ((error as NodeJS.ErrnoException).code !== 'EEXIST') throw error;
+    }
+  });
+}
+
+/** What stands at paths, for whoever asks before anything is done. Links are told as links; null where nothing stands. */
+export interface SeenFile {
+  dev: number;
+  inode: number;
+  isFolder: boolean;
+  size: number;
+  modified: number;
+}
+
+export function look(paths: readonly string[], context: MoveContext): (SeenFile | null)[] {
+  return paths.map((path) => {
+    context.tick();
+    const s = seenAt(path, context);
+    return s ? { dev: s.dev, inode: s.ino, isFolder: s.isDirectory(), size: s.size, modified: s.mtimeMs } : null;
+  });
+}
+
+/** Names in a folder that something may be written into. */
+export function namesToFileInto(path: string, { bounds }: MoveContext): string[] {
+  return withFolder(path, bounds, namesIn);
+}
+
+/** A new file for bytes that come from outside, closed to others until it is whole; its handle. */
+export function beginPart(path: string, { bounds }: MoveContext): number {
+  return withParent(path, bounds, (folder, name) => openSync(folder.at(name), WRITING, 0o600));
+}
+
+/** As whoever makes a file gets it: by the mask of the process. */
+export function endPart(path: string, fd: number, { bounds }: MoveContext): void {
+  const mode = 0o666 & ~process.umask();
+  try {
+    withParent(path, bounds, (folder, name) => {
+      const s = folder.seen(name);
+      const own = fstatSync(fd);
+      if (!s || !sameFile(s, own)) throw new MoveError('changed', path);
+      keepPlain(folder, name, Object.assign(own, { mode }));
+    });
+  } finally {
+    closeSync(fd);
+  }
+}
+
+export { removeAt };

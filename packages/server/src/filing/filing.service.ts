@@ -4,26 +4,25 @@
  * back, so that rows and disk agree.
  */
 import { randomUUID } from 'node:crypto';
-import { createWriteStream } from 'node:fs';
-import { access, constants, lstat, mkdir, readdir, rm, rmdir } from 'node:fs/promises';
-import { pipeline } from 'node:stream/promises';
 import type { Readable } from 'node:stream';
-import { Injectable, Logger } from '@nestjs/common';
+import { Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
+import pLimit, { type LimitFunction } from 'p-limit';
 import { DataSource } from 'typeorm';
 import { namesFor, type ClashChoice, type FiledName } from '@rellin/core/filing';
-import { fromBytes, isWithin, nameOf, parentOf, shown } from '@rellin/core/paths';
+import { isWithin, nameOf, parentOf, shown } from '@rellin/core/paths';
 import type { FilingView } from '@rellin/contract';
 import { ActivityService } from '../activity/activity.service.js';
-import { absolute, diskPath } from '../disk/paths.js';
+import { DiskService } from '../disk/disk.service.js';
+import { absolute } from '../disk/paths.js';
 import { faultPoint } from '../faults/faultPoint.js';
 import { IndexerService } from '../indexing/indexer.service.js';
 import { JournalService } from '../journal/journal.service.js';
 import { OriginalsService } from '../originals/originals.service.js';
-import { realInside } from '../originals/resolve.js';
 import { PlacesService, type LivePlace } from '../places/places.service.js';
 import { Refusal } from '../problems/refusal.js';
 import { ShortcutsService } from '../shortcuts/shortcuts.service.js';
-import { backward, contentDigest, forward, release, type FiledItem } from './diskMoves.js';
+import type { FiledItem, SeenFile } from './diskMoves.js';
+import { MoverService } from './mover.service.js';
 
 export interface OriginalRef {
   placeId: number;
@@ -50,7 +49,8 @@ interface Source {
   path: string;
   name: string;
   isFolder: boolean;
-  dev: number;
+  /** What stood there when it was chosen; null for bytes from outside. */
+  seen: SeenFile | null;
 }
 
 interface Folder {
@@ -69,12 +69,21 @@ interface Row {
 
 /** How far a filing has come is written this often: after a crash what is not known to be filed is looked at all the same. */
 const KEEP_MS = 200;
+/** After so long what could not be put back is tried again. */
+const RETRY_MS = 5000;
+/** So many names that are taken are told at once. */
+const MOST_CLASHES = 200;
+/** Of a file's name, in bytes (limits.h, NAME_MAX). */
+const LONGEST_NAME = 255;
 
 @Injectable()
-export class FilingService {
+export class FilingService implements OnApplicationShutdown {
   private readonly log = new Logger('filing');
   /** Filings somebody works on just now. */
   private readonly working = new Set<string>();
+  /** One filing at a time into a folder: names are chosen and taken together. */
+  private readonly turns = new Map<string, LimitFunction>();
+  private retry: NodeJS.Timeout | undefined;
 
   constructor(
     private readonly db: DataSource,
@@ -84,6 +93,8 @@ export class FilingService {
     private readonly places: PlacesService,
     private readonly indexer: IndexerService,
     private readonly activity: ActivityService,
+    private readonly disk: DiskService,
+    private readonly mover: MoverService,
   ) {
     journal.onChange(async (changes, _tx, { direction }) => {
       if (direction === 'do') return;
@@ -100,6 +111,19 @@ export class FilingService {
     });
   }
 
+  /** What could not be put right just now is tried again: somebody may have held a folder, or swapped it. */
+  private retrySoon(): void {
+    this.retry ??= setTimeout(() => {
+      this.retry = undefined;
+      void this.start().catch((error: Error) => this.log.warn(error.message));
+    }, RETRY_MS).unref();
+  }
+
+  onApplicationShutdown(): void {
+    clearTimeout(this.retry);
+    this.retry = undefined;
+  }
+
   /** After a crash, or where a place went away half-way: each filing is brought to what its row says. */
   async start(): Promise<void> {
     for (const row of await this.rows('busy')) {
@@ -111,6 +135,7 @@ export class FilingService {
         if (row.state === 'intent') await this.forget(row.id);
       } catch (error) {
         this.log.warn(`filing ${row.id} could not be finished: ${(error as Error).message}`);
+        this.retrySoon();
       } finally {
         this.working.delete(row.id);
       }
@@ -120,66 +145,114 @@ export class FilingService {
   async file(request: FilingRequest): Promise<FilingView> {
     const folder = await this.targetOf(request.into);
     const sources = await this.sourcesOf(request, folder);
-    const names = namesFor(sources, await this.namesIn(folder), request.clash);
-    if (names.kind === 'clashes') return this.clashes(names.indexes, sources, folder);
-    const id = randomUUID();
-    const items = names.filed.map((filed) => this.item(id, sources[filed.index]!, filed, folder, request.how));
-    if (items.length === 0) return { state: 'done', filed: 0, skipped: names.skipped.length, into: folder.name };
-    const what = items.length === 1 ? `“${shown(nameOf(items[0]!.to))}”` : `${items.length} things`;
-    const verb = request.how === 'move' ? 'Moved' : 'Copied';
-    await this.carryOut(id, items, folder, `${verb} ${what} into “${folder.name}”`, `file-${request.how}`);
-    return { state: 'done', filed: items.length, skipped: names.skipped.length, into: folder.name };
+    return this.inTurn(folder, async () => {
+      const names = namesFor(sources, await this.namesIn(folder), request.clash);
+      if (names.kind === 'clashes') return this.clashes(names.indexes, sources, folder);
+      const id = randomUUID();
+      const items = names.filed.map((filed) => this.item(id, sources[filed.index]!, filed, folder, request.how));
+      const done = { filed: items.length, skipped: names.skipped.length, into: folder.name };
+      if (items.length === 0) return { state: 'done', ...done, notes: [] };
+      const what = items.length === 1 ? `“${shown(nameOf(items[0]!.to))}”` : `${items.length} things`;
+      const verb = request.how === 'move' ? 'Moved' : 'Copied';
+      for (const item of items)
+        if (item.way === 'copy' || item.way === 'carry')
+          item.digest = await this.mover.run({ kind: 'digest', path: item.from! });
+      await this.mean(id, items, folder);
+      await this.carryOut(id, items, folder, `${verb} ${what} into “${folder.name}”`, `file-${request.how}`);
+      return { state: 'done', ...done, notes: notesOn(items) };
+    });
   }
 
   /** Bytes from outside the page, as a new file of this name. */
   async upload(into: FilingTarget, name: string, bytes: Readable, clash: ClashChoice | undefined): Promise<FilingView> {
-    if (name === '' || name === '.' || name === '..' || /[/\0]/.test(name))
-      throw new Refusal('not-valid', 'A file needs a name without “/”.');
+    refuseNoName(name, 'file');
     const folder = await this.targetOf(into);
     const incoming = [{ name, isFolder: false }];
-    const names = namesFor(incoming, await this.namesIn(folder), clash);
-    if (names.kind === 'clashes') {
+    const choose = async () => namesFor(incoming, await this.namesIn(folder), clash);
+    const asked = await choose();
+    if (asked.kind === 'clashes') {
       bytes.resume();
-      return this.clashes([0], [{ ...incoming[0]!, path: '', dev: 0 }], folder);
+      return this.clashes([0], [{ ...incoming[0]!, path: '', seen: null }], folder);
     }
-    if (names.filed.length === 0) return { state: 'done', filed: 0, skipped: 1, into: folder.name };
+    if (asked.filed.length === 0) {
+      bytes.resume();
+      return { state: 'done', filed: 0, skipped: 1, into: folder.name, notes: [] };
+    }
     const id = randomUUID();
-    const item = this.item(id, undefined, names.filed[0]!, folder, 'copy');
+    const item = this.item(id, undefined, asked.filed[0]!, folder, 'copy');
+    // meant before the first byte is written: whatever an end leaves behind is known by it
+    await this.mean(id, [item], folder);
+    this.working.add(id);
     try {
-      if (folder.made) await mkdir(diskPath(folder.path));
-      await pipeline(bytes, createWriteStream(diskPath(item.part), { flags: 'wx' }));
+      if (folder.made) await this.mover.run({ kind: 'make-folder', path: folder.made });
+      await this.receive(item, bytes);
+      faultPoint('upload received');
+      return await this.inTurn(folder, async () => {
+        // while the bytes came the name may have been taken
+        const names = await choose();
+        const [filed] = names.kind === 'names' ? names.filed : [];
+        if (!filed) {
+          await this.putBack(id, [item], null);
+          if (names.kind === 'clashes') return this.clashes([0], [{ ...incoming[0]!, path: '', seen: null }], folder);
+          return { state: 'done', filed: 0, skipped: 1, into: folder.name, notes: [] };
+        }
+        const { to, stash } = this.item(id, undefined, filed, folder, 'copy');
+        Object.assign(item, { to, stash, digest: await this.mover.run({ kind: 'digest', path: item.part }) });
+        await this.keepItems(id, [item]);
+        await this.carryOut(id, [item], folder, `Filed “${shown(nameOf(to))}” into “${folder.name}”`, 'file-upload');
+        return { state: 'done', filed: 1, skipped: 0, into: folder.name, notes: [] };
+      });
     } catch (error) {
-      await rm(diskPath(item.part), { force: true });
-      if (folder.made) await rmdir(diskPath(folder.made)).catch(() => undefined);
-      throw diskRefusal(error, folder.path);
+      await this.putBack(id, [item], folder.made);
+      throw error;
+    } finally {
+      this.working.delete(id);
     }
-    item.digest = await contentDigest(item.part);
-    await this.carryOut(id, [item], folder, `Filed “${shown(nameOf(item.to))}” into “${folder.name}”`, 'file-upload');
-    return { state: 'done', filed: 1, skipped: 0, into: folder.name };
+  }
+
+  /** Writes what comes into the part; an end that comes too early leaves nothing. */
+  private async receive(item: FiledItem, bytes: Readable): Promise<void> {
+    const file = await this.mover.run({ kind: 'begin-part', path: item.part });
+    let isOpen = true;
+    try {
+      for await (const chunk of bytes as AsyncIterable<Buffer>)
+        // a copy of its own: what is handed over is gone from here
+        await this.mover.run({ kind: 'write', file, bytes: Uint8Array.from(chunk) });
+      isOpen = false;
+      await this.mover.run({ kind: 'end-part', path: item.part, file });
+    } finally {
+      if (isOpen) await this.mover.run({ kind: 'end-part', path: '', file });
+    }
+  }
+
+  private async inTurn<T>(folder: Folder, work: () => Promise<T>): Promise<T> {
+    const turn = this.turns.get(folder.path) ?? pLimit(1);
+    this.turns.set(folder.path, turn);
+    try {
+      return await turn(work);
+    } finally {
+      if (turn.activeCount + turn.pendingCount === 0) this.turns.delete(folder.path);
+    }
   }
 
   private async targetOf(into: FilingTarget): Promise<Folder> {
     const ref = into.shortcutId === undefined ? into : await this.originalOf(into.shortcutId);
     if (ref.placeId === undefined || ref.originalId === undefined)
       throw new Refusal('not-valid', 'There is no folder named to file into.');
-    const { row, path, roots } = await this.originals.whereabouts(ref.placeId, ref.originalId);
+    const { row, path } = await this.originals.whereabouts(ref.placeId, ref.originalId);
     if (row.type !== 'folder' && row.type !== 'link')
       throw new Refusal('not-a-folder', `${shown(row.name)} is not a folder; things are filed into folders.`);
-    const real = await realInside(path, roots);
-    const stat = await lstat(diskPath(real));
-    if (!stat.isDirectory()) throw new Refusal('not-a-folder', `${shown(row.name)} is not a folder.`);
-    await access(diskPath(real), constants.W_OK | constants.X_OK).catch((error: unknown) => {
-      throw diskRefusal(error, real);
-    });
+    const real = await this.disk.real(ref.placeId, path);
+    const [seen] = await this.mover.run({ kind: 'look', paths: [real] });
+    if (!seen?.isFolder) throw new Refusal('not-a-folder', `${shown(row.name)} is not a folder.`);
     const name = row.name || this.places.need(ref.placeId).entity.name;
     const fresh = into.newFolder?.trim();
-    if (!fresh) return { path: real, name: shown(name), dev: stat.dev, made: null };
-    if (/[/\0]/.test(fresh) || fresh === '.' || fresh === '..')
-      throw new Refusal('not-valid', 'A folder needs a name without “/”.');
+    if (!fresh) return { path: real, name: shown(name), dev: seen.dev, made: null };
+    refuseNoName(fresh, 'folder');
     const made = absolute(real, fresh);
-    const there = await lstat(diskPath(made)).catch(() => undefined);
-    if (there && !there.isDirectory()) throw new Refusal('conflict', `There is a file “${fresh}” in it already.`);
-    return { path: made, name: fresh, dev: stat.dev, made: there ? null : made };
+    const [there] = await this.mover.run({ kind: 'look', paths: [made] });
+    if (there && !there.isFolder) throw new Refusal('conflict', `There is a file “${fresh}” in it already.`);
+    return { path: made, name: fresh, dev: seen.dev, made: there ? null : made };
   }
 
   private async originalOf(shortcutId: string): Promise<OriginalRef> {
@@ -195,44 +268,37 @@ export class FilingService {
     const refs = [...(request.originals ?? [])];
     for (const id of request.shortcutIds ?? []) refs.push(await this.originalOf(id));
     if (refs.length === 0) throw new Refusal('not-valid', 'There is nothing named to file.');
+    const found = await this.originals.wherever(refs);
+    const seen = await this.mover.run({ kind: 'look', paths: found.map((f) => f.path) });
     const out = new Map<string, Source>();
-    for (const { placeId, originalId } of refs) {
-      const { row, path } = await this.originals.whereabouts(placeId, originalId);
+    found.forEach(({ row, path }, i) => {
       if (row.name === '')
         throw new Refusal('not-valid', 'A whole place cannot be filed into a folder; file what lies in it.');
-      const stat = await lstat(diskPath(path)).catch((error: unknown) => {
-        throw diskRefusal(error, path);
-      });
-      const isFolder = stat.isDirectory();
-      if (isFolder && isWithin(path, folder.path))
+      const now = seen[i];
+      if (!now) throw new Refusal('not-found', `${shown(row.name)} is not there any more; nothing was changed.`);
+      if (now.isFolder && isWithin(path, folder.path))
         throw new Refusal('conflict', `“${shown(row.name)}” cannot be filed into itself.`);
       if (parentOf(path) === folder.path && request.how === 'move')
         throw new Refusal('conflict', `“${shown(row.name)}” lies in “${folder.name}” already.`);
-      out.set(path, { path, name: row.name, isFolder, dev: stat.dev });
-    }
+      out.set(path, { path, name: row.name, isFolder: now.isFolder, seen: now });
+    });
     return [...out.values()];
   }
 
   private async namesIn(folder: Folder): Promise<Set<string>> {
     if (folder.made) return new Set();
-    return new Set((await readdir(diskPath(folder.path), { encoding: 'buffer' })).map((n) => fromBytes(n)));
+    return new Set(await this.mover.run({ kind: 'names', path: folder.path }));
   }
 
   private async clashes(indexes: number[], sources: Source[], folder: Folder): Promise<FilingView> {
-    const facts = async (path: string) => {
-      const s = await lstat(diskPath(path)).catch(() => undefined);
-      return s ? { size: s.isDirectory() ? null : s.size, modified: s.mtimeMs } : null;
-    };
+    const some = indexes.slice(0, MOST_CLASHES).map((i) => sources[i]!);
+    const there = await this.mover.run({ kind: 'look', paths: some.map((s) => absolute(folder.path, s.name)) });
+    const facts = (s: SeenFile | null | undefined) =>
+      s ? { size: s.isFolder ? null : s.size, modified: s.modified } : null;
     return {
       state: 'clashes',
       into: folder.name,
-      clashes: await Promise.all(
-        indexes.slice(0, 200).map(async (i) => ({
-          name: sources[i]!.name,
-          there: await facts(absolute(folder.path, sources[i]!.name)),
-          coming: sources[i]!.path === '' ? null : await facts(sources[i]!.path),
-        })),
-      ),
+      clashes: some.map((source, i) => ({ name: source.name, there: facts(there[i]), coming: facts(source.seen) })),
       total: indexes.length,
     };
   }
@@ -249,21 +315,24 @@ export class FilingService {
       from: source?.path ?? null,
       to: absolute(folder.path, filed.name),
       stash: filed.replaces ? absolute(folder.path, `.rellin-replaced-${short}/${filed.name}`) : null,
-      way: !source ? 'upload' : how === 'copy' ? 'copy' : source.dev === folder.dev ? 'rename' : 'carry',
+      way: !source ? 'upload' : how === 'copy' ? 'copy' : source.seen!.dev === folder.dev ? 'rename' : 'carry',
+      ...(source?.seen && { source: { dev: source.seen.dev, inode: source.seen.inode } }),
       part: absolute(folder.path, `.rellin-part-${short}-${filed.index}`),
     };
   }
 
-  /** Intent, act, done. Where it fails, everything is put back and the reason told. */
-  private async carryOut(id: string, items: FiledItem[], folder: Folder, summary: string, act: string): Promise<void> {
-    for (const item of items)
-      if (item.way === 'copy' || item.way === 'carry') item.digest = await contentDigest(item.from!);
+  /** The intent, before anything is done on the disk. */
+  private async mean(id: string, items: FiledItem[], folder: Folder): Promise<void> {
     await this.db.query(
       `WITH own AS (INSERT INTO filing (id, state, made_folder, items) VALUES ($1, 'intent', $2, $3))
        INSERT INTO filing_busy VALUES ($1)`,
       [id, folder.made, JSON.stringify(items)],
     );
     faultPoint('filing meant');
+  }
+
+  /** Act, done. Where it fails, everything is put back and the reason told. */
+  private async carryOut(id: string, items: FiledItem[], folder: Folder, summary: string, act: string): Promise<void> {
     this.working.add(id);
     const stop = new AbortController();
     const activityId = `filing-${id}`;
@@ -271,11 +340,10 @@ export class FilingService {
     let done = 0;
     let kept = Date.now();
     try {
-      if (folder.made) await mkdir(diskPath(folder.made), { recursive: true });
-      for (const item of items) {
-        stop.signal.throwIfAborted();
-        const way = item.way;
-        await forward(item, stop.signal);
+      if (folder.made) await this.mover.run({ kind: 'make-folder', path: folder.made });
+      for (const [i, before] of items.entries()) {
+        const way = before.way;
+        const item = (items[i] = await this.mover.run({ kind: 'forward', item: before }, stop.signal));
         faultPoint('one filed');
         this.activity.progress(activityId, ++done);
         // how it went is needed to take it back
@@ -285,7 +353,7 @@ export class FilingService {
         await this.db.query(`UPDATE filing SET filed = $2 WHERE id = $1`, [id, done]);
       }
       for (const item of items) {
-        await release(item);
+        await this.mover.run({ kind: 'release', item });
         faultPoint('one released');
       }
       await this.journal.act({ act, summary }, (tx) => tx.update('filing', id, { state: 'done' }));
@@ -293,10 +361,10 @@ export class FilingService {
     } catch (error) {
       const gone = await this.goneMeanwhile(items);
       if (gone !== undefined) throw wentAway(gone, items, done);
-      await this.takeBack(id, items, folder.made);
+      await this.putBack(id, items, folder.made);
       if (stop.signal.aborted)
         throw new Refusal('stopped', `Stopped; the ${done} filed so far were put back where they were.`);
-      throw diskRefusal(error, folder.path);
+      throw error;
     } finally {
       this.activity.end(activityId);
       this.working.delete(id);
@@ -323,9 +391,17 @@ export class FilingService {
     await this.db.query(`UPDATE filing SET items = $2 WHERE id = $1`, [id, JSON.stringify(items)]);
   }
 
+  /** Where it cannot be put back just now its intent stays, and it is tried again. */
+  private async putBack(id: string, items: FiledItem[], made: string | null): Promise<void> {
+    await this.takeBack(id, items, made).catch((error: Error) => {
+      this.log.warn(`filing ${id} could not be put back: ${error.message}`);
+      this.retrySoon();
+    });
+  }
+
   private async takeBack(id: string, items: FiledItem[], made: string | null): Promise<void> {
-    for (const item of [...items].reverse()) await backward(item);
-    if (made) await rmdir(diskPath(made)).catch(() => undefined);
+    for (const item of [...items].reverse()) await this.mover.run({ kind: 'backward', item });
+    if (made) await this.mover.run({ kind: 'remove-empty', path: made });
     await this.forget(id);
     await this.look(items);
   }
@@ -337,23 +413,21 @@ export class FilingService {
     const [row] = await this.rows('one', id);
     if (!row) return;
     const order = state === 'done' ? row.items : [...row.items].reverse();
-    const step = state === 'done' ? forward : backward;
-    const undo = state === 'done' ? backward : forward;
-    if (state === 'done' && row.made_folder) await mkdir(diskPath(row.made_folder), { recursive: true });
+    const [step, undo] = state === 'done' ? (['forward', 'backward'] as const) : (['backward', 'forward'] as const);
+    if (state === 'done' && row.made_folder) await this.mover.run({ kind: 'make-folder', path: row.made_folder });
     const passed: FiledItem[] = [];
     try {
       for (const item of order) {
-        await step(item);
+        passed.push((await this.mover.run({ kind: step, item })) ?? item);
         faultPoint('one brought');
-        passed.push(item);
       }
-      if (state === 'done') for (const item of order) await release(item);
+      if (state === 'done') for (const item of passed) await this.mover.run({ kind: 'release', item });
     } catch (error) {
-      for (const item of passed.reverse()) await undo(item);
+      for (const item of passed.reverse()) await this.mover.run({ kind: undo, item });
       await this.free(id);
-      throw diskRefusal(error, row.items[0]?.to ?? '');
+      throw error;
     }
-    if (state === 'intent' && row.made_folder) await rmdir(diskPath(row.made_folder)).catch(() => undefined);
+    if (state === 'intent' && row.made_folder) await this.mover.run({ kind: 'remove-empty', path: row.made_folder });
   }
 
   private async rows(which: 'busy' | 'one', id?: string): Promise<Row[]> {
@@ -399,15 +473,28 @@ export class FilingService {
     )) as Row[];
     let cleared = 0;
     for (const { id, items } of rows) {
-      const stashes = new Set(items.flatMap((i) => (i.stash === null ? [] : [parentOf(i.stash)])));
-      const folders = [...stashes].map(parentOf);
-      const here = await Promise.all(folders.map((f) => lstat(diskPath(f)).catch(() => undefined)));
-      if (here.includes(undefined)) continue;
-      for (const stash of stashes) await rm(diskPath(stash), { recursive: true, force: true });
+      const stashes = items.flatMap((i) => (i.stash === null ? [] : [i.stash]));
+      // what somebody put beside them is theirs, and stays
+      if (!(await this.clearStashes(stashes))) continue;
       await this.db.query(`DELETE FROM filing WHERE id = $1`, [id]);
       cleared++;
     }
     return cleared;
+  }
+
+  /** Whether all of them are gone; where their folder cannot be reached just now they are left. */
+  private async clearStashes(stashes: readonly string[]): Promise<boolean> {
+    const folders = [...new Set(stashes.map(parentOf))];
+    try {
+      const here = await this.mover.run({ kind: 'look', paths: folders.map(parentOf) });
+      if (here.includes(null)) return false;
+      for (const path of stashes) await this.mover.run({ kind: 'remove', path });
+      for (const path of folders) await this.mover.run({ kind: 'remove-empty', path });
+      return true;
+    } catch (error) {
+      this.log.warn(`what was replaced cannot be cleared: ${(error as Error).message}`);
+      return false;
+    }
   }
 
   private async look(items: readonly FiledItem[]): Promise<void> {
@@ -426,26 +513,26 @@ function wentAway(place: string, items: readonly FiledItem[], done: number): Ref
   );
 }
 
-/** What the disk said, in words. */
-export function diskRefusal(error: unknown, path: string): Error {
-  if (error instanceof Refusal) return error;
-  const where = shown(path);
-  switch ((error as NodeJS.ErrnoException).code) {
-    case 'ENOSPC':
-    case 'EDQUOT':
-      return new Refusal('no-room', `There is no room left at ${where}; everything was put back where it was.`, {
-        remedy: 'Free some space there, then file it again.',
-      });
-    case 'EROFS':
-      return new Refusal('no-access', `${where} can only be read; nothing was changed.`);
-    case 'EACCES':
-    case 'EPERM':
-      return new Refusal('no-access', `The system does not let Rellin write at ${where}; nothing was changed.`);
-    case 'ENOENT':
-      return new Refusal('not-found', `Something at ${where} is not there any more; everything was put back.`);
-    case 'EEXIST':
-      return new Refusal('changed-since', `A name at ${where} was taken just now; everything was put back.`);
-    default:
-      return error as Error;
+/** What was not kept of things that went to another file system, to be said. */
+function notesOn(items: readonly FiledItem[]): string[] {
+  const notes: string[] = [];
+  for (const [lost, what] of [
+    ['owner', 'owner'],
+    ['attributes', 'extended attributes or access lists'],
+  ] as const) {
+    const n = items.filter((i) => i.lost?.includes(lost)).length;
+    if (n > 0)
+      notes.push(`The file system there did not take the ${what} of ${n === 1 ? 'one thing' : `${n} things`}.`);
   }
+  return notes;
+}
+
+function refuseNoName(name: string, what: 'file' | 'folder'): void {
+  if (name === '' || name === '.' || name === '..' || /[/\0]/.test(name))
+    throw new Refusal('not-valid', `A ${what} needs a name without “/”.`);
+  if (Buffer.byteLength(name) > LONGEST_NAME)
+    throw new Refusal(
+      'not-valid',
+      `A name has ${LONGEST_NAME} bytes at most; this one has ${Buffer.byteLength(name)}.`,
+    );
 }

@@ -8,8 +8,7 @@ import { constants, setPriority } from 'node:os';
 import { setTimeout } from 'node:timers/promises';
 import { parentPort } from 'node:worker_threads';
 import type { ToDigests } from './digestMessages.js';
-import { diskPath } from '../disk/paths.js';
-import { openSync } from '../disk/port.js';
+import { withParent } from '../disk/inside.js';
 
 const CHUNK = 1 << 20;
 /** After each chunk so many times as long as it took is rested. */
@@ -26,10 +25,10 @@ try {
 }
 
 /** SHA-256 of the file in hexadecimal, or null where it cannot be read to its end. */
-async function digest(path: string, isWaitedFor: boolean): Promise<string | null> {
+async function digest({ path, bounds, isWaitedFor }: ToDigests): Promise<string | null> {
   let file: number | undefined;
   try {
-    file = openSync(diskPath(path), 'r');
+    file = withParent(path, bounds, (folder, name) => folder.file(name)).fd;
     const hash = createHash('sha256');
     const buffer = Buffer.alloc(CHUNK);
     for (;;) {
@@ -47,6 +46,6 @@ async function digest(path: string, isWaitedFor: boolean): Promise<string | null
   }
 }
 
-port.on('message', ({ ask, path, isWaitedFor }: ToDigests) => {
-  void digest(path, isWaitedFor).then((value) => port.postMessage({ kind: 'answer', ask, value }));
+port.on('message', (message: ToDigests) => {
+  void digest(message).then((value) => port.postMessage({ kind: 'answer', ask: message.ask, value }));
 });

@@ -7,6 +7,7 @@ import { Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import { FULL_FINGERPRINT, type Identity } from '@rellin/core/identity';
 import type { FromDigests } from './digestMessages.js';
+import { DiskService } from '../disk/disk.service.js';
 import { absolute } from '../disk/paths.js';
 import { PlacesService } from '../places/places.service.js';
 import { Questions } from '../threads/questions.js';
@@ -32,6 +33,7 @@ export class DigestsService implements OnApplicationShutdown {
   constructor(
     private readonly db: DataSource,
     private readonly places: PlacesService,
+    private readonly disk: DiskService,
   ) {}
 
   /** Whether a digest says more of a file than its fingerprint, and can be had. */
@@ -90,10 +92,11 @@ export class DigestsService implements OnApplicationShutdown {
 
   private async ask(path: string, isWaitedFor: boolean): Promise<string | undefined> {
     const worker = (this.worker ??= this.start());
+    const bounds = this.disk.bounds();
     this.open++;
     this.heard();
     try {
-      const answer = await this.questions.ask((ask) => worker.postMessage({ ask, path, isWaitedFor }));
+      const answer = await this.questions.ask((ask) => worker.postMessage({ ask, path, bounds, isWaitedFor }));
       return (answer as string | null) ?? undefined;
     } catch {
       return undefined;

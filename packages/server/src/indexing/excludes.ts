@@ -15,11 +15,14 @@ export const USUAL_EXCLUDES = [
 export interface Excludes {
   /** `relative` is the path below the place; the name is its last segment. */
   isExcluded(relative: string, name: string, isFolder: boolean): boolean;
+  /** Whether a folder is Rellin's own, by what it is: under whatever name, whatever the patterns say. */
+  isOwn(folder: { dev: number; ino: number }): boolean;
   /** Whether any pattern needs the whole path. */
   needsPath: boolean;
 }
 
-export function compileExcludes(patterns: readonly string[]): Excludes {
+/** `own` are Rellin's own folders, as “device:inode”. */
+export function compileExcludes(patterns: readonly string[], own: ReadonlySet<string> = new Set()): Excludes {
   const lines = patterns.map((p) => p.trim()).filter((p) => p !== '' && !p.startsWith('#'));
   const plain = (p: string) => /^[^*?[\]!\\/]+\/?$/.test(p);
   const negated = lines.some((p) => p.startsWith('!'));
@@ -36,6 +39,7 @@ export function compileExcludes(patterns: readonly string[]): Excludes {
   const matcher = rest.length > 0 ? makeIgnore().add(rest) : undefined;
   return {
     needsPath,
+    isOwn: ({ dev, ino }) => own.size > 0 && own.has(`${dev}:${ino}`),
     isExcluded(relative, name, isFolder) {
       if (names.has(name) || (isFolder && folders.has(name))) return true;
       if (!matcher) return false;

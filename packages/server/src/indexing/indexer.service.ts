@@ -21,7 +21,7 @@ export class IndexerService implements OnApplicationShutdown {
 
   constructor(@Inject(CONFIG) config: Config) {
     this.worker = new Worker(new URL('./indexer.worker.js', import.meta.url), {
-      workerData: { databaseUrl: config.databaseUrl },
+      workerData: { databaseUrl: config.databaseUrl, own: config.ownFolders },
     });
     this.worker.on('message', (message: FromIndexer) => this.hear(message));
     this.worker.on('error', (error) => {

@@ -3,10 +3,13 @@ import { parentPort, workerData } from 'node:worker_threads';
 import type pg from 'pg';
 import type { FromIndexer, ScanAnswer, ToIndexer } from './indexerMessages.js';
 import { lastingClient } from '../threads/lastingClient.js';
+import { failureOf } from '../threads/questions.js';
+import { identities } from '../disk/inside.js';
+import { compileExcludes } from './excludes.js';
 import { rootEntry, scanPlace } from './scan.js';
 import { PlaceWatcher, type WatchHost } from './watcher.js';
 
-const { databaseUrl } = workerData as { databaseUrl: string };
+const { databaseUrl, own } = workerData as { databaseUrl: string; own: string[] };
 const port = parentPort!;
 const post = (message: FromIndexer) => port.postMessage(message);
 
@@ -29,6 +32,8 @@ const host: WatchHost = {
   onTrouble: (placeId, error) => post({ kind: 'trouble', placeId, message: error.message }),
 };
 
+const excludesOf = (patterns: readonly string[]) => compileExcludes(patterns, identities(own));
+
 async function scan(message: Extract<ToIndexer, { kind: 'scan' }>): Promise<ScanAnswer> {
   const stop = new AbortController();
   stops.set(message.placeId, stop);
@@ -38,6 +43,7 @@ async function scan(message: Extract<ToIndexer, { kind: 'scan' }>): Promise<Scan
     const outcome = await exclusively(async (db) => {
       const scanned = await scanPlace(db, {
         ...message,
+        own: identities(own),
         signal: stop.signal,
         onProgress(done) {
           if (performance.now() - last < 150) return;
@@ -45,7 +51,7 @@ async function scan(message: Extract<ToIndexer, { kind: 'scan' }>): Promise<Scan
           post({ kind: 'progress', placeId: message.placeId, done });
         },
       });
-      if (scanned.outcome === 'done') await watchers.get(message.placeId)?.goOn(db, message.excludes);
+      if (scanned.outcome === 'done') await watchers.get(message.placeId)?.goOn(db, excludesOf(message.excludes));
       return scanned;
     });
     return outcome.outcome === 'done' ? { ...outcome, ms: performance.now() - started } : outcome;
@@ -63,7 +69,7 @@ async function startWatching(message: Extract<ToIndexer, { kind: 'watch' }>): Pr
   known?.close();
   const watcher = new PlaceWatcher(message.placeId, message.root, root.inode, host);
   watchers.set(message.placeId, watcher);
-  await exclusively((db) => watcher.start(db, message.excludes));
+  await exclusively((db) => watcher.start(db, excludesOf(message.excludes)));
   return { limited: watcher.limited };
 }
 
@@ -99,6 +105,6 @@ async function answer(message: ToIndexer): Promise<unknown> {
 port.on('message', (message: ToIndexer) => {
   answer(message).then(
     (value) => post({ kind: 'answer', ask: message.ask, value }),
-    (error: Error) => post({ kind: 'failure', ask: message.ask, message: error.message }),
+    (error: unknown) => post({ kind: 'failure', ask: message.ask, error: failureOf(error) }),
   );
 });

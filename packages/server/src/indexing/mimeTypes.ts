@@ -2,8 +2,8 @@
  * MIME types by extension. The authority is the system's shared-mime-info (`globs2`) where it is installed; `mime-db`
  * stands in where it is not. Only plain `*.ext` globs are taken: literal names and magic are not needed to list a folder.
  */
-import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
+import { systemText } from '../disk/systemFile.js';
 import { extensionOf } from '@rellin/core/paths';
 import { kindOf, type EntryType, type Kind } from '@rellin/core/kinds';
 
@@ -26,12 +26,9 @@ function load(): Map<string, string> {
   const db = createRequire(import.meta.url)('mime-db') as Record<string, { extensions?: string[] }>;
   for (const [mime, { extensions = [] }] of Object.entries(db))
     for (const extension of extensions) if (!all.has(extension)) all.set(extension, mime);
-  try {
-    for (const [extension, mime] of parseGlobs2(readFileSync('/usr/share/mime/globs2', 'utf8')))
-      all.set(extension, mime);
-  } catch {
-    // no shared-mime-info on this machine: mime-db alone
-  }
+  // without shared-mime-info on this machine: mime-db alone
+  const globs = systemText('/usr/share/mime/globs2');
+  if (globs !== undefined) for (const [extension, mime] of parseGlobs2(globs)) all.set(extension, mime);
   return all;
 }
 

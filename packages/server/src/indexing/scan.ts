@@ -27,6 +27,8 @@ export interface ScanOptions {
   placeId: number;
   root: string;
   excludes: readonly string[];
+  /** Folders never looked into, as “device:inode”. */
+  own?: ReadonlySet<string>;
   signal?: AbortSignal;
   onProgress?(done: number): void;
   now?: string;
@@ -96,7 +98,7 @@ type EntryReader = (name: string, type: ReturnType<typeof typeOfFormat>, ref: nu
 type FolderReader = (folder: WalkBatch['folders'][number]) => EntryReader;
 
 async function firstScan(client: Client, options: ScanOptions, root: Appeared): Promise<ScanOutcome> {
-  const { placeId, excludes, signal, onProgress } = options;
+  const { placeId, excludes, own, signal, onProgress } = options;
   const now = options.now ?? new Date().toISOString();
   await client.query(dropPartition(placeId));
   await client.query(createLoose(placeId));
@@ -107,6 +109,7 @@ async function firstScan(client: Client, options: ScanOptions, root: Appeared): 
   const complete = await walk({
     root: diskPath(options.root),
     excludes,
+    own,
     signal,
     onBatch(batch) {
       readBatch(batch, (folder) => {
@@ -137,7 +140,7 @@ async function firstScan(client: Client, options: ScanOptions, root: Appeared): 
 }
 
 async function rescan(client: Client, options: ScanOptions, root: Appeared): Promise<ScanOutcome> {
-  const { placeId, excludes, signal, onProgress } = options;
+  const { placeId, excludes, own, signal, onProgress } = options;
   const stop = new AbortController();
   signal?.addEventListener('abort', () => stop.abort(), { once: true });
   if (signal?.aborted) stop.abort();
@@ -147,6 +150,7 @@ async function rescan(client: Client, options: ScanOptions, root: Appeared): Pro
   const walking = walk({
     root: diskPath(options.root),
     excludes,
+    own,
     signal: stop.signal,
     onBatch: (batch) => take(batch),
   });

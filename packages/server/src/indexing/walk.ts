@@ -5,6 +5,8 @@ import { FLAGS, type OpenFolder, type WalkBatch, type WalkerMessage } from './wa
 export interface WalkOptions {
   root: string | Uint8Array;
   excludes: readonly string[];
+  /** Folders never looked into, as “device:inode”. */
+  own?: ReadonlySet<string>;
   threads?: number;
   signal?: AbortSignal;
   onBatch(batch: WalkBatch): void;
@@ -13,7 +15,7 @@ export interface WalkOptions {
 const REFS_PER_THREAD = 2 ** 40;
 
 /** Resolves to false where it was stopped. Rejects only where a thread fails. */
-export function walk({ root, excludes, threads = 2, signal, onBatch }: WalkOptions): Promise<boolean> {
+export function walk({ root, excludes, own, threads = 2, signal, onBatch }: WalkOptions): Promise<boolean> {
   const flags = new SharedArrayBuffer(8);
   const shared = new Int32Array(flags);
   const stop = () => Atomics.store(shared, FLAGS.stop, 1);
@@ -43,7 +45,7 @@ export function walk({ root, excludes, threads = 2, signal, onBatch }: WalkOptio
     };
     for (let i = 0; i < threads; i++) {
       const worker = new Worker(new URL('./walker.worker.js', import.meta.url), {
-        workerData: { flags, excludes, refStart: 1 + i * REFS_PER_THREAD },
+        workerData: { flags, excludes, own, refStart: 1 + i * REFS_PER_THREAD },
       });
       workers.push(worker);
       worker.on('error', (error) => finish(error));

@@ -12,14 +12,16 @@ import { lstatSync, readdirSync } from '../disk/port.js';
 const {
   flags,
   excludes: patterns,
+  own,
   refStart,
 } = workerData as {
   flags: SharedArrayBuffer;
   excludes: string[];
+  own?: ReadonlySet<string>;
   refStart: number;
 };
 const shared = new Int32Array(flags);
-const excludes = compileExcludes(patterns);
+const excludes = compileExcludes(patterns, own);
 const port = parentPort!;
 const BATCH = 4000;
 let nextRef = refStart;
@@ -97,7 +99,7 @@ function walkFolder(folder: OpenFolder, open: OpenFolder[]): void {
     const format = s.mode & 0o170000;
     const isFolder = format === 0o040000;
     const relative = excludes.needsPath ? (folder.relative === '' ? text : `${folder.relative}/${text}`) : '';
-    if (excludes.isExcluded(relative, text, isFolder)) continue;
+    if (excludes.isExcluded(relative, text, isFolder) || (isFolder && excludes.isOwn(s))) continue;
     names.push(text);
     types.push(format >> 12);
     numbers.push(s.size, s.mtimeMs, s.birthtimeMs, s.dev, s.ino);

@@ -105,9 +105,9 @@ export class PlaceWatcher {
   ) {}
 
   /** Sets up one watch a folder the index knows, after the place was looked through. */
-  async start(client: Client, excludes: readonly string[]): Promise<void> {
+  async start(client: Client, excludes: Excludes): Promise<void> {
     watching.add(this);
-    this.excludes = compileExcludes(excludes);
+    this.excludes = excludes;
     const rows = await this.folderRows(client);
     const most = watchLimit() * LIMIT_SHARE;
     this.limited = inUse + rows.size > most;
@@ -126,8 +126,8 @@ export class PlaceWatcher {
    * Goes on after the place was looked through again, before anything else is taken up: what it knows of folders must be
    * what the index has now. The watches stay: closed and set anew, they would lose what happened meanwhile.
    */
-  async goOn(client: Client, excludes: readonly string[]): Promise<void> {
-    this.excludes = compileExcludes(excludes);
+  async goOn(client: Client, excludes: Excludes): Promise<void> {
+    this.excludes = excludes;
     this.limited = false;
     await this.bringAfter(client);
     const without = [...this.folders.values()].filter((folder) => !folder.watcher).length;
@@ -371,6 +371,7 @@ export class PlaceWatcher {
     try {
       const s = lstatSync(diskPath(absolute(base, name)), { throwIfNoEntry: false });
       if (!s) return undefined;
+      if (s.isDirectory() && this.excludes.isOwn(s)) return undefined;
       const relative = folder === '' ? name : `${folder}/${name}`;
       return this.excludes.isExcluded(relative, name, s.isDirectory()) ? undefined : entryStat(s);
     } catch (error) {

@@ -20,6 +20,7 @@ import {
 } from '@rellin/core/memoryIndex';
 import { asksContent, rowsOf, SYSTEM_ZONE, type QueryNode } from '@rellin/core/query';
 import { lastingClient } from '../threads/lastingClient.js';
+import { failureOf } from '../threads/questions.js';
 import { loadPlace, readChanged, readFacts, readHolding } from './loading.js';
 import type {
   Asked,
@@ -361,7 +362,7 @@ function after(job: () => Promise<unknown>): void {
 function answer(ask: number, job: () => Promise<unknown>): void {
   job().then(
     (value) => post({ kind: 'answer', ask, value }),
-    (error: Error) => post({ kind: 'failure', ask, message: error.message }),
+    (error: unknown) => post({ kind: 'failure', ask, error: failureOf(error) }),
   );
 }
 

@@ -11,7 +11,7 @@ import type { ActTx } from '../journal/actTx.js';
 import { JournalService } from '../journal/journal.service.js';
 import { lookOf } from '../originals/look.js';
 import { OriginalsService } from '../originals/originals.service.js';
-import { realInside } from '../originals/resolve.js';
+import { DiskService } from '../disk/disk.service.js';
 import { PlacesService } from '../places/places.service.js';
 import { Refusal } from '../problems/refusal.js';
 import { AssociationsService } from '../programs/associations.service.js';
@@ -61,6 +61,7 @@ export class OpeningsService {
     private readonly identity: IdentityService,
     private readonly indexer: IndexerService,
     private readonly settings: SettingsService,
+    private readonly disk: DiskService,
   ) {
     journal.onChange((changes, tx) => this.keepUsage(changes, tx));
   }
@@ -124,6 +125,15 @@ export class OpeningsService {
     return now;
   }
 
+  /** Where it really is, within the places; a pipe, socket or device is nothing that a program is handed. */
+  private async openable(placeId: number, path: string): Promise<string> {
+    const real = await this.disk.real(placeId, path);
+    const [sight] = await this.disk.sights(placeId, [real]);
+    if (sight?.seen === 'entry' && sight.identity.type === 'other')
+      throw new Refusal('cannot-open', `${shown(path)} is a pipe, a socket or a device; no program opens that.`);
+    return real;
+  }
+
   /** Files to open with a program; each must lie in a place, links included. */
   private async addFiles(target: Target, files: { placeId: number; originalId: number }[]): Promise<void> {
     const { request } = target;
@@ -135,8 +145,8 @@ export class OpeningsService {
       });
     request.files = [];
     for (const { placeId, originalId } of files) {
-      const { path, roots } = await this.originals.whereabouts(placeId, originalId);
-      request.files.push(await realInside(path, roots));
+      const { path } = await this.originals.whereabouts(placeId, originalId);
+      request.files.push(await this.openable(placeId, path));
     }
   }
 
@@ -189,11 +199,11 @@ export class OpeningsService {
   }
 
   private async originalTarget(placeId: number, originalId: number, openWith: string | null): Promise<Target> {
-    const { row, path, roots } = await this.originals.whereabouts(placeId, originalId);
-    const real = await realInside(path, roots);
+    const { row, path } = await this.originals.whereabouts(placeId, originalId);
+    const real = await this.openable(placeId, path);
     const program = await this.associations.chosen(openWith, row.kind);
     return {
-      request: program ? { kind: 'program', program, files: [real] } : { kind: 'path', path },
+      request: program ? { kind: 'program', program, files: [real] } : { kind: 'path', path: real },
       name: row.name || this.places.need(placeId).entity.name,
       placeId,
       originalId,

@@ -3,10 +3,9 @@ import { ApiTags } from '@nestjs/swagger';
 import { Type } from 'class-transformer';
 import { IsIn, IsInt, IsString, Max, MaxLength, Min } from 'class-validator';
 import type { FastifyReply, FastifyRequest } from 'fastify';
-import { Refusal } from '../problems/refusal.js';
 import { lookOf, servedType } from './look.js';
 import { OriginalsService, type EntrySort } from './originals.service.js';
-import { openInside, streamOf } from './resolve.js';
+import { DiskService } from '../disk/disk.service.js';
 import { Optional, IsRowId, PlaceIdPipe, RowIdPipe } from '../http/validation.js';
 
 export class FolderQuery {
@@ -25,7 +24,10 @@ export class TypedPath {
 @ApiTags('originals')
 @Controller('originals')
 export class OriginalsController {
-  constructor(private readonly originals: OriginalsService) {}
+  constructor(
+    private readonly originals: OriginalsService,
+    private readonly disk: DiskService,
+  ) {}
 
   @Post('locate')
   @HttpCode(200)
@@ -71,20 +73,16 @@ export class OriginalsController {
     @Req() request: FastifyRequest,
     @Res() reply: FastifyReply,
   ): Promise<void> {
-    const { row, path, roots } = await this.originals.whereabouts(placeId, id);
-    const handle = await openInside(path, roots);
-    const stat = await handle.stat();
-    if (!stat.isFile()) {
-      await handle.close();
-      throw new Refusal('cannot-open', `${row.name} is not a file with contents to show.`);
-    }
-    const range = parseRange(request.headers.range, stat.size);
+    const { row, path } = await this.originals.whereabouts(placeId, id);
+    const file = await this.disk.open(placeId, path);
+    const { size } = file;
+    const range = parseRange(request.headers.range, size);
     if (range === 'unsatisfiable') {
-      await handle.close();
-      void reply.status(416).header('content-range', `bytes */${stat.size}`).send();
+      await file.close();
+      void reply.status(416).header('content-range', `bytes */${size}`).send();
       return;
     }
-    const [start, end] = range ?? [0, stat.size - 1];
+    const [start, end] = range ?? [0, size - 1];
     void reply
       .status(range ? 206 : 200)
       .header('content-type', servedType(lookOf(row.kind, row.name), row.name))
@@ -93,11 +91,11 @@ export class OriginalsController {
       .header('x-content-type-options', 'nosniff')
       .header('content-security-policy', "sandbox; default-src 'none'; style-src 'unsafe-inline'")
       .header('cache-control', 'private, no-cache');
-    if (range) void reply.header('content-range', `bytes ${start}-${end}/${stat.size}`);
-    if (stat.size === 0) {
-      await handle.close();
+    if (range) void reply.header('content-range', `bytes ${start}-${end}/${size}`);
+    if (size === 0) {
+      await file.close();
       void reply.send('');
-    } else void reply.send(streamOf(handle, start, end));
+    } else void reply.send(this.disk.stream(file, start, end));
   }
 }
 

@@ -1,5 +1,4 @@
 /** Walking the places: listings, trails, and from a typed path to an original. */
-import { readdir, readFile } from 'node:fs/promises';
 import { join as joinPath } from 'node:path';
 import { Inject, Injectable } from '@nestjs/common';
 import { kindRank } from '@rellin/core/kinds';
@@ -17,15 +16,16 @@ import type {
   TrailStep,
 } from '@rellin/contract';
 import { CONFIG, type Config } from '../config/config.js';
-import { absolute, diskPath } from '../disk/paths.js';
+import { absolute } from '../disk/paths.js';
 import { IndexerService } from '../indexing/indexer.service.js';
 import { PlacesService, type LivePlace } from '../places/places.service.js';
 import { Refusal } from '../problems/refusal.js';
 import { SettingsService } from '../settings/settings.service.js';
 import { OriginalsRepository, type OriginalRecord } from './originals.repository.js';
 import { lookOf } from './look.js';
-import { refusalOf } from './resolve.js';
-import { lstatSync } from '../disk/port.js';
+import { DiskHangs, DiskService } from '../disk/disk.service.js';
+import { refusalOf } from '../disk/refusals.js';
+import { readSystemFile } from '../disk/systemFile.js';
 
 export type EntrySort = 'name' | 'kind' | 'size' | 'modified';
 
@@ -49,6 +49,7 @@ export class OriginalsService {
     private readonly places: PlacesService,
     private readonly indexer: IndexerService,
     private readonly settings: SettingsService,
+    private readonly disk: DiskService,
   ) {
     places.onEvent(async () => {
       this.generation++;
@@ -90,12 +91,12 @@ export class OriginalsService {
     const path = await this.repository.pathOf(place.entity.id, folderId);
     if (path === undefined) return null;
     try {
-      const dir = await readdir(diskPath(absolute(place.entity.root, path)), { encoding: 'buffer' });
-      void dir.length;
+      await this.disk.readable(place.entity.id, absolute(place.entity.root, path));
       return null;
     } catch (error) {
-      const code = (error as NodeJS.ErrnoException).code;
-      return code === 'EACCES' ? 'The system does not let Rellin read this folder. This is what it knew.' : null;
+      if (error instanceof DiskHangs) return 'The disk does not answer. This is what Rellin knew.';
+      const isShut = error instanceof Refusal && error.kind === 'no-access';
+      return isShut ? 'The system does not let Rellin read this folder. This is what it knew.' : null;
     }
   }
 
@@ -283,11 +284,8 @@ export class OriginalsService {
     else await this.indexer.settle(place.entity.id);
     const row = await this.repository.at(place.entity.id, relative);
     if (row) return row;
-    try {
-      lstatSync(diskPath(path));
-    } catch (error) {
-      throw refusalOf(error, path);
-    }
+    if (!(await this.disk.stands(place.entity.id, path)))
+      throw refusalOf(Object.assign(new Error('gone'), { code: 'ENOENT' }), path);
     if (place.scan === 'running' || place.scan === 'never')
       throw new Refusal(
         'not-found',
@@ -329,8 +327,12 @@ export class OriginalsService {
   /** The user's standard folders that lie in a place. */
   async standardFolders(): Promise<StandardFolderView[]> {
     const { home, configHome } = this.config.xdg;
-    const bytes = await readFile(joinPath(configHome, 'user-dirs.dirs')).catch(() => undefined);
-    if (!bytes) return [];
+    let bytes: Buffer;
+    try {
+      bytes = readSystemFile(joinPath(configHome, 'user-dirs.dirs'));
+    } catch {
+      return []; // a system that keeps no such list
+    }
     const out: StandardFolderView[] = [];
     for (const { path } of parseUserDirs(fromBytes(bytes), home)) {
       const place = this.places.all().find((p) => isWithin(p.entity.root, path));
@@ -343,8 +345,8 @@ export class OriginalsService {
     return out;
   }
 
-  /** Absolute path of an original and the roots it must stay within. */
-  async whereabouts(placeId: number, id: number): Promise<{ row: OriginalRecord; path: string; roots: string[] }> {
+  /** An original and its absolute path, in a place that is here. */
+  async whereabouts(placeId: number, id: number): Promise<{ row: OriginalRecord; path: string }> {
     const place = this.places.need(placeId);
     const row = await this.needOriginal(placeId, id);
     if (place.state === 'away')
@@ -352,6 +354,25 @@ export class OriginalsService {
         remedy: 'Connect it; everything on it comes back by itself.',
       });
     const path = absolute(place.entity.root, (await this.repository.pathOf(placeId, id)) ?? '');
-    return { row, path, roots: this.places.all().map((p) => p.entity.root) };
+    return { row, path };
+  }
+
+  /** The same of many at once, in their order. */
+  async wherever(
+    refs: readonly { placeId: number; originalId: number }[],
+  ): Promise<{ row: OriginalRecord; path: string }[]> {
+    const found = new Map<string, { row: OriginalRecord; path: string }>();
+    for (const placeId of new Set(refs.map((r) => r.placeId))) {
+      const place = this.places.need(placeId);
+      const ids = refs.flatMap((r) => (r.placeId === placeId ? [r.originalId] : []));
+      // where it is away, or one of them is not known, that is said as of one
+      if (place.state === 'away') await this.whereabouts(placeId, ids[0]!);
+      for (const [id, { row, path }] of await this.repository.located(placeId, ids))
+        found.set(`${placeId}/${id}`, { row, path: absolute(place.entity.root, path) });
+    }
+    const out: { row: OriginalRecord; path: string }[] = [];
+    for (const { placeId, originalId } of refs)
+      out.push(found.get(`${placeId}/${originalId}`) ?? (await this.whereabouts(placeId, originalId)));
+    return out;
   }
 }

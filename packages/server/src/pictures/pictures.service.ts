@@ -1,7 +1,6 @@
 /** Pictures given by the person, kept by the digest of their bytes; icons of programs; thumbnails of originals. */
 import { createHash } from 'node:crypto';
-import { readFileSync, statSync } from 'node:fs';
-import { readFile, stat } from 'node:fs/promises';
+import { statSync } from 'node:fs';
 import type { Readable } from 'node:stream';
 import { join } from 'node:path';
 import { Inject, Injectable } from '@nestjs/common';
@@ -9,9 +8,9 @@ import { DataSource } from 'typeorm';
 import { iconLookup } from '@rellin/core/desktop';
 import { formatBytes } from '@rellin/core/units';
 import { CONFIG, type Config } from '../config/config.js';
-import { diskPath } from '../disk/paths.js';
+import { DiskService } from '../disk/disk.service.js';
+import { readSystemFile, systemText } from '../disk/systemFile.js';
 import { OriginalsService } from '../originals/originals.service.js';
-import { realInside, refusalOf } from '../originals/resolve.js';
 import { Refusal } from '../problems/refusal.js';
 import { ProgramsService } from '../programs/programs.service.js';
 import { PICTURE_LIMIT, smallPng } from './raster.js';
@@ -31,6 +30,7 @@ export class PicturesService {
     private readonly db: DataSource,
     private readonly originals: OriginalsService,
     private readonly programs: ProgramsService,
+    private readonly disk: DiskService,
   ) {
     this.find = this.finder();
     programs.onChange(() => {
@@ -82,9 +82,7 @@ export class PicturesService {
       png =
         path === undefined || path.endsWith('.xpm')
           ? Promise.resolve(undefined)
-          : readFile(path)
-              .then((bytes) => smallPng(bytes, 128, true))
-              .catch(() => undefined);
+          : this.iconAt(path).catch(() => undefined);
       this.icons.set(icon, png);
     }
     const found = await png;
@@ -92,18 +90,14 @@ export class PicturesService {
     return found;
   }
 
+  private async iconAt(path: string): Promise<Buffer> {
+    return smallPng(readSystemFile(path, PICTURE_LIMIT), 128, true);
+  }
+
   async thumbnail(placeId: number, originalId: number, side: number): Promise<Buffer> {
-    const { row, path, roots } = await this.originals.whereabouts(placeId, originalId);
-    const real = diskPath(await realInside(path, roots));
-    const size = await stat(real).then(
-      (s) => s.size,
-      (error: unknown) => {
-        throw refusalOf(error, path);
-      },
-    );
-    if (row.kind !== 'picture' || size > ORIGINAL_LIMIT)
-      throw new Refusal('not-found', `${row.name} is nothing that Rellin can make small.`);
-    return smallPng(await readFile(real), side);
+    const { row, path } = await this.originals.whereabouts(placeId, originalId);
+    if (row.kind !== 'picture') throw new Refusal('not-found', `${row.name} is nothing that Rellin can make small.`);
+    return smallPng(await this.disk.whole(placeId, path, ORIGINAL_LIMIT), side);
   }
 
   /** Bytes that nothing points to any more, not even by an undo of the last `days`. Returns how many went. */
@@ -126,13 +120,7 @@ export class PicturesService {
     return iconLookup(
       {
         isFile: (path) => statSync(path, { throwIfNoEntry: false })?.isFile() ?? false,
-        read: (path) => {
-          try {
-            return readFileSync(path, 'utf8');
-          } catch {
-            return undefined;
-          }
-        },
+        read: (path) => systemText(path),
       },
       [join(home, '.icons'), ...data.map((d) => join(d, 'icons'))],
       data.map((d) => join(d, 'pixmaps')),

@@ -1,6 +1,5 @@
 /** Places: which there are, whether they are here, and keeping the index after them. */
-import { lstatSync, mkdirSync, readdirSync, renameSync } from 'node:fs';
-import { basename, dirname } from 'node:path';
+import { basename } from 'node:path';
 import { Inject, Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import { isWithin, normalizeAbsolute, shown } from '@rellin/core/paths';
@@ -9,7 +8,7 @@ import { ActivityService } from '../activity/activity.service.js';
 import { CONFIG, type Config } from '../config/config.js';
 import { dropPartition } from '../database/partition.js';
 import { DiskHangs, DiskService } from '../disk/disk.service.js';
-import { diskPath } from '../disk/paths.js';
+import { refusalOf } from '../disk/refusals.js';
 import { EventsService } from '../events/events.service.js';
 import { IndexerService } from '../indexing/indexer.service.js';
 import type { Written } from '../indexing/differences.js';
@@ -19,6 +18,7 @@ import { Refusal } from '../problems/refusal.js';
 import { connectBySystem } from './fileSystems.js';
 import { PlaceEntity } from './place.entity.js';
 import { PlaceSearchService } from './placeSearch.service.js';
+import { swapStandIn } from './standIn.js';
 import { PlaceStatusEntity } from './placeStatus.entity.js';
 
 const CHECK_MS = 1500;
@@ -71,6 +71,7 @@ export class PlacesService implements OnApplicationShutdown {
     private readonly events: EventsService,
     private readonly activity: ActivityService,
   ) {
+    disk.reach(() => this.all().map((p) => p.entity.root));
     indexer.onProgress((placeId, done) => activity.progress(`scan-${placeId}`, done));
     indexer.onWritten((placeId, written) => void this.afterWritten(placeId, written, false));
     indexer.onRootGone((placeId) => void this.check(placeId));
@@ -223,6 +224,7 @@ export class PlacesService implements OnApplicationShutdown {
       if (!seen) return entity.type === 'fixed' ? 'its folder is not there' : 'not connected';
       if (!seen.isFolder) return 'its path is not a folder any more';
       ({ inode, birth } = seen);
+      if (await this.isOwn(entity.id, entity.root)) return OWN_DATA;
       if (entity.rootInode === inode && (entity.rootBirth === birth || birth === 0)) return undefined;
       names = await this.disk.names(entity.id, entity.root);
     } catch (error) {
@@ -450,15 +452,7 @@ export class PlacesService implements OnApplicationShutdown {
   }): Promise<PlaceView> {
     const root = normalizeAbsolute(request.root.trim());
     if (!root) throw new Refusal('not-valid', 'A place is given by an absolute path, like /home/you/Documents.');
-    const stat = this.statOrRefuse(root);
-    if (!stat.isDirectory()) throw new Refusal('not-a-folder', `${shown(root)} is not a folder. A place is a folder.`);
-    try {
-      readdirSync(diskPath(root));
-    } catch {
-      throw new Refusal('no-access', `Rellin may not read ${shown(root)}.`, {
-        remedy: 'Change its permissions, then add it.',
-      });
-    }
+    await this.refuseUnfit(root);
     if (this.all().some((p) => p.entity.root === root))
       throw new Refusal('conflict', `${shown(root)} is a place already.`);
     const name = request.name?.trim() || basename(root) || root;
@@ -476,14 +470,34 @@ export class PlacesService implements OnApplicationShutdown {
     return this.view(this.need(row['id'] as number));
   }
 
-  private statOrRefuse(root: string) {
+  /** Whether a folder is Rellin's own data folder or lies in it, links resolved. */
+  private async isOwn(threadOf: number, root: string): Promise<boolean> {
+    const [real, ...own] = await this.disk.reals(threadOf, [root, ...this.config.ownFolders]);
+    return real != null && own.some((folder) => folder !== null && isWithin(folder, real));
+  }
+
+  /** Refuses what cannot be a place; in a thread that can be given up, for it may lie on a disk that hangs. */
+  private async refuseUnfit(root: string): Promise<void> {
+    const where = shown(root);
     try {
-      return lstatSync(diskPath(root));
-    } catch (error) {
-      const code = (error as NodeJS.ErrnoException).code;
-      if (code === 'EACCES') throw new Refusal('no-access', `Rellin may not look at ${shown(root)}.`);
-      if (code === 'ELOOP') throw new Refusal('link-loop', `${shown(root)} is a loop of links.`);
-      throw new Refusal('not-found', `There is no folder ${shown(root)}.`);
+      const seen = await this.disk.folder(NO_PLACE, root).catch((error: unknown) => {
+        throw refusalOf(error, root);
+      });
+      if (!seen) throw new Refusal('not-found', `There is no folder ${where}.`);
+      const [real] = await this.disk.reals(NO_PLACE, [root]);
+      const there = real == null ? undefined : await this.disk.folder(NO_PLACE, real);
+      if (!there?.isFolder) throw new Refusal('not-a-folder', `${where} is not a folder. A place is a folder.`);
+      if (await this.isOwn(NO_PLACE, root))
+        throw new Refusal('forbidden', `${where} lies in Rellin’s own data folder, which cannot be a place.`, {
+          remedy: 'Choose another folder. A folder that contains it can be a place; Rellin leaves its own data out.',
+        });
+      await this.disk.names(NO_PLACE, root).catch(() => {
+        throw new Refusal('no-access', `Rellin may not read ${where}.`, {
+          remedy: 'Change its permissions, then add it.',
+        });
+      });
+    } finally {
+      await this.disk.drop(NO_PLACE);
     }
   }
 
@@ -515,13 +529,7 @@ export class PlacesService implements OnApplicationShutdown {
     if (!standInStore)
       throw new Refusal('not-valid', `“${name}” is no stand-in; connect it by the system's own means.`);
     if (!connect) await this.indexer.unwatch(id);
-    const [from, to] = connect ? [standInStore, root] : [root, standInStore];
-    try {
-      mkdirSync(dirname(to), { recursive: true });
-      renameSync(from, to);
-    } catch (error) {
-      if ((error as NodeJS.ErrnoException).code !== 'ENOENT') throw error;
-    }
+    swapStandIn(connect ? standInStore : root, connect ? root : standInStore);
     await this.check(id);
     return this.view(this.need(id));
   }
@@ -533,6 +541,10 @@ export class PlacesService implements OnApplicationShutdown {
     await Promise.allSettled([...this.scans.values()]);
   }
 }
+
+/** The number of a thread for folders that are no place yet. */
+const NO_PLACE = -2;
+const OWN_DATA = 'it lies in Rellin’s own data folder';
 
 const NEW_PLACE = { excludes: [] as string[], root_inode: null, root_birth: null, removed_at: null };
 

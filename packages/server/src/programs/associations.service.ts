@@ -1,5 +1,5 @@
 /** Which programs open what: the person's own choice, then the system's `mimeapps.list`. */
-import { mkdir, readFile, rename, writeFile } from 'node:fs/promises';
+import { mkdir, rename, writeFile } from 'node:fs/promises';
 import { randomUUID } from 'node:crypto';
 import { dirname } from 'node:path';
 import { Inject, Injectable } from '@nestjs/common';
@@ -15,6 +15,7 @@ import {
 import { kindWord, type Kind } from '@rellin/core/kinds';
 import type { SuitedProgram } from '@rellin/contract';
 import { CONFIG, type Config } from '../config/config.js';
+import { systemText } from '../disk/systemFile.js';
 import { kindOfMime } from '../indexing/mimeTypes.js';
 import { JournalService } from '../journal/journal.service.js';
 import { Refusal } from '../problems/refusal.js';
@@ -49,15 +50,14 @@ export class AssociationsService {
     });
   }
 
-  private async read(): Promise<MimeApps[]> {
-    const texts = await Promise.all(this.files.map((f) => readFile(f, 'utf8').catch(() => '')));
-    return texts.map(parseMimeApps);
+  private read(): MimeApps[] {
+    return this.files.map((file) => parseMimeApps(systemText(file) ?? ''));
   }
 
   /** Installed programs that can be given files, those for the MIME type first; all of them after. */
   async suited(mime: string): Promise<SuitedProgram[]> {
     const taking = this.programs.list().filter((p) => /%[fFuU]/.test(p.exec));
-    const files = await this.read();
+    const files = this.read();
     const known = programsFor(mime, files, this.programs.all());
     const first = known.flatMap((id) => this.programs.find(id) ?? []);
     const rest = taking.filter((p) => !known.includes(p.id));
@@ -101,7 +101,7 @@ export class AssociationsService {
       throw new Refusal('not-valid', `${program.name} does not say which types of ${kindWord(kind)} it opens.`, {
         remedy: 'Choose it for the kind in Rellin; the system is left as it is.',
       });
-    const text = await readFile(this.files[0]!, 'utf8').catch(() => '');
+    const text = systemText(this.files[0]!) ?? '';
     await this.journal.act(
       {
         act: 'tell-system',
@@ -128,7 +128,7 @@ export class AssociationsService {
 
   private async write(mime: string, programId: string | undefined): Promise<void> {
     const path = this.files[0]!;
-    const text = await readFile(path, 'utf8').catch(() => '');
+    const text = systemText(path) ?? '';
     await mkdir(dirname(path), { recursive: true });
     // beside it and over it: whoever reads meanwhile sees the one or the other, never half
     const part = `${path}.${randomUUID()}`;

@@ -1,11 +1,15 @@
 /** Installed programs, read from desktop entries in the order of the data directories; the first of an id counts. */
-import { accessSync, constants, readdirSync, readFileSync, watch, type FSWatcher } from 'node:fs';
+import { accessSync, constants, readdirSync, watch, type FSWatcher } from 'node:fs';
 import { delimiter, join } from 'node:path';
 import { Inject, Injectable, type OnApplicationShutdown } from '@nestjs/common';
 import { desktopFileId, parseDesktopEntry, type Program } from '@rellin/core/desktop';
 import { compareNatural } from '@rellin/core/units';
 import { CONFIG, type Config } from '../config/config.js';
+import { readSystemFile } from '../disk/systemFile.js';
 import { EventsService } from '../events/events.service.js';
+
+/** A desktop entry with all its translations is a few hundred lines. */
+const LONGEST_ENTRY = 500_000;
 
 export interface InstalledProgram extends Program {
   entryPath: string;
@@ -67,7 +71,8 @@ export class ProgramsService implements OnApplicationShutdown {
         seen.add(id); // a Hidden entry hides those of the same id further down
         const entryPath = join(folder, name);
         try {
-          const result = parseDesktopEntry(id, readFileSync(entryPath, 'utf8'), this.config.locale);
+          const text = readSystemFile(entryPath, LONGEST_ENTRY).toString('utf8');
+          const result = parseDesktopEntry(id, text, this.config.locale);
           if (result.ok && canRun(result.program.tryExec))
             found.set(id, { ...result.program, entryPath, listed: result.listed });
         } catch {

@@ -18,7 +18,7 @@ export interface OpenedElsewhere {
 }
 
 export type RecentFilesResult =
-  { ok: true; opened: OpenedElsewhere[] } | { ok: false; reason: 'not-xml' | 'no-recent-files' };
+  { ok: true; opened: OpenedElsewhere[] } | { ok: false; reason: 'not-xml' | 'no-recent-files' | 'too-large' };
 
 type Attributes = Record<`@${string}`, string | undefined>;
 type Bookmark = Attributes & { info?: unknown };

@@ -4,8 +4,8 @@
  */
 import { randomUUID } from 'node:crypto';
 import { watch, type FSWatcher } from 'node:fs';
-import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
+import { Worker } from 'node:worker_threads';
 import { Inject, Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
 import { DataSource, type EntityManager } from 'typeorm';
 import { nameOf } from '@rellin/core/paths';
@@ -15,7 +15,7 @@ import { UsageToldService } from '../openings/usageTold.service.js';
 import { OriginalsService } from '../originals/originals.service.js';
 import { PlacesService } from '../places/places.service.js';
 import { SettingsService } from '../settings/settings.service.js';
-import { openedSince, readRecentFiles, RECENT_FILES, type OpenedElsewhere } from './readRecentFiles.js';
+import { openedSince, RECENT_FILES, type OpenedElsewhere, type RecentFilesResult } from './readRecentFiles.js';
 
 /** Programs write the list in bursts. */
 const QUIET_MS = 250;
@@ -27,6 +27,30 @@ const OWN_MS = 2 * 60_000;
 const SITTING_MS = 60 * 60_000;
 /** Of what was opened before Rellin came, so much counts. */
 const FIRST_WEEKS = 12;
+
+/** Bytes; desktops keep some hundred entries, which is a hundredth of it. */
+const LONGEST_LIST = 32_000_000;
+/** So many of the latest are counted. */
+const MOST_OPENED = 5000;
+const LONGEST_MS = 60_000;
+
+/** In a thread of its own, ended when it takes too long; undefined where there is no list. */
+function readInThread(path: string): Promise<RecentFilesResult | undefined> {
+  return new Promise((resolve, reject) => {
+    const worker = new Worker(new URL('./recentFiles.worker.js', import.meta.url), {
+      workerData: { path, limit: LONGEST_LIST },
+      resourceLimits: { maxOldGenerationSizeMb: 512 },
+    });
+    worker.unref();
+    const late = setTimeout(() => void worker.terminate(), LONGEST_MS).unref();
+    worker.once('message', resolve);
+    worker.once('error', reject);
+    worker.once('exit', () => {
+      clearTimeout(late);
+      resolve(undefined);
+    });
+  });
+}
 
 interface Found extends OpenedElsewhere {
   placeId: number;
@@ -81,16 +105,15 @@ export class RecentFilesService implements OnApplicationShutdown {
   }
 
   private async read(): Promise<void> {
-    const text = await readFile(join(this.folder, RECENT_FILES), 'utf8').catch(() => undefined);
-    if (text === undefined) return;
-    const list = readRecentFiles(text);
+    const list = await readInThread(join(this.folder, RECENT_FILES));
+    if (!list) return;
     // a program may be writing it just now; the next event brings it whole
     if (!list.ok) return void this.log.warn(`the recent-files list cannot be read: ${list.reason}`);
     const now = Date.now();
     const [known] = (await this.db.query(
       `SELECT extract(epoch FROM counted_until)::float8 * 1000 AS at FROM recent_files`,
     )) as { at: number }[];
-    const fresh = openedSince(list.opened, known?.at ?? now - FIRST_WEEKS * 7 * 86_400_000, now);
+    const fresh = openedSince(list.opened, known?.at ?? now - FIRST_WEEKS * 7 * 86_400_000, now).slice(-MOST_OPENED);
     const last = fresh[fresh.length - 1];
     if (!last && known) return;
     const { recording, recentFiles, halfLifeDays } = await this.settings.all();

@@ -12,7 +12,7 @@ import type { ActTx } from '../journal/actTx.js';
 import { KeysService } from '../keys/keys.service.js';
 import { OriginalsService } from '../originals/originals.service.js';
 import { OriginalsRepository } from '../originals/originals.repository.js';
-import { realInside } from '../originals/resolve.js';
+import { DiskService } from '../disk/disk.service.js';
 import { PinsService } from '../pins/pins.service.js';
 import { checkedPicture } from '../pictures/checkedPicture.js';
 import { PlacesService } from '../places/places.service.js';
@@ -84,6 +84,7 @@ export class ShortcutsService {
     private readonly digests: DigestsService,
     private readonly pins: PinsService,
     private readonly keys: KeysService,
+    private readonly disk: DiskService,
   ) {}
 
   async add(request: NewShortcutRequest): Promise<string> {
@@ -187,8 +188,8 @@ export class ShortcutsService {
   }
 
   private async originalTarget(placeId: number, originalId: number): Promise<{ name: string; row: Row }> {
-    const { row, path, roots } = await this.originals.whereabouts(placeId, originalId);
-    if (row.type === 'link') await realInside(path, roots); // where it leads must be in a place, and lead somewhere
+    const { row, path } = await this.originals.whereabouts(placeId, originalId);
+    if (row.type === 'link') await this.disk.real(placeId, path); // where it leads must be in a place, and lead somewhere
     if (row.type === 'other')
       throw new Refusal('not-valid', `${row.name} is a device or socket; it has nothing to open.`);
     const place = this.places.need(placeId);

@@ -4,8 +4,22 @@ interface Open {
   reject(error: Error): void;
 }
 
+/** What of an error comes across. */
+export interface Failure {
+  message: string;
+  /** The system's code, or one of ours. */
+  code?: string;
+  fault?: string;
+  path?: string;
+}
+
 /** What a thread answers with. */
-export type Reply = { kind: 'answer'; ask: number; value: unknown } | { kind: 'failure'; ask: number; message: string };
+export type Reply = { kind: 'answer'; ask: number; value: unknown } | { kind: 'failure'; ask: number; error: Failure };
+
+export function failureOf(error: unknown): Failure {
+  const { message, code, fault, path } = error as Error & Failure;
+  return { message, code, fault, path };
+}
 
 export class Questions {
   private readonly open = new Map<number, Open>();
@@ -24,7 +38,7 @@ export class Questions {
     const open = this.open.get(reply.ask);
     this.open.delete(reply.ask);
     if (reply.kind === 'answer') open?.resolve(reply.value);
-    else open?.reject(new Error(reply.message));
+    else open?.reject(Object.assign(new Error(reply.error.message), reply.error));
   }
 
   /** The thread is gone: nothing is answered any more. */

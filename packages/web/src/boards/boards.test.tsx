@@ -153,7 +153,7 @@ describe('a board', () => {
     const folder = { ...shortcuts[2]!, name: 'Logs', kind: 'folder' as const };
     const { sent: asked } = await show({
       'GET /shortcuts': [folder],
-      'POST /filing/upload': { state: 'done', filed: 1, skipped: 0, into: 'Logs' },
+      'POST /filing/upload': { state: 'done', filed: 1, skipped: 0, into: 'Logs', notes: [] },
     });
     fireEvent.drop(option(/Logs/), { dataTransfer: { types: ['Files'], files: [new File(['x'], 'a.csv')] } });
     await waitFor(() => expect(asked('POST').map((a) => a.path)).toEqual(['/filing/upload?name=a.csv&shortcutId=s2']));

@@ -22,7 +22,7 @@ const CLASHES: FilingView = {
     { name: 'b', there: { size: null, modified: 0 }, coming: { size: null, modified: 0 } },
   ],
 };
-const DONE: FilingView = { state: 'done', filed: 2, skipped: 0, into: 'Photographs' };
+const DONE: FilingView = { state: 'done', filed: 2, skipped: 0, into: 'Photographs', notes: [] };
 
 function Opened({ request }: { request: DialogRequest }) {
   const { openDialog } = useDesk();
@@ -109,7 +109,7 @@ describe('files from outside the browser', () => {
       'POST /filing/upload': ({ path }: Asked) =>
         path.includes('b.png') && !path.includes('clash')
           ? CLASHES
-          : { state: 'done', filed: 1, skipped: 0, into: 'Photographs' },
+          : { state: 'done', filed: 1, skipped: 0, into: 'Photographs', notes: [] },
     });
     fireEvent.drop(screen.getByTestId('folder'), dropped('a.png', 'b.png', 'c & d.png'));
     await userEvent.click(await screen.findByRole('button', { name: 'Skip them' }));

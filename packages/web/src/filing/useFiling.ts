@@ -19,7 +19,8 @@ const TOPICS = ['originals', 'shortcuts', 'collections', 'journal', 'pins'];
 function words(view: Extract<FilingView, { state: 'done' }>, verb: string): string {
   const things = view.filed === 1 ? 'one thing' : `${view.filed} things`;
   const skipped = view.skipped > 0 ? `; ${view.skipped} skipped, the name was taken` : '';
-  return view.filed === 0 ? `Nothing was filed${skipped}` : `${verb} ${things} into “${view.into}”${skipped}`;
+  const notes = view.notes.length > 0 ? `. ${view.notes.join(' ')}` : '';
+  return view.filed === 0 ? `Nothing was filed${skipped}` : `${verb} ${things} into “${view.into}”${skipped}${notes}`;
 }
 
 export function useFiling() {
@@ -54,7 +55,10 @@ export function useFiling() {
           }
           filed += view.filed;
         }
-        await done(words({ state: 'done', filed, skipped: files.length - filed, into: into.name }, 'Filed'), TOPICS);
+        await done(
+          words({ state: 'done', filed, skipped: files.length - filed, into: into.name, notes: [] }, 'Filed'),
+          TOPICS,
+        );
         return true;
       });
     return { file, upload };

@@ -1,0 +1,36 @@
+/** What is asked of a thread that moves files. All paths are absolute. */
+import type { Bounds } from '../disk/inside.js';
+import type { Reply } from '../threads/questions.js';
+import type { FiledItem, SeenFile } from './diskMoves.js';
+
+export type MoverTask =
+  | { kind: 'forward' | 'backward'; item: FiledItem }
+  | { kind: 'release'; item: FiledItem }
+  | { kind: 'digest'; path: string }
+  | { kind: 'look'; paths: string[] }
+  | { kind: 'names'; path: string }
+  | { kind: 'make-folder'; path: string }
+  | { kind: 'remove-empty'; path: string }
+  | { kind: 'remove'; path: string }
+  | { kind: 'begin-part'; path: string }
+  | { kind: 'write'; file: number; bytes: Uint8Array }
+  | { kind: 'end-part'; path: string; file: number };
+
+export interface MoverAnswers {
+  /** The item as it is now: how it went is needed to put it back. */
+  forward: FiledItem;
+  backward: null;
+  release: null;
+  digest: string;
+  look: (SeenFile | null)[];
+  names: string[];
+  'make-folder': null;
+  'remove-empty': null;
+  remove: null;
+  'begin-part': number;
+  write: null;
+  'end-part': null;
+}
+
+export type ToMover = MoverTask & { ask: number; bounds: Bounds };
+export type FromMover = Reply | { kind: 'going' };
