@@ -276,7 +276,7 @@ export class BoardsService {
         board: { columns },
         plane,
       } = await this.known(boardId, tx);
-      for (const shortcut of made) await this.shortcuts.insert(tx, shortcut);
+      await this.shortcuts.insertAll(tx, made);
       const region = request.regionId ? regionOf(plane, request.regionId) : plane.regions[0]!;
       const bundle = request.bundleId ? bundleOf(plane, request.bundleId) : undefined;
       const lying = new Map(plane.items.map((i) => [i.shortcutId, i]));

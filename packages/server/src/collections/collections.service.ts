@@ -294,7 +294,7 @@ export class CollectionsService implements OnApplicationShutdown {
     const inside = new Set(rows.map((r) => r.shortcut_id ?? r.child_id ?? r.search_id));
     const children = prepared.collectionIds.filter((c) => !inside.has(c));
     await this.refuseCycles(tx, id, children);
-    for (const made of prepared.made) await this.shortcuts.insert(tx, made);
+    await this.shortcuts.insertAll(tx, prepared.made);
     const shortcuts = [...new Set(prepared.shortcutIds)].filter((s) => !inside.has(s));
     await this.refuseMissing(tx, shortcuts);
     const searches = [...new Set(prepared.searchIds)].filter((s) => !inside.has(s));
@@ -305,15 +305,18 @@ export class CollectionsService implements OnApplicationShutdown {
       ...searches.map((s) => ({ shortcut_id: null, child_id: null, search_id: s })),
     ];
     const points = await roomBefore(tx, rows, before, things.length, () => 'member');
-    for (const [i, thing] of things.entries())
-      await tx.insert('member', {
+    const added_at = new Date().toISOString();
+    await tx.insertMany(
+      'member',
+      things.map((thing, i) => ({
         id: randomUUID(),
         collection_id: id,
         ...thing,
         sort: points[i],
         keep_first: false,
-        added_at: new Date().toISOString(),
-      });
+        added_at,
+      })),
+    );
     return things.length;
   }
 

@@ -4,6 +4,8 @@ import { CONFIG, type Config } from '../config/config.js';
 import { First1700000000000 } from './migrations/1700000000000-first.js';
 import { Collections1700000100000 } from './migrations/1700000100000-collections.js';
 import { ENTITIES } from './entities.js';
+import { lendActs } from './inAct.js';
+import { CONNECT_MS, POOL_SIZE } from './pool.js';
 import { Filing1700000200000 } from './migrations/1700000200000-filing.js';
 import { Folded1700000500000 } from './migrations/1700000500000-folded.js';
 import { FilingProgress1700000400000 } from './migrations/1700000400000-filing-progress.js';
@@ -44,7 +46,7 @@ export function dataSourceFor(databaseUrl: string): DataSource {
     ],
     synchronize: false,
     logging: false,
-    extra: { max: 8, connectionTimeoutMillis: 4000, options: '-c timezone=UTC' },
+    extra: { max: POOL_SIZE, connectionTimeoutMillis: CONNECT_MS, options: '-c timezone=UTC' },
     poolErrorHandler: () => {
       // a connection lost while idle; the next query opens another or fails with a message of its own
     },
@@ -60,6 +62,7 @@ export function dataSourceFor(databaseUrl: string): DataSource {
       useFactory: async (config: Config) => {
         const source = await dataSourceFor(config.databaseUrl).initialize();
         await source.runMigrations({ transaction: 'each' });
+        lendActs(source);
         return source;
       },
     },

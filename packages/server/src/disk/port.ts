@@ -17,7 +17,8 @@ export interface DiskFault {
 const CALLS = {
   lstat: fs.lstatSync,
   readdir: fs.readdirSync,
-  realpath: fs.realpathSync,
+  // the other one takes a name's bytes for UTF-8
+  realpath: fs.realpathSync.native,
   open: fs.openSync,
   readlink: fs.readlinkSync,
   symlink: fs.symlinkSync,

@@ -14,6 +14,7 @@ import type { FilingView } from '@rellin/contract';
 import { ActivityService } from '../activity/activity.service.js';
 import { DiskService } from '../disk/disk.service.js';
 import { absolute } from '../disk/paths.js';
+import { besideAct } from '../database/inAct.js';
 import { faultPoint } from '../faults/faultPoint.js';
 import { IndexerService } from '../indexing/indexer.service.js';
 import { JournalService } from '../journal/journal.service.js';
@@ -408,8 +409,8 @@ export class FilingService implements OnApplicationShutdown {
 
   /** Brings the disk to what a state means. What was done on the way is undone where it fails. */
   private async bring(id: string, state: Row['state']): Promise<void> {
-    // on a connection of its own: it must stand even where the transaction around does not come to its end
-    await this.db.query(`INSERT INTO filing_busy VALUES ($1) ON CONFLICT DO NOTHING`, [id]);
+    // it must stand even where the transaction around does not come to its end
+    await besideAct(() => this.db.query(`INSERT INTO filing_busy VALUES ($1) ON CONFLICT DO NOTHING`, [id]));
     const [row] = await this.rows('one', id);
     if (!row) return;
     const order = state === 'done' ? row.items : [...row.items].reverse();
@@ -448,7 +449,7 @@ export class FilingService implements OnApplicationShutdown {
   }
 
   private async free(id: string): Promise<void> {
-    await this.db.query(`DELETE FROM filing_busy WHERE filing_id = $1`, [id]);
+    await besideAct(() => this.db.query(`DELETE FROM filing_busy WHERE filing_id = $1`, [id]));
   }
 
   /** An intent that came to nothing leaves no trace; one that was done and undone is kept, so that it can be done again. */

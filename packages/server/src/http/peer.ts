@@ -33,32 +33,57 @@ export function ownerIn(table: string, from: string, to: string): Peer | undefin
   return inode === '0' ? 'gone' : Number(uid);
 }
 
-/** Asks the system's tables; costs one reading of them, so once a connection. */
-async function ask(socket: Socket): Promise<Peer> {
+interface Waiting {
+  /** Where the line may stand: each a table with the two addresses. */
+  lines: [keyof Tables, string, string][];
+  resolve(peer: Peer): void;
+}
+
+/** Undefined where the system has no such table. */
+interface Tables {
+  tcp: string | undefined;
+  tcp6: string | undefined;
+}
+
+let waiting: Waiting[] = [];
+let isReading = false;
+
+/** Reads the tables once for all that ask meanwhile: of a thousand connections at once each would have it thousandfold. */
+async function answerAll(): Promise<void> {
+  if (isReading) return;
+  isReading = true;
+  while (waiting.length > 0) {
+    const some = waiting;
+    waiting = [];
+    const read = (name: string) => readFile(`/proc/net/${name}`, 'latin1').catch(() => undefined);
+    const tables: Tables = { tcp: await read('tcp'), tcp6: await read('tcp6') };
+    const isTold = tables.tcp !== undefined || tables.tcp6 !== undefined;
+    for (const { lines, resolve } of some) {
+      const owners = lines.map(([table, at, there]) => ownerIn(tables[table] ?? '', at, there));
+      resolve(owners.find((owner) => owner !== undefined) ?? (isTold ? 'gone' : 'unknown'));
+    }
+  }
+  isReading = false;
+}
+
+/** Asks the system's tables, once for each connection. */
+function ask(socket: Socket): Promise<Peer> {
   const { remoteAddress, remotePort, localAddress, localPort } = socket;
   const from = bytesOf(remoteAddress ?? '');
   const to = bytesOf(localAddress ?? '');
-  if (!from || !to || remotePort === undefined || localPort === undefined) return 'gone';
-  const lines: [string, string, string][] =
+  if (!from || !to || remotePort === undefined || localPort === undefined) return Promise.resolve('gone');
+  const mapped = (bytes: Buffer) => Buffer.concat([MAPPED, bytes]);
+  const lines: Waiting['lines'] =
     from.length === 4
       ? [
-          ['/proc/net/tcp', spelt(from, remotePort), spelt(to, localPort)],
-          [
-            '/proc/net/tcp6',
-            spelt(Buffer.concat([MAPPED, from]), remotePort),
-            spelt(Buffer.concat([MAPPED, to]), localPort),
-          ],
+          ['tcp', spelt(from, remotePort), spelt(to, localPort)],
+          ['tcp6', spelt(mapped(from), remotePort), spelt(mapped(to), localPort)],
         ]
-      : [['/proc/net/tcp6', spelt(from, remotePort), spelt(to, localPort)]];
-  let isTold = false;
-  for (const [path, at, there] of lines) {
-    const table = await readFile(path, 'latin1').catch(() => undefined);
-    if (table === undefined) continue;
-    isTold = true;
-    const owner = ownerIn(table, at, there);
-    if (owner !== undefined) return owner;
-  }
-  return isTold ? 'gone' : 'unknown';
+      : [['tcp6', spelt(from, remotePort), spelt(to, localPort)]];
+  return new Promise((resolve) => {
+    waiting.push({ lines, resolve });
+    void answerAll();
+  });
 }
 
 const asked = new WeakMap<Socket, Promise<Peer>>();

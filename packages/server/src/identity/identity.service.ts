@@ -451,10 +451,15 @@ export class IdentityService implements OnApplicationShutdown {
 
   /** What a new shortcut to this original is known by. */
   async identityOf(place: LivePlace, path: string): Promise<Identity | undefined> {
-    const [seen] = await this.looking.sights(place, [path]);
-    if (seen!.seen !== 'entry') return undefined;
-    const identity = seen!.identity;
-    if (identity.type === 'file') identity.fingerprint = await this.looking.fingerprintOf(place, identity);
-    return identity;
+    return (await this.identitiesOf(place, [path]))[0];
+  }
+
+  /** The same of many at once, in their order. */
+  async identitiesOf(place: LivePlace, paths: readonly string[]): Promise<(Identity | undefined)[]> {
+    const seen = await this.looking.sights(place, paths);
+    const identities = seen.map((s) => (s.seen === 'entry' ? s.identity : undefined));
+    for (const identity of identities)
+      if (identity?.type === 'file') identity.fingerprint = await this.looking.fingerprintOf(place, identity);
+    return identities;
   }
 }

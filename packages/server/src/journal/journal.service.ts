@@ -1,8 +1,11 @@
 /** Acts, undo and redo. */
 import { Injectable } from '@nestjs/common';
+import pLimit from 'p-limit';
 import { DataSource, IsNull, MoreThan, Not, type EntityManager, type Repository } from 'typeorm';
 import { invert, type Change } from '@rellin/core/journal';
 import type { JournalLine, Topic } from '@rellin/contract';
+import { isInAct, transactionOfAct } from '../database/inAct.js';
+import { POOL_SIZE } from '../database/pool.js';
 import { EventsService } from '../events/events.service.js';
 import { faultPoint } from '../faults/faultPoint.js';
 import { Refusal } from '../problems/refusal.js';
@@ -49,8 +52,12 @@ const TOPICS: Record<string, Topic[]> = {
   saved_search: ['searches', 'collections', 'pins', 'find'],
 };
 
+/** A third of the pool: reading goes on beside them, and the few that need a connection beside their own find one. */
+const ACTS_AT_ONCE = POOL_SIZE / 3;
+
 @Injectable()
 export class JournalService {
+  private readonly turns = pLimit(ACTS_AT_ONCE);
   private readonly listeners: ChangeListener[] = [];
   private readonly afterCommit: ((changes: Change[], context: ChangeContext) => void)[] = [];
 
@@ -72,7 +79,7 @@ export class JournalService {
   /** Runs an act and writes its line in one transaction. An act that changed nothing leaves no line. */
   async act<T>(options: ActOptions, work: (tx: ActTx) => Promise<T>): Promise<T> {
     const context: ChangeContext = { act: options.act, direction: 'do' };
-    const { result, changes } = await this.db.transaction(async (manager) => {
+    const { result, changes } = await this.inTurn(options.act, async (manager) => {
       const tx = new ActTx(manager);
       const result = await work(tx);
       const changes = () => [...tx.changes, ...tx.rewritten];
@@ -100,6 +107,15 @@ export class JournalService {
     return result;
   }
 
+  /**
+   * A transaction of an act: so many at once that the pool is never empty, the others wait in the order they came. An act
+   * within an act would wait for itself.
+   */
+  private inTurn<T>(act: string, work: (manager: EntityManager) => Promise<T>): Promise<T> {
+    if (isInAct()) throw new Error(`the act “${act}” was begun within another`);
+    return this.turns(() => transactionOfAct(this.db, work));
+  }
+
   /** Takes back the line with this id, or the latest one on the stack. */
   async undo(id?: string): Promise<JournalLine> {
     return this.reverse('undo', id);
@@ -111,7 +127,7 @@ export class JournalService {
   }
 
   private async reverse(direction: 'undo' | 'redo', id?: string): Promise<JournalLine> {
-    const { line, changes } = await this.db.transaction(async (manager) => {
+    const { line, changes } = await this.inTurn(direction, async (manager) => {
       // one undo at a time, so that two pages cannot take back the same line twice
       await manager.query(`SELECT pg_advisory_xact_lock(7, 1)`);
       const repository = manager.getRepository(JournalEntity);

@@ -214,9 +214,10 @@ export class OpeningsService {
 
   /** The decayed counts follow openings that come and, by undo, go. */
   private async keepUsage(changes: { table: string; before: unknown; after: unknown }[], tx: ActTx): Promise<void> {
+    const openings = changes.filter((c) => c.table === 'opening');
+    if (openings.length === 0) return;
     const { halfLifeDays } = await this.settings.all();
-    for (const { table, before, after } of changes) {
-      if (table !== 'opening') continue;
+    for (const { before, after } of openings) {
       const row = (after ?? before) as { shortcut_id: string | null; at: string };
       if (row.shortcut_id === null) continue;
       if (after) await this.count(tx, row.shortcut_id, Date.parse(row.at), halfLifeDays);

@@ -33,6 +33,15 @@ export function isDatabaseAway(error: unknown): boolean {
   );
 }
 
+/** What PostgreSQL refuses for a reason that lies in what was asked (its manual, appendix A). */
+function sqlState(error: unknown): 'unique-or-deadlock' | 'not-a-value' | undefined {
+  const e = error as { code?: unknown; driverError?: { code?: unknown } };
+  const code = String(e?.driverError?.code ?? e?.code ?? '');
+  if (/^(23505|40001|40P01)$/.test(code)) return 'unique-or-deadlock';
+  // data exceptions: out of range, not in the form of its type, characters that cannot be kept
+  return /^22[0-9A-Z]{3}$/.test(code) ? 'not-a-value' : undefined;
+}
+
 function problem(kind: string, status: number, detail: string, extra: object = {}): Problem {
   return {
     type: `urn:rellin:problem:${kind}`,
@@ -52,6 +61,15 @@ export function toProblem(error: unknown): Problem {
       'PostgreSQL has stopped answering. Nothing that was confirmed is lost; the last act was not done.',
       { remedy: 'Rellin tries again by itself. If it lasts, start Rellin anew.' },
     );
+  switch (sqlState(error)) {
+    case 'unique-or-deadlock':
+      return problem('conflict', 409, 'Something else was changed at the same moment; this was not done.', {
+        remedy: 'Try again.',
+      });
+    case 'not-a-value':
+      return problem('not-valid', 400, 'A value is out of range or is none; nothing was changed.');
+    case undefined:
+  }
   if (error instanceof HttpException) {
     const status = error.getStatus();
     const body = error.getResponse() as string | { message?: string | string[] };

@@ -83,6 +83,8 @@ export class SettingsService {
     if (keys.length > 0 && keys.every((key) => ASIDE.has(key))) return this.keepAside(patch, keys);
     const summary = `Changed ${keys.map((k) => WORDS[k]).join(', ')}`;
     await this.journal.act({ act: 'change-settings', summary }, async (tx) => {
+      // a setting that has no row yet cannot be locked
+      await tx.manager.query(`SELECT pg_advisory_xact_lock(7, 2)`);
       for (const id of keys) {
         const there = await tx.load('setting', id);
         // what is not chosen has no row

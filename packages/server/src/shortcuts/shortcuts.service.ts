@@ -2,9 +2,10 @@
 import { randomUUID } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
 import { DataSource, In, IsNull } from 'typeorm';
+import { grouped } from '@rellin/core/lists';
 import { extensionOf } from '@rellin/core/paths';
 import type { Row } from '@rellin/core/journal';
-import { absolute } from '../disk/paths.js';
+import { absolute, below } from '../disk/paths.js';
 import { DigestsService } from '../identity/digests.service.js';
 import { IdentityService } from '../identity/identity.service.js';
 import { JournalService } from '../journal/journal.service.js';
@@ -42,6 +43,12 @@ export interface ShortcutChange {
   /** Its own key or chord; null takes it away. */
   keys?: string | null;
   picture?: string;
+}
+
+/** What a shortcut is to point to: its usual name, and the columns that say it. */
+interface Target {
+  name: string;
+  row: Row;
 }
 
 /** A shortcut about to be added. */
@@ -103,35 +110,29 @@ export class ShortcutsService {
 
   /** All that must be known of a new shortcut, before an act begins. */
   async prepare(request: NewShortcutRequest): Promise<PreparedShortcut> {
-    const target = await this.targetOf(request);
-    const name = (request.name ?? target.name).trim();
-    if (!name) throw new Refusal('not-valid', 'A shortcut needs a name.');
-    return { id: randomUUID(), name, description: request.description ?? '', row: target.row };
+    return prepared(request, await this.targetOf(request));
   }
 
   /** Adds it within an act. */
-  async insert(tx: ActTx, { id, name, description, row }: PreparedShortcut): Promise<void> {
+  insert(tx: ActTx, made: PreparedShortcut): Promise<void> {
+    return this.insertAll(tx, [made]);
+  }
+
+  /** Adds them within an act. */
+  async insertAll(tx: ActTx, made: readonly PreparedShortcut[]): Promise<void> {
     const now = new Date().toISOString();
-    await tx.insert('shortcut', {
-      id,
-      name,
-      description,
-      also_called: [],
-      state: 'ready',
-      state_reason: '',
-      state_since: now,
-      candidates: [],
-      rejected: [],
-      added_at: now,
-      ...row,
-    });
+    // rows that point to different kinds of things have different columns
+    for (const alike of grouped(made, (m) => Object.keys(m.row).sort().join()).values())
+      await tx.insertMany(
+        'shortcut',
+        alike.map((m) => asRow(m, now)),
+      );
   }
 
   /** After the act: what takes its time and nobody waits for. */
   inserted(): void {
     this.digests.fill();
   }
-
   /** The shortcut there is to an original or program already, the newest first. */
   async existing(request: NewShortcutRequest): Promise<string | undefined> {
     const rows = (await this.db.query(
@@ -142,17 +143,53 @@ export class ShortcutsService {
     return rows[0]?.id;
   }
 
-  /** The shortcuts there are to these, and what is to be made for those without one. */
+  /**
+   * The shortcuts there are to these, and what is to be made for those without one; of several that point to the same, one.
+   * Cost: a few queries for them all, and for each that is new a look at its disk.
+   */
   async gather(targets: readonly NewShortcutRequest[]): Promise<{ ids: string[]; made: PreparedShortcut[] }> {
+    const known = await this.existingAmong(targets);
+    const isOriginal = (t: NewShortcutRequest) => keyOf(t).startsWith('original') && t.placeId !== undefined;
+    const looked = await this.originalTargets(targets.filter((t) => isOriginal(t) && !known.has(keyOf(t))));
+    const fresh = new Map<string, PreparedShortcut>();
     const ids: string[] = [];
-    const made: PreparedShortcut[] = [];
     for (const target of targets) {
-      const there = await this.existing(target);
-      const fresh = there === undefined ? await this.prepare(target) : undefined;
-      if (fresh) made.push(fresh);
-      ids.push(there ?? fresh!.id);
+      const key = keyOf(target);
+      let id = known.get(key) ?? fresh.get(key)?.id;
+      if (id === undefined) {
+        const made = prepared(target, looked.get(key) ?? (await this.targetOf(target)));
+        // a path may lead to what was named by its number before
+        const same = keyOf(pointsTo(made.row));
+        id = known.get(same) ?? fresh.get(same)?.id ?? made.id;
+        if (id === made.id) fresh.set(same, made);
+      }
+      ids.push(id);
     }
-    return { ids, made };
+    return { ids: [...new Set(ids)], made: [...fresh.values()] };
+  }
+
+  /** The newest shortcut to each of these originals and programs, under their keys. */
+  private async existingAmong(targets: readonly NewShortcutRequest[]): Promise<Map<string, string>> {
+    const rows = (await this.db.query(
+      `SELECT id::text, place_id AS "placeId", original_id::float8 AS "originalId", program_id AS "programId" FROM shortcut
+       WHERE removed_at IS NULL AND (program_id = ANY($3)
+         OR (place_id, original_id) IN (SELECT * FROM unnest($1::int[], $2::bigint[]))) ORDER BY added_at`,
+      [
+        targets.map((t) => t.placeId ?? null),
+        targets.map((t) => t.originalId ?? null),
+        targets.flatMap((t) => t.programId ?? []),
+      ],
+    )) as { id: string; placeId: number | null; originalId: number | null; programId: string | null }[];
+    return new Map(
+      rows.map(({ id, placeId, originalId, programId }) => [
+        keyOf({
+          placeId: placeId ?? undefined,
+          originalId: originalId ?? undefined,
+          programId: programId ?? undefined,
+        }),
+        id,
+      ]),
+    );
   }
 
   private async targetOf(request: NewShortcutRequest): Promise<{ name: string; row: Row }> {
@@ -187,19 +224,37 @@ export class ShortcutsService {
     return { name, row: { target: 'web', kind: 'web', url } };
   }
 
-  private async originalTarget(placeId: number, originalId: number): Promise<{ name: string; row: Row }> {
-    const { row, path } = await this.originals.whereabouts(placeId, originalId);
-    if (row.type === 'link') await this.disk.real(placeId, path); // where it leads must be in a place, and lead somewhere
-    if (row.type === 'other')
-      throw new Refusal('not-valid', `${row.name} is a device or socket; it has nothing to open.`);
-    const place = this.places.need(placeId);
-    const relative = (await this.index.pathOf(placeId, originalId)) ?? '';
-    const identity = await this.identity.identityOf(place, relative);
-    if (!identity) throw new Refusal('not-found', `${row.name} vanished just now; no shortcut was made.`);
-    return {
-      name: row.name === '' ? place.entity.name : baseNameOf(row.name, row.type === 'folder'),
-      row: { target: 'original', kind: row.kind, place_id: placeId, original_id: originalId, identity },
-    };
+  private async originalTarget(placeId: number, originalId: number): Promise<Target> {
+    const ref = { placeId, originalId };
+    return (await this.originalTargets([ref])).get(keyOf(ref))!;
+  }
+
+  /** Under their keys; refused where one of them cannot be pointed to. */
+  private async originalTargets(requests: readonly NewShortcutRequest[]): Promise<Map<string, Target>> {
+    const refs = requests.map((r) => ({ placeId: r.placeId!, originalId: r.originalId! }));
+    const found = await this.originals.wherever(refs);
+    const out = new Map<string, Target>();
+    for (const [placeId, some] of grouped([...refs.keys()], (i) => refs[i]!.placeId)) {
+      const place = this.places.need(placeId);
+      for (const i of some) {
+        const { row, path } = found[i]!;
+        if (row.type === 'link') await this.disk.real(placeId, path); // where it leads must be in a place, and lead somewhere
+        if (row.type === 'other')
+          throw new Refusal('not-valid', `${row.name} is a device or socket; it has nothing to open.`);
+      }
+      const paths = some.map((i) => below(place.entity.root, found[i]!.path));
+      const identities = await this.identity.identitiesOf(place, paths);
+      some.forEach((i, n) => {
+        const { row } = found[i]!;
+        const identity = identities[n];
+        if (!identity) throw new Refusal('not-found', `${row.name} vanished just now; no shortcut was made.`);
+        out.set(keyOf(refs[i]!), {
+          name: row.name === '' ? place.entity.name : baseNameOf(row.name, row.type === 'folder'),
+          row: { target: 'original', kind: row.kind, place_id: placeId, original_id: refs[i]!.originalId, identity },
+        });
+      });
+    }
+    return out;
   }
 
   async need(id: string): Promise<ShortcutEntity> {
@@ -347,4 +402,42 @@ function decodeURIComponentSafe(text: string): string {
   } catch {
     return text;
   }
+}
+
+function prepared(request: NewShortcutRequest, target: Target): PreparedShortcut {
+  const name = (request.name ?? target.name).trim();
+  if (!name) throw new Refusal('not-valid', 'A shortcut needs a name.');
+  return { id: randomUUID(), name, description: request.description ?? '', row: target.row };
+}
+
+/** What tells one thing to point to from another. */
+function keyOf({ typed, url, programId, placeId, originalId }: NewShortcutRequest): string {
+  if (typed !== undefined) return `typed ${typed}`;
+  if (url !== undefined) return `url ${url}`;
+  return programId !== undefined ? `program ${programId}` : `original ${placeId}/${originalId}`;
+}
+
+function pointsTo(row: Row): Pick<NewShortcutRequest, 'url' | 'programId' | 'placeId' | 'originalId'> {
+  return {
+    url: row['url'] as string | undefined,
+    programId: row['program_id'] as string | undefined,
+    placeId: row['place_id'] as number | undefined,
+    originalId: row['original_id'] as number | undefined,
+  };
+}
+
+function asRow({ id, name, description, row }: PreparedShortcut, now: string): Row {
+  return {
+    id,
+    name,
+    description,
+    also_called: [],
+    state: 'ready',
+    state_reason: '',
+    state_since: now,
+    candidates: [],
+    rejected: [],
+    added_at: now,
+    ...row,
+  };
 }

@@ -121,13 +121,16 @@ export class TagsService {
       { act: 'put-tag', summary: () => `Tagged ${count === 1 ? 'one thing' : `${count} things`} “${tag.name}”` },
       async (tx) => {
         const there = new Set((await this.rows(id)).map(keyOf));
-        for (const bearer of bearers(request)) {
-          const key = keyOf(bearer);
-          if (there.has(key)) continue;
-          there.add(key);
-          await tx.insert('tagging', { id: randomUUID(), tag_id: id, ...bearer });
-          count++;
-        }
+        const fresh = bearers(request).filter((bearer) => {
+          const isNew = !there.has(keyOf(bearer));
+          there.add(keyOf(bearer));
+          return isNew;
+        });
+        await tx.insertMany(
+          'tagging',
+          fresh.map((bearer) => ({ id: randomUUID(), tag_id: id, ...bearer })),
+        );
+        count = fresh.length;
       },
     );
     return count;
