@@ -13,6 +13,9 @@ type Piece =
 /** More alternatives than this by braces are refused. */
 export const MOST_ALTERNATIVES = 64;
 
+/** Longer patterns are refused: a name has 255 bytes. */
+export const LONGEST_GLOB = 500;
+
 export type GlobResult = { ok: true; alternatives: Piece[][] } | { ok: false; at: number; reason: string };
 
 /** Whether a text holds any sign of a glob. */
@@ -60,6 +63,8 @@ function pieces(pattern: string): Piece[] {
     if (last?.type === 'text') last.text += c;
     else out.push({ type: 'text', text: c });
   };
+  // where one bracket is never closed, none behind it is
+  let closes = true;
   for (let i = 0; i < chars.length; i++) {
     const c = chars[i]!;
     if (c === '\\' && i + 1 < chars.length) text(chars[++i]!);
@@ -67,7 +72,8 @@ function pieces(pattern: string): Piece[] {
       if (out[out.length - 1]?.type !== 'star') out.push({ type: 'star' });
     } else if (c === '?') out.push({ type: 'any' });
     else if (c === '[') {
-      const set = readSet(chars, i);
+      const set: ReturnType<typeof readSet> = closes ? readSet(chars, i) : undefined;
+      closes = set !== undefined;
       if (set) {
         out.push(set.piece);
         i = set.end;
@@ -96,6 +102,8 @@ function readSet(chars: string[], from: number): { piece: Piece; end: number } |
 }
 
 export function parseGlob(pattern: string): GlobResult {
+  if (pattern.length > LONGEST_GLOB)
+    return { ok: false, at: LONGEST_GLOB, reason: `it has more than ${LONGEST_GLOB} characters` };
   const alternatives = expand(pattern);
   if (!alternatives) return { ok: false, at: 0, reason: `the braces make more than ${MOST_ALTERNATIVES} patterns` };
   return { ok: true, alternatives: alternatives.map(pieces) };

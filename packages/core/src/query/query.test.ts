@@ -521,3 +521,30 @@ describe('a snippet', () => {
     );
   });
 });
+
+describe('a pattern meant to hold the reader up', () => {
+  it.each([
+    ['brackets', '['.repeat(20_000)],
+    ['braces', '{'.repeat(20_000)],
+    ['pairs of braces', '{a,b}'.repeat(4000)],
+    ['stars', '*a'.repeat(10_000)],
+    ['escaped ends', '[\\]'.repeat(6000)],
+  ])('of %s is refused with its reason, at once', (_name, text) => {
+    const started = performance.now();
+    const result = parseQuery(text.slice(0, 20_000));
+    expect(performance.now() - started).toBeLessThan(500);
+    expect(result.ok ? '' : result.error.message).toMatch(/pattern cannot be used/);
+  });
+
+  it.each([
+    ['brackets', '['.repeat(499) + '*'],
+    ['braces', '{'.repeat(499) + '*'],
+    ['stars', '*a'.repeat(249) + 'b'],
+    ['sets', '*[a]'.repeat(120) + 'b'],
+  ])('of %s that is just short enough takes no time over names', (_name, text) => {
+    const started = performance.now();
+    const test = globTest(text);
+    for (let i = 0; i < 500; i++) test('a'.repeat(250));
+    expect(performance.now() - started).toBeLessThan(2000);
+  });
+});

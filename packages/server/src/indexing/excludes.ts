@@ -1,5 +1,5 @@
-/** What a place leaves out, by gitignore patterns. Plain names, the common case, are one look-up; the rest goes to `ignore`. */
-import makeIgnore from 'ignore';
+/** What a place leaves out, by gitignore patterns. Plain names, the common case, are one look-up. */
+import { compilePatterns } from '@rellin/core/excludes';
 
 export const USUAL_EXCLUDES = [
   '.git/',
@@ -36,7 +36,7 @@ export function compileExcludes(patterns: readonly string[], own: ReadonlySet<st
   }
   // patterns of a name only, "*~" and ".Trash-*/", can be tested on the name; those with a slash inside need the path
   const needsPath = negated || rest.some((p) => p.slice(0, -1).includes('/'));
-  const matcher = rest.length > 0 ? makeIgnore().add(rest) : undefined;
+  const matcher = rest.length > 0 ? compilePatterns(rest) : undefined;
   return {
     needsPath,
     isOwn: ({ dev, ino }) => own.size > 0 && own.has(`${dev}:${ino}`),
@@ -44,7 +44,7 @@ export function compileExcludes(patterns: readonly string[], own: ReadonlySet<st
       if (names.has(name) || (isFolder && folders.has(name))) return true;
       if (!matcher) return false;
       const tested = needsPath ? relative : name;
-      return matcher.ignores(isFolder ? `${tested}/` : tested);
+      return matcher.isExcluded(tested, isFolder);
     },
   };
 }

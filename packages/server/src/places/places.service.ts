@@ -2,6 +2,7 @@
 import { basename } from 'node:path';
 import { Inject, Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
 import { DataSource } from 'typeorm';
+import { LONGEST_PATTERN } from '@rellin/core/excludes';
 import { isWithin, normalizeAbsolute, shown } from '@rellin/core/paths';
 import type { PlaceView } from '@rellin/contract';
 import { ActivityService } from '../activity/activity.service.js';
@@ -12,7 +13,7 @@ import { refusalOf } from '../disk/refusals.js';
 import { EventsService } from '../events/events.service.js';
 import { IndexerService } from '../indexing/indexer.service.js';
 import type { Written } from '../indexing/differences.js';
-import { compileExcludes, USUAL_EXCLUDES } from '../indexing/excludes.js';
+import { USUAL_EXCLUDES } from '../indexing/excludes.js';
 import { JournalService } from '../journal/journal.service.js';
 import { Refusal } from '../problems/refusal.js';
 import { connectBySystem } from './fileSystems.js';
@@ -550,11 +551,8 @@ const NEW_PLACE = { excludes: [] as string[], root_inode: null, root_birth: null
 
 function checkPatterns(patterns: string[]): void {
   for (const pattern of patterns) {
-    if (pattern.length > 500) throw new Refusal('not-valid', 'A pattern may have 500 characters at most.');
-    try {
-      compileExcludes([pattern]).isExcluded('a/b', 'b', false);
-    } catch {
-      throw new Refusal('not-valid', `“${pattern}” is not a pattern Rellin understands.`);
-    }
+    if (pattern.length > LONGEST_PATTERN)
+      throw new Refusal('not-valid', `A pattern may have ${LONGEST_PATTERN} characters at most.`);
+    if (pattern.includes('\n')) throw new Refusal('not-valid', 'A pattern is one line.');
   }
 }

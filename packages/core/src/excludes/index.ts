@@ -1,0 +1,1 @@
+export { compilePatterns, LONGEST_PATTERN, type PatternTest } from './patterns.js';
