@@ -4,6 +4,7 @@
  *
  *   npm test -- core|server|ordinary|web|e2e   only that part; “ordinary” is what concerns security once more, with the
  *                                       server run by an ordinary user where the tests are the superuser's
+ *   npm run test:fuzz                   a hundred thousand requests that nobody sends (RELLIN_FUZZ says how many)
  *   npm run test:faults                 the server ended at every point of every act that touches the disk
  */
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
@@ -103,6 +104,8 @@ runMain(async () => {
     if (parts.length > 0) results.push(await jest(parts, env));
     if (asked.includes('faults'))
       results.push(await jest(['server'], { ...env, RELLIN_ALL_FAULTS: '1' }, ['--testPathPatterns', 'faults']));
+    if (asked.includes('fuzz'))
+      results.push(await jest(['server'], { RELLIN_FUZZ: '100000', ...env }, ['--testPathPatterns', 'security/fuzz']));
     if (wants('e2e')) results.push(await e2e(env));
   } finally {
     cluster.stop();

@@ -241,3 +241,13 @@ describe('starting at login', () => {
     expect(start('perhaps').status).toBe(1);
   });
 });
+
+describe('an undo of what others hang on', () => {
+  it('is refused, and nothing is changed', async () => {
+    await rellin.add(rellin.write('hangs on its place.txt'));
+    const lines = await rellin.get<{ id: string; act: string }[]>('/journal?limit=200');
+    const first = lines.findLast((l) => l.act === 'add-place')!;
+    expect((await rellin.refusal(rellin.post(`/journal/${first.id}/undo`))).kind).toBe('conflict');
+    expect(existsSync(join(rellin.place, 'hangs on its place.txt'))).toBe(true);
+  });
+});

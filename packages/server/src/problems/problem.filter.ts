@@ -34,10 +34,11 @@ export function isDatabaseAway(error: unknown): boolean {
 }
 
 /** What PostgreSQL refuses for a reason that lies in what was asked (its manual, appendix A). */
-function sqlState(error: unknown): 'unique-or-deadlock' | 'not-a-value' | undefined {
+function sqlState(error: unknown): 'unique-or-deadlock' | 'needed' | 'not-a-value' | undefined {
   const e = error as { code?: unknown; driverError?: { code?: unknown } };
   const code = String(e?.driverError?.code ?? e?.code ?? '');
   if (/^(23505|40001|40P01)$/.test(code)) return 'unique-or-deadlock';
+  if (code === '23503') return 'needed';
   // data exceptions: out of range, not in the form of its type, characters that cannot be kept
   return /^22[0-9A-Z]{3}$/.test(code) ? 'not-a-value' : undefined;
 }
@@ -65,6 +66,10 @@ export function toProblem(error: unknown): Problem {
     case 'unique-or-deadlock':
       return problem('conflict', 409, 'Something else was changed at the same moment; this was not done.', {
         remedy: 'Try again.',
+      });
+    case 'needed':
+      return problem('conflict', 409, 'Other things hang on it, or what it points to is gone; nothing was changed.', {
+        remedy: 'Undo or remove those first; the journal lists them.',
       });
     case 'not-a-value':
       return problem('not-valid', 400, 'A value is out of range or is none; nothing was changed.');

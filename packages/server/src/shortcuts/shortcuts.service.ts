@@ -147,7 +147,10 @@ export class ShortcutsService {
    * The shortcuts there are to these, and what is to be made for those without one; of several that point to the same, one.
    * Cost: a few queries for them all, and for each that is new a look at its disk.
    */
-  async gather(targets: readonly NewShortcutRequest[]): Promise<{ ids: string[]; made: PreparedShortcut[] }> {
+  async gather(asked: readonly NewShortcutRequest[]): Promise<{ ids: string[]; made: PreparedShortcut[] }> {
+    const targets: NewShortcutRequest[] = [];
+    for (const { typed, ...rest } of asked)
+      targets.push(typed === undefined ? rest : { ...rest, ...(await this.readTyped(typed)) });
     const known = await this.existingAmong(targets);
     const isOriginal = (t: NewShortcutRequest) => keyOf(t).startsWith('original') && t.placeId !== undefined;
     const looked = await this.originalTargets(targets.filter((t) => isOriginal(t) && !known.has(keyOf(t))));
@@ -158,10 +161,8 @@ export class ShortcutsService {
       let id = known.get(key) ?? fresh.get(key)?.id;
       if (id === undefined) {
         const made = prepared(target, looked.get(key) ?? (await this.targetOf(target)));
-        // a path may lead to what was named by its number before
-        const same = keyOf(pointsTo(made.row));
-        id = known.get(same) ?? fresh.get(same)?.id ?? made.id;
-        if (id === made.id) fresh.set(same, made);
+        fresh.set(key, made);
+        id = made.id;
       }
       ids.push(id);
     }
@@ -193,13 +194,7 @@ export class ShortcutsService {
   }
 
   private async targetOf(request: NewShortcutRequest): Promise<{ name: string; row: Row }> {
-    if (request.typed !== undefined) {
-      const typed = request.typed.trim();
-      const isPath = typed.startsWith('/') || typed.startsWith('~') || /^file:/i.test(typed) || /^["']/.test(typed);
-      if (!isPath) return this.webTarget(typed);
-      const located = await this.originals.locate(typed);
-      return this.originalTarget(located.placeId, Number(located.originalId));
-    }
+    if (request.typed !== undefined) return this.targetOf(await this.readTyped(request.typed));
     if (request.url !== undefined) return this.webTarget(request.url);
     if (request.programId !== undefined) {
       const program = this.programs.find(request.programId);
@@ -212,6 +207,15 @@ export class ShortcutsService {
       'not-valid',
       'A shortcut needs something to point to: an original, a program, a path or an address.',
     );
+  }
+
+  /** What was typed or pasted, as the address or original it names. */
+  private async readTyped(text: string): Promise<NewShortcutRequest> {
+    const typed = text.trim();
+    const isPath = typed.startsWith('/') || typed.startsWith('~') || /^file:/i.test(typed) || /^["']/.test(typed);
+    if (!isPath) return { url: typed };
+    const { placeId, originalId } = await this.originals.locate(typed);
+    return { placeId, originalId: Number(originalId) };
   }
 
   private webTarget(text: string): { name: string; row: Row } {
@@ -411,19 +415,9 @@ function prepared(request: NewShortcutRequest, target: Target): PreparedShortcut
 }
 
 /** What tells one thing to point to from another. */
-function keyOf({ typed, url, programId, placeId, originalId }: NewShortcutRequest): string {
-  if (typed !== undefined) return `typed ${typed}`;
+function keyOf({ url, programId, placeId, originalId }: NewShortcutRequest): string {
   if (url !== undefined) return `url ${url}`;
   return programId !== undefined ? `program ${programId}` : `original ${placeId}/${originalId}`;
-}
-
-function pointsTo(row: Row): Pick<NewShortcutRequest, 'url' | 'programId' | 'placeId' | 'originalId'> {
-  return {
-    url: row['url'] as string | undefined,
-    programId: row['program_id'] as string | undefined,
-    placeId: row['place_id'] as number | undefined,
-    originalId: row['original_id'] as number | undefined,
-  };
 }
 
 function asRow({ id, name, description, row }: PreparedShortcut, now: string): Row {

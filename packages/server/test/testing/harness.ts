@@ -202,6 +202,11 @@ export class Rellin {
     return gone;
   }
 
+  /** The server's process; that of the command that runs it, where there is one. */
+  get pid(): number {
+    return this.child!.pid!;
+  }
+
   /** Holds the server still, and lets it go on. */
   signal(signal: 'SIGSTOP' | 'SIGCONT'): void {
     this.child!.kill(signal);
@@ -248,7 +253,7 @@ export class Rellin {
     const full = join(this.place, path);
     mkdirSync(dirname(full), { recursive: true });
     writeFileSync(full, text);
-    if (AS_ORDINARY) giveAll(this.place, ORDINARY);
+    if (AS_ORDINARY) for (let at = full; at.startsWith(this.place); at = dirname(at)) giveTo(at, ORDINARY);
     return full;
   }
 
