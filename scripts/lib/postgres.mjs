@@ -70,6 +70,7 @@ function homeOf(folder, user, isShared) {
     say(`PostgreSQL’s user cannot reach ${folder}; the database lies in ${home}, readable by that user only.`);
   mkdirSync(dirname(home), { recursive: true, mode: 0o711 });
   mkdirSync(home, { recursive: true, mode: 0o700 });
+  if (isShared) chmodSync(home, 0o711);
   chownSync(home, user.uid, user.gid);
   return home;
 }

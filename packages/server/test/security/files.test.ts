@@ -27,7 +27,7 @@ import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import type { FilingView, LocatedView, PlaceView } from '@rellin/contract';
 import { PROJECT, Refused, Rellin, until } from '../testing/harness.js';
 import { ask } from '../testing/raw.js';
-import { giveAll, isSuperuser, ORDINARY } from '../testing/users.js';
+import { asOrdinary, giveAll, ORDINARY } from '../testing/users.js';
 
 let rellin: Rellin;
 beforeAll(async () => {
@@ -43,7 +43,7 @@ const onlyPlace = (r: Rellin) => ({
   RELLIN_PLACES: JSON.stringify([{ name: 'place', root: r.place, type: 'fixed' }]),
 });
 const own = (path: string) => {
-  if (process.env['RELLIN_TEST_ORDINARY'] === '1' && isSuperuser) giveAll(path, ORDINARY);
+  if (asOrdinary) giveAll(path, ORDINARY);
 };
 const located = async (path: string) => {
   own(rellin.place);

@@ -9,14 +9,11 @@ import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { createInterface } from 'node:readline';
 import pg from 'pg';
-import { as, giveAll, giveTo, isSuperuser, ORDINARY } from './users.js';
+import { as, asOrdinary, giveAll, giveTo, ORDINARY } from './users.js';
 import type { OpeningResult, PinView, Problem, ShortcutDetail, ShortcutView } from '@rellin/contract';
 
 export const PROJECT = join(import.meta.dirname, '../../../..');
 const MAIN = join(PROJECT, 'packages/server/dist/bundle/main.js');
-
-/** Servers run as an ordinary user although the tests are the superuser's. */
-const AS_ORDINARY = process.env['RELLIN_TEST_ORDINARY'] === '1' && isSuperuser;
 
 export class Refused extends Error {
   constructor(readonly problem: Problem) {
@@ -75,7 +72,7 @@ export class Rellin {
   private constructor(private readonly options: RellinOptions) {
     for (const name of this.placeNames()) mkdirSync(join(this.base, name), { recursive: true });
     mkdirSync(this.data);
-    if (AS_ORDINARY)
+    if (asOrdinary)
       for (const path of [this.base, this.data, ...this.placeNames().map((name) => join(this.base, name))])
         giveTo(path, ORDINARY);
     Rellin.made.add(this);
@@ -145,8 +142,8 @@ export class Rellin {
   /** Starts the server and waits until it listens and has looked through its places. */
   async start(): Promise<void> {
     this.log = [];
-    if (AS_ORDINARY) giveAll(this.base, ORDINARY);
-    const usual = [...(AS_ORDINARY ? as(ORDINARY) : []), process.execPath];
+    if (asOrdinary) giveAll(this.base, ORDINARY);
+    const usual = [...(asOrdinary ? as(ORDINARY) : []), process.execPath];
     const [command, ...args] = this.options.command ?? usual;
     const child = spawn(command!, [...args, MAIN], {
       env: { ...this.environment(), RELLIN_LOG: this.options.log ?? 'info' },
@@ -253,7 +250,7 @@ export class Rellin {
     const full = join(this.place, path);
     mkdirSync(dirname(full), { recursive: true });
     writeFileSync(full, text);
-    if (AS_ORDINARY) for (let at = full; at.startsWith(this.place); at = dirname(at)) giveTo(at, ORDINARY);
+    if (asOrdinary) for (let at = full; at.startsWith(this.place); at = dirname(at)) giveTo(at, ORDINARY);
     return full;
   }
 
