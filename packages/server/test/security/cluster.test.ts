@@ -160,7 +160,8 @@ describe('the database', () => {
       : undefined;
     mkdirSync(data, { mode: 0o700 });
     if (user) chownSync(data, user.uid, user.gid);
-    writeFileSync('/tmp/rellin-old-password', 'secret');
+    const secret = join(path, 'old-password');
+    writeFileSync(secret, 'secret');
     const run = (name: string, args: string[]) =>
       expect(spawnSync(join(BIN, name), args, { ...user, cwd: '/', encoding: 'utf8' })).toMatchObject({ status: 0 });
     run('initdb', [
@@ -170,12 +171,12 @@ describe('the database', () => {
       'scram-sha-256',
       '-U',
       'rellin',
-      '--pwfile=/tmp/rellin-old-password',
+      `--pwfile=${secret}`,
       '-E',
       'UTF8',
       '--locale=C.UTF-8',
     ]);
-    rmSync('/tmp/rellin-old-password');
+    rmSync(secret);
     writeFileSync(join(path, 'pg-password'), 'secret');
     const port = 20_000 + (process.pid % 10_000);
     run('pg_ctl', [
