@@ -1,6 +1,5 @@
 import { Controller, Get, Query } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
-import { Type } from 'class-transformer';
 import { IsInt, IsString, Max, MaxLength, Min } from 'class-validator';
 import { nameRanges, queryWords } from '@rellin/core/match';
 import { shown } from '@rellin/core/paths';
@@ -12,11 +11,11 @@ import { Refusal } from '../problems/refusal.js';
 import { SearchesService } from '../searches/searches.service.js';
 import { ShortcutViewsService } from '../shortcuts/shortcutViews.service.js';
 import { FindService } from './find.service.js';
-import { Optional } from '../http/validation.js';
+import { AsNumber, Optional } from '../http/validation.js';
 
 export class FindQuery {
   @IsString() @MaxLength(300) q: string;
-  @Optional() @Type(() => Number) @IsInt() @Min(1) @Max(100) limit?: number;
+  @Optional() @AsNumber() @IsInt() @Min(1) @Max(100) limit?: number;
   /** Narrows by a condition in the language of saved searches. */
   @Optional() @IsString() @MaxLength(2000) where?: string;
 }

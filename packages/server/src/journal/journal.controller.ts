@@ -1,13 +1,12 @@
 import { Controller, Get, HttpCode, Param, Post, Query } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import { IsInt, Matches, Max, Min } from 'class-validator';
-import { Type } from 'class-transformer';
 import { JournalService } from './journal.service.js';
-import { Optional } from '../http/validation.js';
+import { AsNumber, Optional } from '../http/validation.js';
 
 export class JournalQuery {
   @Optional() @Matches(/^\d{1,18}$/) before?: string;
-  @Optional() @Type(() => Number) @IsInt() @Min(1) @Max(500) limit?: number;
+  @Optional() @AsNumber() @IsInt() @Min(1) @Max(500) limit?: number;
 }
 
 export class JournalParams {

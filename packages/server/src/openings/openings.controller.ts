@@ -18,7 +18,7 @@ import {
 import { FolderRef } from '../collections/collections.controller.js';
 import { KnownUseService } from './knownUse.service.js';
 import { OpeningsService } from './openings.service.js';
-import { Optional, IsPlaceId, IsRowId } from '../http/validation.js';
+import { AsNumber, Optional, IsPlaceId, IsRowId } from '../http/validation.js';
 
 export class OpenRequestBody {
   @Optional() @IsUUID() shortcutId?: string;
@@ -39,7 +39,7 @@ export class OpenRequestBody {
 }
 
 export class RecentQuery {
-  @Optional() @Type(() => Number) @IsInt() @Min(1) @Max(200) limit?: number;
+  @Optional() @AsNumber() @IsInt() @Min(1) @Max(200) limit?: number;
 }
 
 export class ForgetBody {

@@ -1,18 +1,17 @@
 import { Body, Controller, Get, HttpCode, Param, Post, Query, Req, Res } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
-import { Type } from 'class-transformer';
 import { IsIn, IsInt, IsString, Max, MaxLength, Min } from 'class-validator';
 import type { FastifyReply, FastifyRequest } from 'fastify';
 import { lookOf, servedType } from './look.js';
 import { OriginalsService, type EntrySort } from './originals.service.js';
 import { DiskService } from '../disk/disk.service.js';
-import { Optional, IsRowId, PlaceIdPipe, RowIdPipe } from '../http/validation.js';
+import { AsNumber, Optional, IsRowId, PlaceIdPipe, RowIdPipe } from '../http/validation.js';
 
 export class FolderQuery {
   @Optional() @IsIn(['name', 'kind', 'size', 'modified']) sort?: EntrySort;
   @Optional() @IsIn(['up', 'down']) order?: 'up' | 'down';
-  @Optional() @Type(() => Number) @IsInt() @Min(0) offset?: number;
-  @Optional() @Type(() => Number) @IsInt() @Min(1) @Max(500) limit?: number;
+  @Optional() @AsNumber() @IsInt() @Min(0) offset?: number;
+  @Optional() @AsNumber() @IsInt() @Min(1) @Max(500) limit?: number;
   /** An entry whose position is asked for. */
   @Optional() @IsRowId() at?: number;
 }

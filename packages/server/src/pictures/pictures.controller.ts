@@ -1,13 +1,12 @@
 import { Controller, Get, Header, HttpCode, Param, Post, Query, Req, StreamableFile } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
-import { Type } from 'class-transformer';
 import { IsIn, IsString, Matches, MaxLength } from 'class-validator';
 import type { FastifyRequest } from 'fastify';
 import { bytesOf } from '../http/bodies.js';
 import { Rules } from '../http/routeRules.js';
 import { PICTURE_LIMIT } from './raster.js';
 import { PicturesService } from './pictures.service.js';
-import { Optional, PlaceIdPipe, RowIdPipe } from '../http/validation.js';
+import { AsNumber, Optional, PlaceIdPipe, RowIdPipe } from '../http/validation.js';
 
 export class PictureParam {
   @Matches(/^[0-9a-f]{64}$/) id: string;
@@ -18,7 +17,7 @@ export class ProgramParam {
 }
 
 export class ThumbnailQuery {
-  @Optional() @Type(() => Number) @IsIn([128, 256, 512]) side?: number;
+  @Optional() @AsNumber() @IsIn([128, 256, 512]) side?: number;
   /** Changes with the file, so that the browser may keep what it got. */
   @Optional() @IsString() @MaxLength(40) v?: string;
 }

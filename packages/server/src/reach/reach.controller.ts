@@ -1,12 +1,11 @@
 import { Controller, Get, Query } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
-import { Type } from 'class-transformer';
 import { IsInt, Max, Min } from 'class-validator';
 import { LikelyService } from './likely.service.js';
-import { Optional } from '../http/validation.js';
+import { AsNumber, Optional } from '../http/validation.js';
 
 export class LikelyQuery {
-  @Optional() @Type(() => Number) @IsInt() @Min(1) @Max(50) limit?: number;
+  @Optional() @AsNumber() @IsInt() @Min(1) @Max(50) limit?: number;
 }
 
 @ApiTags('reach')

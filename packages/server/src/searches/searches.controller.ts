@@ -1,6 +1,5 @@
 import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Patch, Post, Query } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
-import { Type } from 'class-transformer';
 import {
   ArrayMaxSize,
   IsArray,
@@ -18,7 +17,7 @@ import { ANSWER_ORDERS } from '@rellin/core/memoryIndex';
 import { LONGEST } from '@rellin/core/query';
 import type { SearchOrder, SearchShape } from '@rellin/contract';
 import { SearchesService } from './searches.service.js';
-import { Optional, Nullable } from '../http/validation.js';
+import { AsNumber, Optional, Nullable } from '../http/validation.js';
 
 const SHAPES: SearchShape[] = ['table', 'tiles', 'folders', 'by-kind', 'by-month', 'by-place'];
 
@@ -55,8 +54,8 @@ export class NewSearch extends SearchPatch {
 }
 
 export class AnswersQuery {
-  @Optional() @Type(() => Number) @IsInt() @Min(0) offset?: number;
-  @Optional() @Type(() => Number) @IsInt() @Min(0) @Max(500) limit?: number;
+  @Optional() @AsNumber() @IsInt() @Min(0) offset?: number;
+  @Optional() @AsNumber() @IsInt() @Min(0) @Max(500) limit?: number;
 }
 
 export class SearchesQuery {

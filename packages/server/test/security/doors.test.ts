@@ -177,6 +177,30 @@ describe('a body without credentials', () => {
 });
 
 describe('with credentials', () => {
+  it('what only looks like a number is refused, not turned into one', async () => {
+    const numbers: unknown[] = [
+      { toString: [] },
+      { constructor: {} },
+      [1],
+      [[1]],
+      true,
+      '1e3',
+      ' 1',
+      '0x1',
+      1.5,
+      '',
+      null,
+    ];
+    for (const placeId of numbers) {
+      const { status } = await ask(rellin.address, '/api/openings', {
+        method: 'POST',
+        headers: { authorization: `Bearer ${rellin.token}`, 'content-type': 'application/json' },
+        body: JSON.stringify({ placeId, originalId: 1 }),
+      });
+      expect({ placeId, status }).toEqual({ placeId, status: 400 });
+    }
+  });
+
   it('lists and objects beyond their bounds are refused at once', async () => {
     const headers = { authorization: `Bearer ${rellin.token}`, 'content-type': 'application/json' };
     const wide = JSON.stringify(Object.fromEntries(Array.from({ length: 50_000 }, (_, i) => [`k${i}`, 1])));
