@@ -5,6 +5,7 @@ import { AliasesController } from './aliases/aliases.controller.js';
 import { AliasesService } from './aliases/aliases.service.js';
 import { ByHandService } from './aliases/byHand.service.js';
 import { FoundLinksService } from './aliases/foundLinks.service.js';
+import { LinkScopeRepository } from './aliases/linkScope.repository.js';
 import { LinksService } from './aliases/links.service.js';
 import { MenusService } from './aliases/menus.service.js';
 import { WantedLinksService } from './aliases/wantedLinks.service.js';
@@ -142,6 +143,7 @@ export class AppModule {
         UsageToldService,
         RecentFilesService,
         LikelyService,
+        LinkScopeRepository,
         LinksService,
         LookingService,
         MemoryIndexService,

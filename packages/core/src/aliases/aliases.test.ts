@@ -11,6 +11,7 @@ import {
   webEntry,
   type LinkPlan,
   type LinkStep,
+  type Listing,
   type SeenEntry,
   type WantedLink,
   type WrittenLink,
@@ -84,10 +85,23 @@ class Disk {
     return inode;
   }
 
-  entries = (folder: string): SeenEntry[] | undefined =>
+  list = (folder: string): Listing | null =>
     folder === '/p' || this.at.get(folder)?.form === 'folder'
-      ? [...this.at].filter(([path]) => parentOf(path) === folder).map(([path, e]) => ({ name: nameOf(path), ...e }))
-      : undefined;
+      ? {
+          inode: this.at.get(folder)?.inode ?? 1,
+          entries: [...this.at]
+            .filter(([path]) => parentOf(path) === folder)
+            .map(([path, e]) => ({ name: nameOf(path), ...e })),
+        }
+      : null;
+
+  move(from: string, to: string): void {
+    for (const [path, e] of [...this.at])
+      if (path === from || path.startsWith(`${from}/`)) {
+        this.at.delete(path);
+        this.at.set(to + path.slice(from.length), e);
+      }
+  }
 
   /** The first half of giving a link another name: both stand there. */
   half(step: LinkStep): void {
@@ -108,7 +122,7 @@ class Disk {
       if (!is || is.form !== step.form || (step.form !== 'folder' && is.content !== step.from.content))
         throw new Error(`not ours: ${step.from.path}`);
       if (step.do === 'remove' || step.do === 'clear') {
-        if (step.form === 'folder' && this.entries(step.from.path)!.length > 0) return undefined;
+        if (step.form === 'folder' && this.list(step.from.path)!.entries.length > 0) return undefined;
         this.at.delete(step.from.path);
         return undefined;
       }
@@ -220,7 +234,7 @@ describe('links on disk', () => {
       want('pub/sub', { key: 'pub' }, 'Moths', 'folder'),
       want('pub/sub/b', { key: 'pub/sub' }, 'Traps.csv', 'link', '../../t.csv'),
     ];
-    const plan = (w = wanted) => planLinks(w, [...records.values()], disk.entries);
+    const plan = (w = wanted) => planLinks(w, [...records.values()], disk.list);
     carryOut(plan(), disk, records);
     return { disk, records, wanted, plan };
   };
@@ -233,7 +247,7 @@ describe('links on disk', () => {
       '/p/Targets/Moths',
       '/p/Targets/Moths/Traps.csv',
     ]);
-    expect(plan()).toEqual({ steps: [], deleted: [], dropped: [], waiting: [] });
+    expect(plan()).toEqual({ steps: [], deleted: [], missing: [], dropped: [], waiting: [], unseen: [] });
   });
 
   it('take another name where theirs is taken, and never what stands there', () => {
@@ -241,9 +255,9 @@ describe('links on disk', () => {
     disk.put('/p/papers.csv', 'other');
     const records = new Map<string, WrittenLink>();
     const wanted = [want('a', '/p', 'Papers.csv', 'link', 'x'), want('b', '/p', 'Papers.csv', 'link', 'y')];
-    carryOut(planLinks(wanted, [], disk.entries), disk, records);
+    carryOut(planLinks(wanted, [], disk.list), disk, records);
     expect([...disk.at.keys()]).toEqual(['/p/papers.csv', '/p/Papers (2).csv', '/p/Papers (3).csv']);
-    carryOut(planLinks([], [...records.values()], disk.entries), disk, records);
+    carryOut(planLinks([], [...records.values()], disk.list), disk, records);
     expect([...disk.at.keys()]).toEqual(['/p/papers.csv']);
   });
 
@@ -270,10 +284,79 @@ describe('links on disk', () => {
     disk.at.delete('/p/Targets/Papers');
     disk.at.delete('/p/Targets/Moths/Traps.csv');
     const found = plan();
-    expect(found.deleted).toEqual(['pub/sub/b']);
+    expect(found.deleted.map((d) => d.key)).toEqual(['pub/sub/b']);
     carryOut(found, disk, records);
     expect(records.get('pub/a')!.now!.path).toBe('/p/Targets/My papers');
     expect(disk.at.has('/p/Targets/Papers')).toBe(false);
+  });
+
+  it('are looked for in the folder that was renamed, not missed in a name that nobody listed', () => {
+    const { disk, records, wanted, plan } = settled();
+    disk.move('/p/Targets', '/p/Filing');
+    const listed = new Map<string, Listing | null>();
+    let found = planLinks(wanted, [...records.values()], (folder) => listed.get(folder));
+    const asked: string[] = [];
+    while (found.unseen.length > 0) {
+      asked.push(...found.unseen);
+      for (const folder of found.unseen) listed.set(folder, disk.list(folder));
+      found = planLinks(wanted, [...records.values()], (folder) => listed.get(folder));
+    }
+    expect(asked).toContain('/p/Filing/Moths');
+    expect({ deleted: found.deleted, missing: found.missing }).toEqual({ deleted: [], missing: [] });
+    carryOut(found, disk, records);
+    expect(plan().steps).toEqual([]);
+    expect(disk.at.has('/p/Filing/Moths/Traps.csv')).toBe(true);
+  });
+
+  it('count as deleted only from the folder that they lay in, by what folder it is', () => {
+    const { disk, plan } = settled();
+    disk.move('/p/Targets/Moths', '/p/elsewhere');
+    disk.put('/p/Targets/Moths', 'folder');
+    // the folder by that name is another one: of what lay in the first nothing is told
+    expect(plan().deleted.map((d) => d.key)).toEqual(['pub/sub']);
+    const { disk: other, records, wanted } = settled();
+    other.at.delete('/p/Targets/Papers');
+    const inode = other.at.get('/p/Targets')!.inode;
+    const from = (folderInode: number) =>
+      planLinks(wanted, [...records.values()], (folder) =>
+        folder === '/p/Targets' ? { ...other.list(folder)!, inode: folderInode } : other.list(folder),
+      );
+    expect(from(inode).deleted).toEqual([{ key: 'pub/a', folderInode: inode }]);
+    expect(from(inode + 100)).toMatchObject({ deleted: [], missing: ['pub/a'], waiting: ['pub/a'] });
+    const based = [want('a', '/p', 'A', 'link', 'a'), want('b', '/p', 'B', 'link', 'b')].map((w) => ({
+      ...w,
+      in: { path: '/p', inode: 1 },
+    }));
+    const disk3 = new Disk();
+    const records3 = new Map<string, WrittenLink>();
+    carryOut(planLinks(based, [], disk3.list), disk3, records3);
+    disk3.at.delete('/p/A');
+    const plan3 = (its: number) =>
+      planLinks(
+        based.map((w) => ({ ...w, in: { path: '/p', inode: its } })),
+        [...records3.values()],
+        disk3.list,
+      );
+    expect(plan3(1).deleted.map((d) => d.key)).toEqual(['a']);
+    expect(plan3(2)).toMatchObject({ deleted: [], waiting: ['a'], steps: [] });
+  });
+
+  it('that went from a folder in one moment, most of them, are written again', () => {
+    const disk = new Disk();
+    const records = new Map<string, WrittenLink>();
+    const wanted = [
+      want('pub', '/p', 'Targets', 'folder'),
+      ...Array.from({ length: 8 }, (_, i) => want(`pub/${i}`, { key: 'pub' }, `n${i}`, 'link', `../${i}`)),
+    ];
+    const plan = () => planLinks(wanted, [...records.values()], disk.list);
+    carryOut(plan(), disk, records);
+    for (const i of [0, 1, 2, 3]) disk.at.delete(`/p/Targets/n${i}`);
+    expect(plan().deleted).toHaveLength(4);
+    disk.at.delete(`/p/Targets/n4`);
+    expect(plan()).toMatchObject({ deleted: [], missing: ['pub/0', 'pub/1', 'pub/2', 'pub/3', 'pub/4'] });
+    carryOut(plan(), disk, records);
+    expect(disk.at.size).toBe(9);
+    expect(plan()).toMatchObject({ steps: [], deleted: [], missing: [] });
   });
 
   it('that a person put into a folder of ours are told, and stay when all of ours goes', () => {
@@ -316,7 +399,7 @@ describe('links on disk', () => {
     const records = new Map<string, WrittenLink>();
     const taken = [{ ...want('a', '/p', 'by hand', 'link', '/new'), before: '/old' }];
     const bring = (wanted: WantedLink[]) =>
-      carryOut(planLinks(wanted, [...records.values()], disk.entries), disk, records);
+      carryOut(planLinks(wanted, [...records.values()], disk.list), disk, records);
     bring(taken);
     bring(taken);
     expect([...disk.at].map(([path, e]) => `${path} ${e.content}`)).toEqual(['/p/by hand /new']);
@@ -331,9 +414,9 @@ describe('links on disk', () => {
 
   it('wait while their folder cannot be seen', () => {
     const { disk, records, wanted } = settled();
-    const away = planLinks(wanted, [...records.values()], () => undefined);
+    const away = planLinks(wanted, [...records.values()], () => null);
     expect(away).toMatchObject({ steps: [], deleted: [] });
-    expect(planLinks([], [...records.values()], () => undefined).steps).toEqual([]);
+    expect(planLinks([], [...records.values()], () => null).steps).toEqual([]);
     expect(disk.at.size).toBe(4);
   });
 
@@ -358,9 +441,9 @@ describe('links on disk', () => {
         put();
         // cut short anywhere, as by kill -9, several times
         for (let k = 0; k < 3; k++)
-          carryOut(planLinks(wanted, [...records.values()], disk.entries), disk, records, random.int(0, 16));
-        for (let k = 0; k < 4; k++) carryOut(planLinks(wanted, [...records.values()], disk.entries), disk, records);
-        const plan = planLinks(wanted, [...records.values()], disk.entries);
+          carryOut(planLinks(wanted, [...records.values()], disk.list), disk, records, random.int(0, 16));
+        for (let k = 0; k < 4; k++) carryOut(planLinks(wanted, [...records.values()], disk.list), disk, records);
+        const plan = planLinks(wanted, [...records.values()], disk.list);
         const stray = [...disk.at].filter(
           ([path, e]) =>
             e.form === 'link' &&

@@ -2,8 +2,10 @@ export { applicationEntry, execArgument, webEntry, menuText, directoryEntry, typ
 export { linkName, linkTarget, type LinkForm } from './names.js';
 export {
   planLinks,
+  type Deleted,
   type LinkPlan,
   type LinkStep,
+  type Listing,
   type SeenEntry,
   type Settled,
   type WantedLink,

@@ -3,14 +3,18 @@
  * written over or removed: a link counts as ours where it stands as it was recorded, or as it was about to be when the
  * work was cut short. What a person did to a link on disk is told, not undone.
  */
+import { grouped } from '../lists/index.js';
 import { nameOf, parentOf } from '../paths/index.js';
 import type { LinkForm } from './names.js';
 
 /** A link that should be there. */
 export interface WantedLink {
   key: string;
-  /** The folder it lies in: an absolute path, or the key of a wanted folder, which comes before it. */
-  in: { path: string } | { key: string };
+  /**
+   * The folder it lies in: an absolute path, with the inode that the index knows it by; or the key of a wanted folder,
+   * which comes before it.
+   */
+  in: { path: string; inode?: number } | { key: string };
   name: string;
   form: LinkForm;
   /** Where a link leads, given the folder it lies in; the text of a desktop entry; nothing for a folder. */
@@ -51,6 +55,12 @@ export interface SeenEntry {
   inode: number;
 }
 
+/** What a folder holds, and which folder that is: another may stand under its name meanwhile. */
+export interface Listing {
+  inode: number;
+  entries: readonly SeenEntry[];
+}
+
 export type LinkStep =
   | { do: 'make'; key: string; form: LinkForm; name: string; to: Settled }
   /** A person's link stands for it from now on: it is recorded, and brought in step by the next plan. */
@@ -70,13 +80,26 @@ export type LinkStep =
 export interface LinkPlan {
   /** In the order to be done. */
   steps: LinkStep[];
-  /** Wanted links that a person deleted on disk, or put something else in the place of: their keys. */
-  deleted: string[];
+  /** Wanted links that a person deleted on disk, or put something else in the place of. */
+  deleted: Deleted[];
+  /** Keys of wanted links that are not where they were recorded: deleted, moved, or in a folder that moved. */
+  missing: string[];
   /** What lies in a wanted folder and is not ours: links that a person put there. */
   dropped: { folderKey: string; path: string; entry: SeenEntry }[];
   /** Wanted links whose folder is not to be seen now. */
   waiting: string[];
+  /** Folders that must be listed first: while there are any, nothing else of the plan counts. */
+  unseen: string[];
 }
+
+export interface Deleted {
+  key: string;
+  /** The folder that it was missing from: only if it still is when that same folder is looked at again was it deleted. */
+  folderInode: number;
+}
+
+/** More links than that, and more than half of a folder's, are not taken away by a person in one moment. */
+const MOST_DELETED = 3;
 
 const below = (folder: string, name: string) => (folder === '/' ? `/${name}` : `${folder}/${name}`);
 
@@ -93,27 +116,41 @@ function isNameOf(file: string, name: string): boolean {
 }
 
 /**
- * `entries` lists a folder by its absolute path; undefined where it cannot be seen, as while its place is away. Cost:
- * linear in what is wanted, recorded and seen.
+ * `list` tells what lies in a folder, by its absolute path: null where it cannot be seen, as while its place is away,
+ * undefined where nobody looked yet, which the plan then asks for. Cost: linear in what is wanted, recorded and seen.
  */
 export function planLinks(
   wanted: readonly WantedLink[],
   recorded: readonly WrittenLink[],
-  entries: (folder: string) => readonly SeenEntry[] | undefined,
+  list: (folder: string) => Listing | null | undefined,
 ): LinkPlan {
-  const plan: LinkPlan = { steps: [], deleted: [], dropped: [], waiting: [] };
+  const plan: LinkPlan = { steps: [], deleted: [], missing: [], dropped: [], waiting: [], unseen: [] };
   const written = recorded.map((w) => ({ ...w }));
   const records = new Map(written.map((w) => [w.key, w]));
   const asked = new Set(wanted.map((w) => w.key));
   const seenIn = new Map<string, Map<string, SeenEntry>>();
+  /** Which folder stands under a path. */
+  const inodeAt = new Map<string, number>();
+  const unseen = new Set<string>();
   const look = (folder: string): Map<string, SeenEntry> | undefined => {
     const known = seenIn.get(folder);
     if (known) return known;
-    const list = entries(folder);
-    if (!list) return undefined;
-    const map = new Map(list.map((e) => [e.name, e]));
+    const listing = list(folder);
+    if (listing === undefined) unseen.add(folder);
+    if (!listing) return undefined;
+    const map = new Map(listing.entries.map((e) => [e.name, e]));
     seenIn.set(folder, map);
+    inodeAt.set(folder, listing.inode);
     return map;
+  };
+  const byInode = new Map<string, Map<number, SeenEntry[]>>();
+  const withInode = (folder: string, inode: number): readonly SeenEntry[] => {
+    let entries = byInode.get(folder);
+    if (!entries) {
+      entries = grouped(look(folder)?.values() ?? [], (e) => e.inode);
+      byInode.set(folder, entries);
+    }
+    return entries.get(inode) ?? [];
   };
   const known = new Set(written.map((w) => w.inode));
   const holdsOnlyOurs = (folder: string): boolean =>
@@ -187,6 +224,29 @@ export function planLinks(
       plan.steps.push({ do: 'forget', key });
   }
 
+  const asIs = (record: WrittenLink, e: SeenEntry) =>
+    e.form === record.form && (e.form === 'folder' || e.content === record.now?.content);
+  /** Under another name in the folder: a person renamed it. */
+  const renamedIn = (folder: string, record: WrittenLink): SeenEntry | undefined =>
+    record.inode === null ? undefined : withInode(folder, record.inode).find((e) => asIs(record, e));
+  let inFolder: Map<string, WrittenLink[]> | undefined;
+  const emptiedAtOnce = new Map<string, boolean>();
+  /** Whether most links of a folder went at once: a folder was exchanged, a copy was cut short; no person did that. */
+  const wentAtOnce = (folder: string): boolean => {
+    let is = emptiedAtOnce.get(folder);
+    if (is === undefined) {
+      inFolder ??= grouped(
+        written.filter((w) => w.now && w.form !== 'folder' && asked.has(w.key)),
+        (w) => parentOf(w.now!.path),
+      );
+      const all = inFolder.get(folder) ?? [];
+      const gone = all.filter((w) => !ours(w) && !renamedIn(folder, w)).length;
+      is = gone > MOST_DELETED && gone * 2 > all.length;
+      emptiedAtOnce.set(folder, is);
+    }
+    return is;
+  };
+
   const pathOf = new Map<string, string>();
   /** Folders that get another name: what lies in them goes along. The latest first, so that the deepest counts. */
   const carried: { from: string; to: string }[] = [];
@@ -225,17 +285,22 @@ export function planLinks(
       continue;
     }
     const content = want.content(folder);
-    const settle = (path: string) => {
-      pathOf.set(key, path);
-      if (form === 'folder' && !look(path)) seenIn.set(path, new Map());
+    const settle = (path: string) => pathOf.set(key, path);
+    const make = () => {
+      const path = below(folder, freeName(folder, name));
+      plan.steps.push({ do: 'make', key, form, name, to: { path, content } });
+      if (form === 'folder') seenIn.set(path, new Map<string, SeenEntry>());
+      settle(path);
+    };
+    /** Whether the folder is the one that the link was put into. */
+    const isItsFolder = () => {
+      const its = 'key' in want.in ? records.get(want.in.key)?.inode : want.in.inode;
+      return its == null || !inodeAt.has(folder) || inodeAt.get(folder) === its;
     };
     const record = records.get(key);
     let there = record && ours(record);
-    if (record && !there && record.inode !== null) {
-      // under another name in its folder: a person renamed it
-      const renamed = [...seen.values()].find(
-        (e) => e.inode === record.inode && e.form === form && (form === 'folder' || e.content === record.now?.content),
-      );
+    if (record && !there) {
+      const renamed = renamedIn(folder, record);
       if (renamed) {
         there = { at: { path: below(folder, renamed.name), content: renamed.content }, inode: renamed.inode };
         mine.add(there.at.path);
@@ -266,19 +331,29 @@ export function planLinks(
         plan.steps.push({ do: 'note', key, form, name, to, inode: there.inode });
       if (form === 'folder' && path !== there.at.path) {
         carried.unshift({ from: there.at.path, to: path });
-        seenIn.set(path, look(there.at.path) ?? new Map<string, SeenEntry>());
+        const inside = look(there.at.path);
+        if (inside) seenIn.set(path, inside);
+        inodeAt.set(path, there.inode);
       }
       settle(path);
       continue;
-    } else if (record?.now && look(parentOf(record.now.path))) {
-      // it was there, and its folder is; a person took it away
-      plan.deleted.push(key);
-      plan.steps.push({ do: 'forget', key });
-      // with a folder goes what lay in it: that was not taken away one by one
-      if (form === 'folder')
-        for (const other of written)
-          if (other.now?.path.startsWith(`${record.now.path}/`)) plan.steps.push({ do: 'forget', key: other.key });
-      continue;
+    } else if (record?.now) {
+      plan.missing.push(key);
+      if (!isItsFolder()) {
+        // another folder stands where the link's was: that one is found by the index before long
+        plan.waiting.push(key);
+        continue;
+      }
+      if (parentOf(record.now.path) === folder && inodeAt.has(folder) && !(form !== 'folder' && wentAtOnce(folder))) {
+        // it was there, and its folder is; a person took it away
+        plan.deleted.push({ key, folderInode: inodeAt.get(folder) ?? 0 });
+        plan.steps.push({ do: 'forget', key });
+        // with a folder goes what lay in it: that was not taken away one by one
+        if (form === 'folder')
+          for (const other of written)
+            if (other.now?.path.startsWith(`${record.now.path}/`)) plan.steps.push({ do: 'forget', key: other.key });
+        continue;
+      }
     }
     const theirs = seen.get(name);
     if (want.before !== null && theirs?.form === form && theirs.content === want.before) {
@@ -288,9 +363,7 @@ export function planLinks(
       settle(at.path);
       continue;
     }
-    const path = below(folder, freeName(folder, name));
-    plan.steps.push({ do: 'make', key, form, name, to: { path, content } });
-    settle(path);
+    make();
   }
 
   for (const step of emptied) plan.steps.push({ ...step, from: { ...step.from, path: carriedTo(step.from.path) } });
@@ -302,5 +375,6 @@ export function planLinks(
       if ((entry.form === 'link' || entry.form === 'entry') && !mine.has(below(folder, entry.name)))
         plan.dropped.push({ folderKey: want.key, path: below(folder, entry.name), entry });
   }
+  plan.unseen = [...unseen];
   return plan;
 }

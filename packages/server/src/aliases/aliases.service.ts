@@ -14,7 +14,8 @@ import { PlacesService } from '../places/places.service.js';
 import { Refusal } from '../problems/refusal.js';
 import { LinksService } from './links.service.js';
 import { WrittenLinksRepository } from './writtenLinks.repository.js';
-import { aliasKey, publicationKey, sourceOf, WantedLinksService, type PublicationRow } from './wantedLinks.service.js';
+import { aliasKey, publicationKey } from './linkKeys.js';
+import { sourceOf, WantedLinksService, type PublicationRow } from './wantedLinks.service.js';
 
 export interface NewAlias {
   shortcutId: string;
@@ -45,8 +46,8 @@ export class AliasesService {
     private readonly journal: JournalService,
   ) {}
 
-  async aliases(): Promise<AliasView[]> {
-    const rows = await this.wanted.aliases();
+  async aliases(ids?: readonly string[]): Promise<AliasView[]> {
+    const rows = await this.wanted.aliases(ids);
     const written = await this.written(rows.map((r) => aliasKey(r.id)));
     const out: AliasView[] = [];
     for (const [placeId, some] of grouped(rows, (r) => r.place_id)) {
@@ -54,7 +55,7 @@ export class AliasesService {
       const folders = await this.wanted.folders(placeId, some);
       for (const row of some) {
         const link = written.get(aliasKey(row.id));
-        const folder = folders.get(Number(row.folder_id)) ?? root;
+        const folder = folders.get(Number(row.folder_id))?.path ?? root;
         const path = link?.now_path == null ? absolute(folder, row.name) : absolute(root, link.now_path);
         out.push({
           id: row.id,
@@ -113,19 +114,19 @@ export class AliasesService {
           name: own,
         }),
     );
-    await this.links.settle();
-    return (await this.aliases()).find((a) => a.id === id)!;
+    await this.links.now(aliasKey(id));
+    return (await this.aliases([id]))[0]!;
   }
 
   async remove(id: string): Promise<void> {
-    const alias = (await this.aliases()).find((a) => a.id === id);
+    const [alias] = await this.aliases([id]);
     if (!alias) throw new Refusal('not-found', 'That alias is there no more.');
     // from now on it is not the person's any more, to whom an undo of taking it in would give it back
     await this.records.keep(aliasKey(id));
     await this.journal.act({ act: 'remove-alias', summary: `Took the alias “${shown(alias.name)}” away` }, (tx) =>
       tx.remove('alias', id),
     );
-    await this.links.settle();
+    await this.links.now(aliasKey(id));
   }
 
   /** A folder that receives links: it must lie in a place that is here. */
@@ -210,7 +211,7 @@ export class AliasesService {
         as_menu: asMenu,
       }),
     );
-    await this.links.settle();
+    await this.links.now(publicationKey(id));
     return (await this.publications()).find((p) => p.id === id)!;
   }
 
@@ -220,7 +221,7 @@ export class AliasesService {
     await this.journal.act({ act: 'unpublish', summary: `“${shown(publication.name)}” is published no more` }, (tx) =>
       tx.remove('publication', id),
     );
-    await this.links.settle();
+    await this.links.now(publicationKey(id));
   }
 
   /** Takes an existing link over as an alias: from now on it is kept in step. */
@@ -240,7 +241,7 @@ export class AliasesService {
         taken: link.content,
       }),
     );
-    await this.links.settle();
-    return (await this.aliases()).find((a) => a.id === id)!;
+    await this.links.now(aliasKey(id));
+    return (await this.aliases([id]))[0]!;
   }
 }

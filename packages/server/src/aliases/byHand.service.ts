@@ -3,7 +3,7 @@ import { randomUUID } from 'node:crypto';
 import { posix } from 'node:path';
 import { Injectable } from '@nestjs/common';
 import { DataSource } from 'typeorm';
-import type { LinkPlan, SeenEntry, WrittenLink } from '@rellin/core/aliases';
+import type { SeenEntry, WrittenLink } from '@rellin/core/aliases';
 import { parseKeyFile, unescapeValue } from '@rellin/core/desktop';
 import { parentOf, shown } from '@rellin/core/paths';
 import { CollectionsService } from '../collections/collections.service.js';
@@ -16,7 +16,8 @@ import { OriginalsService } from '../originals/originals.service.js';
 import { PlacesService } from '../places/places.service.js';
 import { Refusal } from '../problems/refusal.js';
 import { ShortcutsService } from '../shortcuts/shortcuts.service.js';
-import { partsOf, sourceOf, WantedLinksService, type PublicationRow } from './wantedLinks.service.js';
+import { partsOf } from './linkKeys.js';
+import { sourceOf, WantedLinksService, type PublicationRow } from './wantedLinks.service.js';
 import { WrittenLinksRepository } from './writtenLinks.repository.js';
 
 @Injectable()
@@ -35,19 +36,32 @@ export class ByHandService {
     private readonly journal: JournalService,
   ) {}
 
-  /** Of what is not where it was: aliases that a person moved to another folder. Whether there were any. */
-  async moved(placeId: number, root: string, plan: LinkPlan, written: readonly WrittenLink[]): Promise<boolean> {
-    await this.indexer.settle(placeId);
+  /** Of what is not where it was: aliases and published folders that a person moved. Whether there were any. */
+  async moved(
+    placeId: number,
+    root: string,
+    missing: readonly string[],
+    written: readonly WrittenLink[],
+  ): Promise<boolean> {
+    // another place may be where it went
+    await Promise.all(
+      this.places.all().flatMap(({ state, entity }) => (state === 'here' ? this.indexer.settle(entity.id) : [])),
+    );
+    const records = new Map(written.map((w) => [w.key, w]));
     let any = false;
-    for (const key of plan.deleted) {
-      const { kind, id } = partsOf(key);
-      const record = written.find((w) => w.key === key);
-      if (kind !== 'alias' || record?.inode == null) continue;
+    for (const key of missing) {
+      const { kind, id, way } = partsOf(key);
+      const record = records.get(key);
+      if (record?.inode == null || way.length > 0) continue;
+      if (kind === 'publication') {
+        if (await this.folderMoved(record, id, written)) any = true;
+        continue;
+      }
       const [row] = (await this.index.withInodes(placeId, [record.inode])).filter((r) => r.type !== 'folder');
       const path = row && (await this.index.pathOf(placeId, row.id));
       if (!row || path === undefined) continue;
-      const [entries] = await this.disk.links(placeId, [parentOf(absolute(root, path))]);
-      const entry = entries?.find((e) => e.name === row.name && e.inode === record.inode);
+      const [listing] = await this.disk.links(placeId, [parentOf(absolute(root, path))]);
+      const entry = listing?.entries.find((e) => e.name === row.name && e.inode === record.inode);
       if (entry?.form !== record.form || entry.content !== record.now?.content) continue;
       await this.journal.act(
         {
@@ -58,10 +72,41 @@ export class ByHandService {
         },
         (tx) => tx.update('alias', id, { folder_id: row.parentId, name: row.name }),
       );
-      await this.written.movedTo(key, path, row.name);
+      await this.written.movedTo(key, placeId, path, row.name);
       any = true;
     }
     return any;
+  }
+
+  /**
+   * A published folder stands elsewhere, in this place or another: it is known by its inode and by a link of ours that
+   * lies in it still.
+   */
+  private async folderMoved(record: WrittenLink, id: string, written: readonly WrittenLink[]): Promise<boolean> {
+    const inodes = new Set(written.flatMap((w) => (w.form === 'folder' ? [] : (w.inode ?? []))));
+    for (const { entity, state } of this.places.all()) {
+      if (state !== 'here') continue;
+      const rows = await this.index.withInodes(entity.id, [record.inode!]);
+      for (const row of rows.filter((r) => r.type === 'folder')) {
+        const path = await this.index.pathOf(entity.id, row.id);
+        if (path === undefined) continue;
+        const [listing] = await this.disk.links(entity.id, [absolute(entity.root, path)]);
+        const isIt = listing?.inode === record.inode && listing.entries.some((e) => inodes.has(e.inode));
+        if (!isIt) continue;
+        await this.journal.act(
+          {
+            act: 'publication-moved',
+            summary: `The published folder “${shown(row.name)}” was moved on disk`,
+            by: 'automatic',
+            inStack: false,
+          },
+          (tx) => tx.update('publication', id, { place_id: entity.id, folder_id: row.parentId }),
+        );
+        await this.written.movedTo(record.key, entity.id, path, record.name);
+        return true;
+      }
+    }
+    return false;
   }
 
   /** A person took a link away on disk: the shortcut stays, what the link stood for ends. */

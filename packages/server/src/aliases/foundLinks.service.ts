@@ -58,7 +58,7 @@ export class FoundLinksService {
       );
       const folders = [...new Set(paths.map(({ path }) => parentOf(path)))];
       const seen = await this.disk.links(entity.id, folders);
-      const entries = new Map(folders.map((f, i) => [f, new Map(seen[i]?.map((e) => [e.name, e]))]));
+      const entries = new Map(folders.map((f, i) => [f, new Map(seen[i]?.entries.map((e) => [e.name, e]))]));
       // in the place's own thread: a link may lead to a share that hangs
       const reals = await this.disk.reals(
         entity.id,
@@ -109,8 +109,8 @@ export class FoundLinksService {
     const place = this.places.need(link.placeId);
     const path = await this.index.pathOf(link.placeId, link.originalId);
     const at = path === undefined ? undefined : absolute(place.entity.root, path);
-    const [entries] = at === undefined ? [null] : await this.disk.links(link.placeId, [parentOf(at)]);
-    const entry = entries?.find((e) => e.name === nameOf(at!));
+    const [listing] = at === undefined ? [null] : await this.disk.links(link.placeId, [parentOf(at)]);
+    const entry = listing?.entries.find((e) => e.name === nameOf(at!));
     if (entry?.form !== 'link') throw new Refusal('not-found', 'That link is there no more.');
     const target = to ?? (await this.targetOf(link.placeId, at!, entry.content));
     const shortcutId = (await this.shortcuts.existing(target)) ?? (await this.shortcuts.add(target));

@@ -1,18 +1,25 @@
 /**
  * Keeps the links on disk in step with the catalogue, both ways. What is wanted is reckoned from the catalogue each time,
- * so that an undo, a follow and a start after a crash all end in the same: intent, act, done.
+ * so that an undo, a follow and a start after a crash all end in the same: intent, act, done. One alias or publication is
+ * brought in step at a time, and only what a change concerns; what a person waits for goes before the rest.
  */
 import { Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
 import { DataSource } from 'typeorm';
-import { planLinks, type LinkStep, type WantedLink, type WrittenLink } from '@rellin/core/aliases';
+import { planLinks, type LinkPlan, type LinkStep, type Listing, type WantedLink } from '@rellin/core/aliases';
+import type { Change } from '@rellin/core/journal';
+import { grouped } from '@rellin/core/lists';
 import { nameOf, parentOf } from '@rellin/core/paths';
 import { DiskService } from '../disk/disk.service.js';
+import { below } from '../disk/paths.js';
 import { EventsService } from '../events/events.service.js';
 import { faultPoint } from '../faults/faultPoint.js';
 import { JournalService } from '../journal/journal.service.js';
-import { PlacesService, type LivePlace } from '../places/places.service.js';
+import { PlacesService, type LivePlace, type PlaceEvent } from '../places/places.service.js';
 import { ProgramsService } from '../programs/programs.service.js';
 import { ByHandService } from './byHand.service.js';
+import { partsOf, unitOf, type Unit } from './linkKeys.js';
+import { LinkScope } from './linkScope.js';
+import { LinkScopeRepository } from './linkScope.repository.js';
 import { MenusService } from './menus.service.js';
 import { WantedLinksService } from './wantedLinks.service.js';
 import { WrittenLinksRepository } from './writtenLinks.repository.js';
@@ -30,6 +37,8 @@ const MISSING_MS = 600;
 const RETRY_MS = 5000;
 /** So many steps between intent and done. */
 const STEPS = 200;
+/** So often is a unit looked at again in one go; what still changes then is left to the next pass. */
+const MOST_LOOKS = 5;
 
 @Injectable()
 export class LinksService implements OnApplicationShutdown {
@@ -38,115 +47,220 @@ export class LinksService implements OnApplicationShutdown {
   private timer: NodeJS.Timeout | undefined;
   /** When the next look is due; a later wish does not put it off. */
   private due = Infinity;
-  /** Keys of links that are missing, and since when. */
-  private readonly missing = new Map<string, number>();
+  /** What the next look is for. */
+  private scope = new LinkScope();
+  private changes: Change[] = [];
+  private events: PlaceEvent[] = [];
+  /** What somebody waits for. */
+  private readonly urgent: { scope: LinkScope; mayBeMenu: boolean; done: () => void }[] = [];
+  /** Keys of links that are missing: since when, and from which folder. */
+  private readonly missing = new Map<string, { since: number; folderInode: number }>();
   private started = false;
   private stopped = false;
 
   constructor(
     private readonly db: DataSource,
+    private readonly scopes: LinkScopeRepository,
     private readonly wanted: WantedLinksService,
     private readonly written: WrittenLinksRepository,
     private readonly byHand: ByHandService,
     private readonly disk: DiskService,
     private readonly places: PlacesService,
     private readonly menus: MenusService,
-    private readonly events: EventsService,
+    private readonly told: EventsService,
     journal: JournalService,
     programs: ProgramsService,
   ) {
     journal.onCommitted((changes) => {
-      if (changes.some((c) => TABLES.has(c.table))) this.soon(SOON_MS);
+      const some = changes.filter((c) => TABLES.has(c.table));
+      if (some.length === 0) return;
+      for (const change of some) this.changes.push(change);
+      this.soon(SOON_MS);
     });
-    places.onEvent(async () => this.soon(AFTER_DISK_MS));
-    programs.onChange(() => this.soon(AFTER_DISK_MS));
+    places.onEvent(async (event) => {
+      this.events.push(event);
+      this.soon(AFTER_DISK_MS);
+    });
+    programs.onChange(() => this.soon(AFTER_DISK_MS, LinkScope.all()));
   }
 
   /** Also what was cut short by the last end. */
   async start(): Promise<void> {
     this.started = true;
-    await this.settle();
+    this.scope = LinkScope.all();
+    await this.pass();
   }
 
-  private soon(ms: number): void {
+  private soon(ms: number, scope?: LinkScope): void {
+    if (scope) this.scope.add(scope);
     const at = Date.now() + ms;
     if (!this.started || this.stopped || at >= this.due) return;
     clearTimeout(this.timer);
     this.due = at;
-    this.timer = setTimeout(() => void this.settle(), ms).unref();
+    this.timer = setTimeout(() => void this.pass(), ms).unref();
   }
 
-  /** Brings the disk in step now, after what goes on already. */
-  settle(): Promise<void> {
-    clearTimeout(this.timer);
-    this.due = Infinity;
-    const run = this.running.then(() => this.all());
-    this.running = run.catch((error: Error) => this.log.warn(error.message));
+  /** Brings one alias or publication in step, before all that can wait. */
+  now(key: string): Promise<void> {
+    const { kind, id } = partsOf(key);
+    const scope = LinkScope.of(kind === 'alias' ? { aliases: [id] } : { publications: [id] });
+    const done = new Promise<void>((resolve) =>
+      this.urgent.push({ scope, mayBeMenu: kind === 'publication', done: resolve }),
+    );
+    void this.inTurn(async () => void (await this.urgentFirst()));
+    return done;
+  }
+
+  private inTurn(work: () => Promise<void>): Promise<void> {
+    this.running = this.running.then(work).catch((error: Error) => this.log.warn(error.message));
     return this.running;
   }
 
-  private async all(): Promise<void> {
-    if (this.stopped) return;
-    const [{ any }] = (await this.db.query(
-      `SELECT EXISTS (SELECT FROM alias) OR EXISTS (SELECT FROM publication) OR EXISTS (SELECT FROM written_link) AS any`,
-    )) as [{ any: boolean }];
-    // one that fails, as a share does that hangs, does not keep the others from it
-    const attempt = (work: Promise<void>) =>
-      work.catch((error: Error) => {
-        this.log.warn(error.message);
-        this.soon(RETRY_MS);
-      });
-    if (any)
-      for (const place of this.places.all())
-        if (place.state === 'here' && !this.stopped) await attempt(this.bring(place));
-    await attempt(this.menus.bring());
+  private pass(): Promise<void> {
+    clearTimeout(this.timer);
+    this.due = Infinity;
+    return this.inTurn(async () => {
+      await this.urgentFirst();
+      await this.bring(await this.concerned());
+      await this.bringMenus();
+    });
   }
 
-  private async bring(place: LivePlace, again = true): Promise<void> {
+  private bringMenus(): Promise<void> {
+    return this.attempt(this.menus.bring(), new LinkScope());
+  }
+
+  /** What has come together since the last pass. */
+  private async concerned(): Promise<LinkScope> {
+    const { scope, changes, events } = this;
+    this.scope = new LinkScope();
+    this.changes = [];
+    this.events = [];
+    if (changes.length > 0) scope.add(await this.scopes.ofChanges(changes));
+    for (const [placeId, some] of grouped(events, (e) => e.placeId)) {
+      const folders = new Set<number>();
+      let all = false;
+      for (const event of some)
+        if (event.kind === 'state' || event.whole || event.written.foldersTouched) all = true;
+        else for (const folder of event.written.folders) folders.add(folder);
+      scope.add(await this.scopes.ofFolders(placeId, all ? undefined : [...folders]));
+    }
+    return scope;
+  }
+
+  /** Whether there was anything. */
+  private async urgentFirst(): Promise<boolean> {
+    const any = this.urgent.length > 0;
+    for (let next = this.urgent.shift(); next; next = this.urgent.shift()) {
+      await this.bring(next.scope);
+      if (next.mayBeMenu) await this.bringMenus();
+      next.done();
+    }
+    return any;
+  }
+
+  private async bring(scope: LinkScope): Promise<void> {
+    if (scope.isEmpty) return;
+    for (const place of this.places.all()) {
+      if (place.state !== 'here' || this.stopped) continue;
+      for (const unit of await this.scopes.units(place.entity.id, scope)) {
+        if (this.stopped) return;
+        await this.attempt(this.bringUnit(place, unit), scopeOf(unit));
+        await this.urgentFirst();
+      }
+    }
+  }
+
+  /** One that fails, as on a share that hangs, does not keep the others from it. */
+  private attempt(work: Promise<void>, scope: LinkScope): Promise<void> {
+    return work.catch((error: Error) => {
+      this.log.warn(error.message);
+      this.soon(RETRY_MS, scope);
+    });
+  }
+
+  private async bringUnit(place: LivePlace, unit: Unit, looks = 0, again = true): Promise<void> {
     const placeId = place.entity.id;
     const { root } = place.entity;
-    const wanted = await this.wanted.of(placeId);
-    const { written, aside } = await this.written.of(placeId, root);
-    if (wanted.length + written.length + aside.length === 0) return;
-    const folders = new Set<string>();
-    for (const w of wanted) if ('path' in w.in) folders.add(w.in.path);
-    for (const { form, now, next } of [...written, ...aside])
-      for (const at of [now, next])
-        if (at) {
-          folders.add(parentOf(at.path));
-          if (form === 'folder') folders.add(at.path);
-        }
-    const list = [...folders];
-    const seen = await this.disk.links(placeId, list);
-    const listed = new Map(list.map((folder, i) => [folder, seen[i]!]));
-    const plan = planLinks(wanted, written, (folder) => listed.get(folder) ?? undefined);
-    if (plan.deleted.length > 0 && again && (await this.byHand.moved(placeId, root, plan, written)))
-      return this.bring(place, false);
-    const early = this.missingLately(plan.deleted, written);
-    const waits = (key: string) => early.some((k) => key === k || key.startsWith(`${k}/`));
+    const { links: wanted, adrift } = await this.wanted.of(placeId, unit);
+    const recorded = await this.written.of(placeId, root, unit);
+    if (adrift.length > 0 && again && (await this.byHand.moved(placeId, root, adrift, recorded)))
+      return this.bringUnit(place, unit, looks + 1, false);
+    const isAdrift = new Set(adrift);
+    const written = recorded.filter((w) => !isAdrift.has(unitOf(w.key)));
+    if (wanted.length + written.length === 0) return;
+    if (looks === MOST_LOOKS) return this.soon(ONCE_MORE_MS, scopeOf(unit));
+    const listed = new Map<string, Listing | null>();
+    let plan: LinkPlan;
+    for (;;) {
+      plan = planLinks(wanted, written, (folder) => listed.get(folder));
+      const { unseen } = plan;
+      if (unseen.length === 0) break;
+      const seen = await this.disk.links(placeId, unseen);
+      unseen.forEach((folder, i) => listed.set(folder, seen[i]!));
+    }
+    if (plan.missing.length > 0 && again && (await this.byHand.moved(placeId, root, plan.missing, written)))
+      return this.bringUnit(place, unit, looks + 1, false);
+    const early = this.missingLately(plan, written);
+    // with a folder waits what lies in it
+    const waits = (key: string): boolean =>
+      early.has(key) || (key.includes('/') && waits(key.slice(0, key.lastIndexOf('/'))));
     const todo = plan.steps.filter((s) => s.do !== 'forget' || !waits(s.key));
     const byKey = new Map(wanted.map((w) => [w.key, w]));
-    const isForeign = (key: string) => written.some((w) => w.key === key && w.foreign);
-    for (const steps of together(todo)) if (!this.stopped) await this.carryOut(placeId, root, steps, byKey, isForeign);
-    if (todo.length > 0) this.events.changed('aliases');
-    if (todo.some((s) => s.do === 'adopt')) return this.bring(place, again);
-    for (const key of plan.deleted) if (!waits(key)) await this.byHand.wasDeleted(key);
-    for (const drop of plan.dropped)
-      if (!aside.some((a) => a.now?.path === drop.path && a.now.content === drop.entry.content))
-        await this.byHand.wasDropped(placeId, root, drop.folderKey, drop.path, drop.entry);
-    for (const { key, now } of aside)
-      if (now && !listed.get(parentOf(now.path))?.some((e) => e.name === nameOf(now.path)))
-        await this.written.forget(key);
+    const foreign = new Set(written.flatMap((w) => (w.foreign ? w.key : [])));
+    for (const steps of together(todo)) {
+      if (this.stopped) return;
+      await this.carryOut(placeId, root, steps, byKey, foreign, unit);
+      // what was done between may have changed what stands there
+      if (await this.urgentFirst()) return this.bringUnit(place, unit, looks, again);
+    }
+    if (todo.length > 0) this.told.changed('aliases');
+    if (todo.some((s) => s.do === 'adopt')) return this.bringUnit(place, unit, looks + 1, again);
+    for (const { key } of plan.deleted) if (!waits(key)) await this.byHand.wasDeleted(key);
+    await this.takeUp(placeId, root, plan, listed);
   }
 
-  /** Of the links of a place that are missing, those that have not been for long enough to be sure. */
-  private missingLately(deleted: readonly string[], written: readonly WrittenLink[]): string[] {
+  /** What persons put into published folders, and those records of it that nothing stands behind any more. */
+  private async takeUp(
+    placeId: number,
+    root: string,
+    plan: LinkPlan,
+    listed: ReadonlyMap<string, Listing | null>,
+  ): Promise<void> {
+    const aside = await this.written.aside(placeId, root);
+    const putAside = new Map(aside.flatMap(({ now }) => (now ? [[now.path, now.content] as const] : [])));
+    const told = await this.written.told(
+      placeId,
+      plan.dropped.map((d) => below(root, d.path)),
+    );
+    for (const { folderKey, path, entry } of plan.dropped)
+      if (putAside.get(path) !== entry.content && !told.has(below(root, path)))
+        await this.byHand.wasDropped(placeId, root, folderKey, path, entry);
+    for (const { key, now } of aside) {
+      const folder = now && listed.get(parentOf(now.path));
+      if (folder && !folder.entries.some((e) => e.name === nameOf(now.path))) await this.written.forget(key);
+    }
+  }
+
+  /** Of the links that are missing, those that have not been for long enough to be sure, and from the same folder. */
+  private missingLately({ deleted }: LinkPlan, written: readonly { key: string }[]): Set<string> {
     const now = Date.now();
-    for (const { key } of written) if (!deleted.includes(key)) this.missing.delete(key);
-    for (const key of deleted) if (!this.missing.has(key)) this.missing.set(key, now);
-    const early = deleted.filter((key) => now - this.missing.get(key)! < MISSING_MS);
-    if (early.length > 0) this.soon(MISSING_MS);
-    for (const key of deleted) if (!early.includes(key)) this.missing.delete(key);
+    const gone = new Map(deleted.map((d) => [d.key, d.folderInode]));
+    const early = new Set<string>();
+    for (const { key } of written) {
+      const folderInode = gone.get(key);
+      const known = this.missing.get(key);
+      if (folderInode === undefined) this.missing.delete(key);
+      else if (known?.folderInode !== folderInode) {
+        this.missing.set(key, { since: now, folderInode });
+        early.add(key);
+      } else if (now - known.since < MISSING_MS) early.add(key);
+      else this.missing.delete(key);
+    }
+    for (const key of early) {
+      const { kind, id } = partsOf(key);
+      this.soon(MISSING_MS, LinkScope.of(kind === 'alias' ? { aliases: [id] } : { publications: [id] }));
+    }
     return early;
   }
 
@@ -156,22 +270,26 @@ export class LinksService implements OnApplicationShutdown {
     root: string,
     steps: LinkStep[],
     wanted: ReadonlyMap<string, WantedLink>,
-    isForeign: (key: string) => boolean,
+    foreign: ReadonlySet<string>,
+    unit: Unit,
   ): Promise<void> {
     await this.written.meant(placeId, root, steps, wanted);
     faultPoint('links meant');
     const outcomes = await this.disk.linkSteps(placeId, steps);
     faultPoint('links done, not recorded');
-    await this.written.done(placeId, root, steps, outcomes, isForeign);
-    this.soon(outcomes.some((o) => o.ok) ? ONCE_MORE_MS : RETRY_MS);
+    await this.written.done(placeId, root, steps, outcomes, foreign);
+    this.soon(outcomes.some((o) => o.ok) ? ONCE_MORE_MS : RETRY_MS, scopeOf(unit));
   }
 
   async onApplicationShutdown(): Promise<void> {
     this.stopped = true;
     clearTimeout(this.timer);
     await this.running;
+    for (const { done } of this.urgent.splice(0)) done();
   }
 }
+
+const scopeOf = (unit: Unit) => LinkScope.of('publication' in unit ? { publications: [unit.publication] } : unit);
 
 /** Steps whose intents are recorded together: what follows a folder's new name when that is done, one for each link. */
 function together(steps: readonly LinkStep[]): LinkStep[][] {

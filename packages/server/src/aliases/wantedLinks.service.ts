@@ -13,6 +13,7 @@ import { OriginalsRepository } from '../originals/originals.repository.js';
 import { PlacesService } from '../places/places.service.js';
 import { ProgramsService } from '../programs/programs.service.js';
 import { SearchesService } from '../searches/searches.service.js';
+import { aliasKey, publicationKey, type Unit } from './linkKeys.js';
 import { WrittenLinksRepository } from './writtenLinks.repository.js';
 
 export interface AliasRow {
@@ -68,18 +69,16 @@ export interface ShortcutRow {
   identity: Identity | null;
 }
 
+/** What should stand on the disk. */
+export interface Wanted {
+  links: WantedLink[];
+  /** Keys of aliases and publications whose folder the index does not know now: nothing is done to them. */
+  adrift: string[];
+}
+
 const SHORTCUT = 'id::text, name, description, picture, target, place_id, program_id, url, identity';
 /** Answers of a saved search that are published at most. */
 const MOST_ANSWERS = 1000;
-
-/** Keys say whose link it is: "alias/ID", "publication/ID", and below that the way to the item. */
-export const aliasKey = (id: string) => `alias/${id}`;
-export const publicationKey = (id: string) => `publication/${id}`;
-
-export function partsOf(key: string): { kind: 'alias' | 'publication'; id: string; way: string[] } {
-  const [kind, id, ...way] = key.split('/');
-  return { kind: kind as 'alias' | 'publication', id: id!, way };
-}
 
 @Injectable()
 export class WantedLinksService {
@@ -93,10 +92,12 @@ export class WantedLinksService {
     private readonly written: WrittenLinksRepository,
   ) {}
 
-  aliases(): Promise<AliasRow[]> {
+  aliases(ids?: readonly string[]): Promise<AliasRow[]> {
     return this.db.query(
       `SELECT a.id::text, a.shortcut_id::text, a.place_id, a.folder_id, a.name, a.taken FROM alias a
-       JOIN shortcut s ON s.id = a.shortcut_id AND s.removed_at IS NULL ORDER BY a.added_at, a.id`,
+       JOIN shortcut s ON s.id = a.shortcut_id AND s.removed_at IS NULL
+       WHERE $1::uuid[] IS NULL OR a.id = ANY($1) ORDER BY a.added_at, a.id`,
+      [ids ?? null],
     );
   }
 
@@ -110,28 +111,39 @@ export class WantedLinksService {
     );
   }
 
-  /** All links of a place, each folder before what lies in it. */
-  async of(placeId: number): Promise<WantedLink[]> {
-    const out: WantedLink[] = [];
-    const aliases = (await this.aliases()).filter((a) => a.place_id === placeId);
+  /** The links of a unit that should lie in a place, each folder before what lies in it. */
+  of(placeId: number, unit: Unit): Promise<Wanted> {
+    return 'publication' in unit
+      ? this.ofPublication(placeId, unit.publication)
+      : this.ofAliases(placeId, unit.aliases);
+  }
+
+  private async ofAliases(placeId: number, ids: readonly string[]): Promise<Wanted> {
+    const aliases = (await this.aliases(ids)).filter((a) => a.place_id === placeId);
     const shortcuts = await this.shortcuts(aliases.map((a) => a.shortcut_id));
-    const publications = (await this.publications()).filter((p) => p.place_id === placeId);
-    const folders = await this.folders(placeId, [...aliases, ...publications]);
+    const folders = await this.folders(placeId, aliases);
+    const links: WantedLink[] = [];
+    const adrift: string[] = [];
     for (const alias of aliases) {
+      const key = aliasKey(alias.id);
       const shortcut = shortcuts.get(alias.shortcut_id);
       const folder = folders.get(Number(alias.folder_id));
       const link = shortcut && this.link(shortcut, placeId);
-      if (link && folder !== undefined)
-        out.push({ key: aliasKey(alias.id), in: { path: folder }, ...link, name: alias.name, before: alias.taken });
+      if (!folder) adrift.push(key);
+      else if (link) links.push({ key, in: folder, ...link, name: alias.name, before: alias.taken });
     }
-    for (const publication of publications) {
-      const folder = folders.get(Number(publication.folder_id));
-      if (folder === undefined) continue;
-      const key = publicationKey(publication.id);
-      out.push(asFolder(key, { path: folder }, publication.name));
-      this.spread(out, key, await this.shown(publication), publication.ordered, placeId);
-    }
-    return out;
+    return { links, adrift };
+  }
+
+  private async ofPublication(placeId: number, id: string): Promise<Wanted> {
+    const publication = (await this.publications()).find((p) => p.id === id && p.place_id === placeId);
+    if (!publication) return { links: [], adrift: [] };
+    const key = publicationKey(id);
+    const folder = (await this.folders(placeId, [publication])).get(Number(publication.folder_id));
+    if (!folder) return { links: [], adrift: [key] };
+    const links = [asFolder(key, folder, publication.name)];
+    this.spread(links, key, await this.shown(publication), publication.ordered, placeId);
+    return { links, adrift: [] };
   }
 
   private spread(out: WantedLink[], key: string, items: readonly Shown[], ordered: boolean, placeId: number): void {
@@ -233,14 +245,17 @@ export class WantedLinksService {
     return new Map(rows.map((r) => [r.id, r]));
   }
 
-  /** The absolute paths of the folders that links lie in; what the index does not know as a folder is left out. */
-  async folders(placeId: number, holders: readonly { folder_id: string | null }[]): Promise<Map<number, string>> {
+  /** The folders that links lie in, by absolute paths; what the index does not know as a folder is left out. */
+  async folders(
+    placeId: number,
+    holders: readonly { folder_id: string | null }[],
+  ): Promise<Map<number, { path: string; inode: number }>> {
     const root = this.places.get(placeId)?.entity.root;
     if (root === undefined) return new Map();
     const located = await this.index.located(placeId, [...new Set(holders.map((h) => Number(h.folder_id)))]);
     return new Map(
       [...located].flatMap(([id, { row, path }]) =>
-        row.type === 'folder' ? [[id, absolute(root, path)] as const] : [],
+        row.type === 'folder' ? [[id, { path: absolute(root, path), inode: row.inode }] as const] : [],
       ),
     );
   }

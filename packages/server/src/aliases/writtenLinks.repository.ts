@@ -5,6 +5,7 @@ import { DataSource } from 'typeorm';
 import type { LinkStep, SeenEntry, WantedLink, WrittenLink } from '@rellin/core/aliases';
 import { absolute, below } from '../disk/paths.js';
 import type { StepOutcome } from '../disk/diskMessages.js';
+import { aliasKey, publicationKey, type Unit } from './linkKeys.js';
 
 /** Marks what a person put into a published folder and took out of the catalogue again. */
 const ASIDE = 'aside/';
@@ -22,29 +23,58 @@ interface Row {
   before_taken: string | null;
 }
 
+function records(rows: readonly Row[], root: string): WrittenLink[] {
+  const at = (path: string | null, content: string | null) =>
+    path === null ? null : { path: absolute(root, path), content: content ?? '' };
+  return rows.map((r) => ({
+    key: r.key,
+    form: r.form,
+    name: r.name,
+    now: at(r.now_path, r.now_content),
+    next: at(r.next_path, r.next_content),
+    inode: r.inode,
+    foreign: r.is_foreign,
+    before: r.before_taken,
+  }));
+}
+
 @Injectable()
 export class WrittenLinksRepository {
   constructor(private readonly db: DataSource) {}
 
-  /** The records of a place with absolute paths, those that were put aside by themselves. */
-  async of(placeId: number, root: string): Promise<{ written: WrittenLink[]; aside: WrittenLink[] }> {
-    const rows = (await this.db.query(`SELECT * FROM written_link WHERE place_id = $1 ORDER BY key`, [
-      placeId,
-    ])) as Row[];
-    const at = (path: string | null, content: string | null) =>
-      path === null ? null : { path: absolute(root, path), content: content ?? '' };
-    const records = rows.map((r) => ({
-      key: r.key,
-      form: r.form,
-      name: r.name,
-      now: at(r.now_path, r.now_content),
-      next: at(r.next_path, r.next_content),
-      inode: r.inode,
-      foreign: r.is_foreign,
-      before: r.before_taken,
-    }));
-    const isAside = ({ key }: WrittenLink) => key.startsWith(ASIDE);
-    return { written: records.filter((r) => !isAside(r)), aside: records.filter(isAside) };
+  /** The records of a unit in a place, with absolute paths. */
+  async of(placeId: number, root: string, unit: Unit): Promise<WrittenLink[]> {
+    // a key that goes on has a slash next, which is before "0"
+    const rows =
+      'publication' in unit
+        ? await this.db.query(
+            `SELECT * FROM written_link WHERE place_id = $1 AND key ~>=~ $2 AND key ~<~ ($2 || '0') ORDER BY key`,
+            [placeId, publicationKey(unit.publication)],
+          )
+        : await this.db.query(`SELECT * FROM written_link WHERE place_id = $1 AND key = ANY($2) ORDER BY key`, [
+            placeId,
+            unit.aliases.map(aliasKey),
+          ]);
+    return records(rows as Row[], root);
+  }
+
+  /** What persons put into published folders and took out of the catalogue again. */
+  async aside(placeId: number, root: string): Promise<WrittenLink[]> {
+    const rows = (await this.db.query(
+      `SELECT * FROM written_link WHERE place_id = $1 AND key ~>=~ 'aside/' AND key ~<~ 'aside0'`,
+      [placeId],
+    )) as Row[];
+    return records(rows, root);
+  }
+
+  /** Of some paths, those that a record tells of, be it to stand there now or soon. */
+  async told(placeId: number, paths: readonly string[]): Promise<Set<string>> {
+    const rows = (await this.db.query(
+      `SELECT now_path, next_path FROM written_link
+       WHERE place_id = $1 AND (now_path = ANY($2) OR next_path = ANY($2))`,
+      [placeId, paths],
+    )) as Row[];
+    return new Set(rows.flatMap((r) => [r.now_path ?? [], r.next_path ?? []].flat()));
   }
 
   /** Before steps are done: what is about to be. */
@@ -93,7 +123,7 @@ export class WrittenLinksRepository {
     root: string,
     steps: readonly LinkStep[],
     outcomes: readonly StepOutcome[],
-    isForeign: (key: string) => boolean,
+    foreign: ReadonlySet<string>,
   ): Promise<void> {
     const stand: { key: string; name: string; path: string; content: string; inode: number | null }[] = [];
     const gone: string[] = [];
@@ -116,7 +146,7 @@ export class WrittenLinksRepository {
     });
     await this.db.transaction(async (manager) => {
       // a person's own link that left the catalogue is not taken for a new one
-      for (const key of gone.filter(isForeign))
+      for (const key of gone.filter((key) => foreign.has(key)))
         await manager.query(`UPDATE written_link SET key = $2 WHERE key = $1`, [key, ASIDE + randomUUID()]);
       if (gone.length > 0) await manager.query(`DELETE FROM written_link WHERE key = ANY($1)`, [gone]);
       for (const { key, form, name, at, inode } of adopted)
@@ -155,13 +185,16 @@ export class WrittenLinksRepository {
     });
   }
 
-  /** A person moved it on disk, to this path below its place. */
-  async movedTo(key: string, path: string, name: string): Promise<void> {
-    await this.db.query(`UPDATE written_link SET now_path = $2, name = $3, next_path = NULL WHERE key = $1`, [
-      key,
-      path,
-      name,
-    ]);
+  /** A person moved it on disk, to this path below a place, with all that is recorded to lie in it. */
+  async movedTo(key: string, placeId: number, path: string, name: string): Promise<void> {
+    await this.db.query(
+      `UPDATE written_link w SET place_id = $2, name = CASE WHEN w.key = $1 THEN $4 ELSE w.name END,
+         now_path = $3 || substr(w.now_path, length(f.now_path) + 1), next_path = NULL
+       FROM written_link f
+       WHERE f.key = $1 AND (w.key = $1
+         OR w.key ~>=~ ($1 || '/') AND w.key ~<~ ($1 || '0') AND starts_with(w.now_path, f.now_path || '/'))`,
+      [key, placeId, path, name],
+    );
   }
 
   /** A person's own link stands for a wanted one. */

@@ -2,7 +2,7 @@
 import { Worker } from 'node:worker_threads';
 import { Readable } from 'node:stream';
 import { Inject, Injectable, Optional, type OnApplicationShutdown } from '@nestjs/common';
-import type { LinkStep, SeenEntry } from '@rellin/core/aliases';
+import type { LinkStep, Listing } from '@rellin/core/aliases';
 import type { Sight } from '@rellin/core/identity';
 import { shown } from '@rellin/core/paths';
 import { formatBytes } from '@rellin/core/units';
@@ -107,8 +107,8 @@ export class DiskService implements OnApplicationShutdown {
   }
 
   /** What lies in each folder, as far as it may be a link of ours; null where a folder is not there. */
-  async links(placeId: number, folders: readonly string[]): Promise<(SeenEntry[] | null)[]> {
-    const out: (SeenEntry[] | null)[] = [];
+  async links(placeId: number, folders: readonly string[]): Promise<(Listing | null)[]> {
+    const out: (Listing | null)[] = [];
     const { linkMark: mark } = this.config;
     for (let i = 0; i < folders.length; i += FOLDERS_AT_ONCE) {
       const some = folders.slice(i, i + FOLDERS_AT_ONCE);

@@ -1,5 +1,5 @@
 /** What is asked of a place's disk thread. All paths are absolute. */
-import type { LinkStep, SeenEntry } from '@rellin/core/aliases';
+import type { LinkStep, Listing } from '@rellin/core/aliases';
 import type { Sight } from '@rellin/core/identity';
 import type { Bounds } from './inside.js';
 
@@ -40,7 +40,7 @@ export interface DiskAnswers {
   /** Where paths lead, all links followed; null where nowhere. */
   reals: (string | null)[];
   /** Null where a folder is not there or cannot be read. */
-  links: (SeenEntry[] | null)[];
+  links: (Listing | null)[];
   'link-steps': StepOutcome[];
   /** Where a path leads, links followed, within the places. */
   real: string;

@@ -16,7 +16,7 @@ import {
   writeFileSync,
 } from 'node:fs';
 import { Buffer } from 'node:buffer';
-import type { LinkForm, LinkStep, SeenEntry } from '@rellin/core/aliases';
+import type { LinkForm, LinkStep, Listing, SeenEntry } from '@rellin/core/aliases';
 import { fromBytes, nameOf, shown, toBytes } from '@rellin/core/paths';
 import { faultPoint } from '../faults/faultPoint.js';
 import type { StepOutcome } from './diskMessages.js';
@@ -58,9 +58,9 @@ function textOf(folder: HeldFolder, name: string): string {
  * What lies in a folder; null where there is none, or a link in its place. Only what may be ours is looked at: of all else
  * the name is enough. What we left half made is removed.
  */
-export function linksIn(path: string, bounds: Bounds, mark: string): SeenEntry[] | null {
+export function linksIn(path: string, bounds: Bounds, mark: string): Listing | null {
   try {
-    return withFolder(path, bounds, (folder) => entriesOf(folder, mark));
+    return withFolder(path, bounds, (folder) => ({ inode: folder.stat().ino, entries: entriesOf(folder, mark) }));
   } catch (error) {
     if (error instanceof InsideError) return null;
     const code = (error as NodeJS.ErrnoException).code;

@@ -33,6 +33,8 @@ export interface Written {
   touched: number[];
   /** A folder moved or vanished: everything below it wants a look. */
   foldersTouched: boolean;
+  /** Ids of folders that something appeared in, left, or was changed in; not told where folders were touched. */
+  folders: number[];
 }
 
 export const noDifferences = (): Differences => ({
@@ -90,6 +92,9 @@ export async function writeDifferences(
     if (!swapped.has(row.id)) updates.push({ ...toRow(entry, row.id), cameFrom: [] });
 
   const table = partitionName(placeId);
+  const left = [...moves.map((m) => m.gone), ...gone, ...found.movedFolders.map((m) => m.row)];
+  const foldersTouched = left.some((row) => row.type === 'folder');
+  const leftFrom = foldersTouched ? [] : await parentsOf(client, table, left);
   if (relocated.length > 0) {
     // out of the way first: in a chain a→b, b→c the unique index would object half-way, and what moved out of a folder
     // that is gone must not be removed with it
@@ -106,7 +111,6 @@ export async function writeDifferences(
     await copy.end();
   }
   await updateRows(client, table, [...relocated, ...updates]);
-  const folders = [...moves.map((m) => m.gone), ...gone, ...found.movedFolders.map((m) => m.row)];
   if (appeared.length > 0 || removed > 0)
     await client.query(
       `UPDATE place_status SET next_id = GREATEST(next_id, $2), entries = entries + $3 WHERE place_id = $1`,
@@ -117,8 +121,18 @@ export async function writeDifferences(
     changed: relocated.length + updates.length,
     removed,
     touched: [...gone.map((r) => r.id), ...relocated.map((r) => r.id), ...updates.map((r) => r.id)],
-    foldersTouched: folders.some((row) => row.type === 'folder'),
+    foldersTouched,
+    folders: [...new Set([...leftFrom, ...[...appeared, ...relocated, ...updates].map((row) => row.parentId)])],
   };
+}
+
+async function parentsOf(client: Client, table: string, rows: readonly Known[]): Promise<number[]> {
+  if (rows.length === 0) return [];
+  const { rows: parents } = await client.query<{ parent_id: number }>(
+    `SELECT DISTINCT parent_id::float8 AS parent_id FROM ${table} WHERE id = ANY($1::bigint[])`,
+    [rows.map((row) => row.id)],
+  );
+  return parents.map((p) => p.parent_id);
 }
 
 /** Where originals are as the index has it, and where they were before. */

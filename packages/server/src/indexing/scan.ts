@@ -135,7 +135,7 @@ async function firstScan(client: Client, options: ScanOptions, root: Appeared): 
   return {
     outcome: 'done',
     entries: rows - 1,
-    written: { added: rows - 1, changed: 0, removed: 0, touched: [], foldersTouched: true },
+    written: { added: rows - 1, changed: 0, removed: 0, touched: [], foldersTouched: true, folders: [] },
   };
 }
 
