@@ -1,4 +1,5 @@
 /** The figures there are so far. */
+import { actsParallel } from './acts.mjs';
 import { catalogueFilter, catalogueOpen, menuType, pageLoad, pageScript } from './page.mjs';
 import { findHit5, findMrr, findRanked, findSubstring } from './find.mjs';
 import { indexLoad, searchContent, searchCount, searchesUpdate, searchFirst, serverMemory } from './searches.mjs';
@@ -30,6 +31,7 @@ export const BENCHES = [
   { name: 'repair.event', run: repairEvent },
   { name: 'repair.folder', run: repairFolder },
   { name: 'repair.large', run: repairFolderLarge },
+  { name: 'acts.parallel', run: actsParallel },
   { name: 'reach.all', run: reachAll },
   { name: 'reach.one', run: reachOne },
   { name: 'plan.solve', run: planSolve },

@@ -144,8 +144,8 @@ export class AliasesService {
     };
   }
 
-  async publications(): Promise<PublicationView[]> {
-    const rows = await this.wanted.publications();
+  async publications(id?: string): Promise<PublicationView[]> {
+    const rows = await this.wanted.publications(id);
     const out: PublicationView[] = [];
     for (const row of rows) {
       const key = publicationKey(row.id);
@@ -153,7 +153,7 @@ export class AliasesService {
         `SELECT count(*) FILTER (WHERE form <> 'folder' AND now_path IS NOT NULL)::int AS links,
            count(*) FILTER (WHERE trouble IS NOT NULL)::int AS failed, max(trouble) AS trouble,
            max(now_path) FILTER (WHERE key = $1) AS path
-         FROM written_link WHERE key = $1 OR key LIKE $1 || '/%'`,
+         FROM written_link WHERE key ~>=~ $1 AND key ~<~ ($1 || '0')`,
         [key],
       )) as { links: number; failed: number; trouble: string | null; path: string | null }[];
       const { links, failed, trouble, path } = count!;
@@ -212,11 +212,11 @@ export class AliasesService {
       }),
     );
     await this.links.now(publicationKey(id));
-    return (await this.publications()).find((p) => p.id === id)!;
+    return (await this.publications(id))[0]!;
   }
 
   async unpublish(id: string): Promise<void> {
-    const publication = (await this.wanted.publications()).find((p) => p.id === id);
+    const [publication] = await this.wanted.publications(id);
     if (!publication) throw new Refusal('not-found', 'It is published no more.');
     await this.journal.act({ act: 'unpublish', summary: `“${shown(publication.name)}” is published no more` }, (tx) =>
       tx.remove('publication', id),

@@ -126,7 +126,7 @@ export class ByHandService {
       );
       return;
     }
-    const publication = (await this.wanted.publications()).find((p) => p.id === id);
+    const [publication] = await this.wanted.publications(id);
     if (!publication) return;
     const item = way[way.length - 1];
     if (item === undefined) {
@@ -179,7 +179,7 @@ export class ByHandService {
   /** A person put a link into a published folder: what it leads to joins what the folder shows. */
   async wasDropped(placeId: number, root: string, folderKey: string, path: string, entry: SeenEntry): Promise<void> {
     const { id, way } = partsOf(folderKey);
-    const publication = (await this.wanted.publications()).find((p) => p.id === id);
+    const [publication] = await this.wanted.publications(id);
     if (!publication) return;
     const holder = this.holderOf(publication, way);
     if (holder.source === 'search') return;

@@ -102,12 +102,14 @@ export class WantedLinksService {
   }
 
   /** Those whose source waits in the bin are left out: their links go, and come back with it. */
-  publications(): Promise<PublicationRow[]> {
+  publications(id?: string): Promise<PublicationRow[]> {
     return this.db.query(
       `SELECT p.id::text, p.collection_id::text, p.tag_id::text, p.search_id::text, p.place_id, p.folder_id, p.name,
          p.ordered, p.as_menu
        FROM publication p LEFT JOIN collection c ON c.id = p.collection_id LEFT JOIN saved_search q ON q.id = p.search_id
-       WHERE c.removed_at IS NULL AND q.removed_at IS NULL ORDER BY p.added_at, p.id`,
+       WHERE c.removed_at IS NULL AND q.removed_at IS NULL AND ($1::uuid IS NULL OR p.id = $1)
+       ORDER BY p.added_at, p.id`,
+      [id ?? null],
     );
   }
 
@@ -136,7 +138,7 @@ export class WantedLinksService {
   }
 
   private async ofPublication(placeId: number, id: string): Promise<Wanted> {
-    const publication = (await this.publications()).find((p) => p.id === id && p.place_id === placeId);
+    const publication = (await this.publications(id)).find((p) => p.place_id === placeId);
     if (!publication) return { links: [], adrift: [] };
     const key = publicationKey(id);
     const folder = (await this.folders(placeId, [publication])).get(Number(publication.folder_id));

@@ -5,7 +5,6 @@ import { DataSource, IsNull, MoreThan, Not, type EntityManager, type Repository 
 import { invert, type Change } from '@rellin/core/journal';
 import type { JournalLine, Topic } from '@rellin/contract';
 import { isInAct, transactionOfAct } from '../database/inAct.js';
-import { POOL_SIZE } from '../database/pool.js';
 import { EventsService } from '../events/events.service.js';
 import { faultPoint } from '../faults/faultPoint.js';
 import { Refusal } from '../problems/refusal.js';
@@ -52,12 +51,10 @@ const TOPICS: Record<string, Topic[]> = {
   saved_search: ['searches', 'collections', 'pins', 'find'],
 };
 
-/** A third of the pool: reading goes on beside them, and the few that need a connection beside their own find one. */
-const ACTS_AT_ONCE = POOL_SIZE / 3;
-
 @Injectable()
 export class JournalService {
-  private readonly turns = pLimit(ACTS_AT_ONCE);
+  /** What an act finds when it looks is still so when it ends: two at once could each close half of a circle. */
+  private readonly turns = pLimit(1);
   private readonly listeners: ChangeListener[] = [];
   private readonly afterCommit: ((changes: Change[], context: ChangeContext) => void)[] = [];
 
@@ -108,8 +105,7 @@ export class JournalService {
   }
 
   /**
-   * A transaction of an act: so many at once that the pool is never empty, the others wait in the order they came. An act
-   * within an act would wait for itself.
+   * A transaction of an act, one at a time in the order they came. An act within an act would wait for itself.
    */
   private inTurn<T>(act: string, work: (manager: EntityManager) => Promise<T>): Promise<T> {
     if (isInAct()) throw new Error(`the act “${act}” was begun within another`);

@@ -41,13 +41,13 @@ export class TagsController {
   @Post()
   async add(@Body() body: NewTag) {
     const id = await this.tags.add(body);
-    return (await this.tags.list()).find((t) => t.id === id);
+    return this.tags.one(id);
   }
 
   @Patch(':id')
   async change(@Param('id', ParseUUIDPipe) id: string, @Body() body: TagPatch) {
     await this.tags.change(id, body);
-    return (await this.tags.list()).find((t) => t.id === id);
+    return this.tags.one(id);
   }
 
   @Delete(':id')

@@ -37,16 +37,24 @@ export class TagsService {
     private readonly originals: OriginalsService,
   ) {}
 
-  async list(): Promise<TagView[]> {
-    const rows = (await this.db.query(`
+  async one(id: string): Promise<TagView> {
+    const [tag] = await this.list(id);
+    if (!tag) throw new Refusal('not-found', 'There is no such tag any more.');
+    return tag;
+  }
+
+  /** All, or one. */
+  async list(id?: string): Promise<TagView[]> {
+    const rows = (await this.db.query(
+      `
       SELECT t.id::text, t.name, t.colour, p.id IS NOT NULL AS pinned,
         count(g.id) FILTER (WHERE g.original_id IS NOT NULL OR s.removed_at IS NULL AND s.id IS NOT NULL
           OR q.removed_at IS NULL AND q.id IS NOT NULL) AS count
       FROM tag t LEFT JOIN tagging g ON g.tag_id = t.id LEFT JOIN shortcut s ON s.id = g.shortcut_id
-      LEFT JOIN saved_search q ON q.id = g.search_id LEFT JOIN pin p ON p.tag_id = t.id GROUP BY t.id, p.id ORDER BY lower(t.name)`)) as (Omit<
-      TagView,
-      'count'
-    > & {
+      LEFT JOIN saved_search q ON q.id = g.search_id LEFT JOIN pin p ON p.tag_id = t.id
+      WHERE $1::uuid IS NULL OR t.id = $1 GROUP BY t.id, p.id ORDER BY lower(t.name)`,
+      [id ?? null],
+    )) as (Omit<TagView, 'count'> & {
       count: string;
     })[];
     return rows.map((r) => ({ ...r, count: Number(r.count) }));
@@ -61,7 +69,7 @@ export class TagsService {
   async add(request: { name: string; colour?: string } & Bearers): Promise<string> {
     const name = await this.freeName(request.name);
     const id = randomUUID();
-    const used = (await this.db.getRepository(TagEntity).find()).map((t) => t.colour);
+    const [{ used }] = (await this.db.query(`SELECT ARRAY(SELECT colour FROM tag) AS used`)) as [{ used: string[] }];
     await this.journal.act({ act: 'add-tag', summary: `Made the tag “${name}”` }, async (tx) => {
       await tx.insert('tag', { id, name, colour: request.colour ?? leastUsed(used) });
       for (const bearer of bearers(request)) await tx.insert('tagging', { id: randomUUID(), tag_id: id, ...bearer });

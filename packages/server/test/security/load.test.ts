@@ -2,7 +2,7 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { readdirSync, rmSync } from 'node:fs';
 import type { LocatedView } from '@rellin/contract';
-import { Rellin, until } from '../testing/harness.js';
+import { type Refused, Rellin, until } from '../testing/harness.js';
 
 /** More than twice the pool and what may wait before it; two thousand take the same way, and longer. */
 const ACTS = 400;
@@ -45,6 +45,36 @@ describe('hundreds of acts at once', () => {
       outcomes.flatMap((o) => (o.status === 'rejected' ? [String(o.reason), rellin.logged().slice(-3000)] : [])),
     ).toEqual([]);
   }, 120_000);
+
+  it('that give the same name: one has it, and the others are told', async () => {
+    const once = async (path: string) => {
+      const outcomes = await Promise.all(
+        Array.from({ length: 12 }, () =>
+          rellin.post(path, { name: 'the same' }).then(
+            () => 'made',
+            (error: unknown) => (error as Refused).kind,
+          ),
+        ),
+      );
+      expect(outcomes.sort()).toEqual([...Array<string>(11).fill('conflict'), 'made']);
+    };
+    await once('/tags');
+  });
+
+  it('that each close a part of a circle do not all come through', async () => {
+    for (let i = 0; i < 15; i++) {
+      const [a, b, c] = await Promise.all(
+        ['A', 'B', 'C'].map((name) => rellin.post<{ id: string }>('/collections', { name })),
+      );
+      const put = (into: { id: string }, what: { id: string }) =>
+        rellin.post(`/collections/${into.id}/members`, { collectionIds: [what.id] }).then(
+          () => 'done',
+          () => 'refused',
+        );
+      const outcomes = await Promise.all([put(a!, b!), put(b!, c!), put(c!, a!)]);
+      expect(outcomes.sort()).toEqual(['done', 'done', 'refused']);
+    }
+  });
 
   it('one at a time come in the order they were asked', async () => {
     const agentless = async (name: string) => rellin.post('/tags', { name });
