@@ -1,5 +1,5 @@
 /** What the person chooses: quick filters, programs to open with, several pins at once, where it opens. */
-import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readFileSync, readlinkSync, renameSync, symlinkSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from '@jest/globals';
 import type {
@@ -152,6 +152,13 @@ describe('open with', () => {
     expect(existsSync(own)).toBe(false);
     await other.post('/programs/tell-system', { kind: 'text', programId: 'q.desktop' });
     expect(readFileSync(own, 'utf8')).toBe('[Default Applications]\ntext/plain=q.desktop;\n');
+    // somebody keeps it elsewhere, and a link in its place: that stays, and what it leads to is written
+    const kept = join(other.base, 'kept elsewhere.list');
+    renameSync(own, kept);
+    symlinkSync(kept, own);
+    await other.post('/journal/undo');
+    expect(readFileSync(kept, 'utf8')).not.toContain('q.desktop');
+    expect(readlinkSync(own)).toBe(kept);
     await other.remove();
   });
 });

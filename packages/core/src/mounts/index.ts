@@ -49,6 +49,24 @@ export function mountOf(mounts: readonly Mount[], path: string): Mount | undefin
   return found;
 }
 
+const OF_KERNEL = new Set(
+  (
+    'proc sysfs devtmpfs devpts cgroup cgroup2 debugfs tracefs securityfs pstore bpf configfs mqueue hugetlbfs ' +
+    'binfmt_misc selinuxfs efivarfs fusectl rpc_pipefs nsfs'
+  ).split(' '),
+);
+/**
+ * Whether the kernel shows its own state there (proc(5), sysfs(5), cgroups(7) and their like): what looks like files are
+ * none that anybody put there, and reading some of them waits for ever or changes something.
+ */
+export const isOfKernel = (mount: Mount) => OF_KERNEL.has(mount.type);
+
+/** A mount's device as `stat` has it in `dev`, by glibc's makedev(3). */
+export function deviceNumber(device: string): number {
+  const [major = 0, minor = 0] = device.split(':').map(Number);
+  return (minor % 256) + (major % 4096) * 256 + Math.floor(minor / 256) * 2 ** 20 + Math.floor(major / 4096) * 2 ** 44;
+}
+
 const NETWORK = /^(nfs4?|cifs|smb3?|fuse\.sshfs|9p|ceph|glusterfs|afs|davfs|fuse\.davfs2?)$/;
 export const isNetwork = (mount: Mount) => NETWORK.test(mount.type);
 

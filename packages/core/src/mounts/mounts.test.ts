@@ -1,8 +1,8 @@
 import fc from 'fast-check';
 import { execFileSync } from 'node:child_process';
-import { readFileSync } from 'node:fs';
+import { lstatSync, readFileSync } from 'node:fs';
 import { describe, expect, it } from '@jest/globals';
-import { identityOf, mountOf, parseMounts, pathsOf } from './index.js';
+import { deviceNumber, identityOf, isOfKernel, mountOf, parseMounts, pathsOf } from './index.js';
 
 // lines as proc(5) shows them
 const TABLE = `22 27 0:21 / /proc rw,relatime - proc proc rw
@@ -21,6 +21,18 @@ describe('mounts', () => {
     expect(mounts).toHaveLength(5);
     expect(mountOf(mounts, '/media/wren/Field drive/Tracks')).toMatchObject({ source: '/dev/sdb1', type: 'vfat' });
     expect(mountOf(mounts, '/media/wren/Field drives')).toMatchObject({ source: '/dev/sda1' });
+  });
+  it('tell what is the kernel’s own', () => {
+    expect(mounts.filter(isOfKernel).map((m) => m.at)).toEqual(['/proc']);
+  });
+  it('have the device number that stat tells', () => {
+    // by the C library's makedev(3), through Python
+    const devices = ['0:21', '8:1', '0:300', '259:70000', '5000:3'];
+    const script = 'import os, sys\nfor d in sys.argv[1:]: print(os.makedev(*map(int, d.split(":"))))';
+    const told = execFileSync('python3', ['-c', script, ...devices], { encoding: 'utf8' });
+    expect(devices.map(deviceNumber)).toEqual(told.trim().split('\n').map(Number));
+    const proc = parseMounts(readFileSync('/proc/self/mountinfo', 'utf8')).find((m) => m.at === '/proc')!;
+    expect(deviceNumber(proc.device)).toBe(lstatSync('/proc').dev);
   });
   it('tell by what a folder is known again, and where it appears', () => {
     expect(identityOf(mounts, '/media/wren/Field drive/Tracks', numberOf)).toEqual({ id: 'bbbb', within: 'Tracks' });

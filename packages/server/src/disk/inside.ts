@@ -16,6 +16,7 @@ import {
   type Stats,
 } from 'node:fs';
 import { fromBytes, isWithin, nameOf, parentOf } from '@rellin/core/paths';
+import { kernelDevices } from './kernelFolders.js';
 import { absolute, diskPath, type DiskPath } from './paths.js';
 import { lstatSync, named, openSync, realpathSync } from './port.js';
 
@@ -30,6 +31,8 @@ export type InsideFault =
   | 'outside'
   /** It lies in Rellin's own data folder. */
   | 'own'
+  /** The kernel shows its own state there. */
+  | 'kernel'
   /** What stands on the way is no folder now, or a link: it was changed this very moment. */
   | 'changed'
   /** It is a pipe, a socket or a device: nothing that is read. */
@@ -116,17 +119,18 @@ export class HeldFolder {
       throw error;
     }
     const { dev, ino } = fstatSync(fd);
-    if (own.has(`${dev}:${ino}`)) {
+    const why = whyShut(own, dev, ino);
+    if (why) {
       closeSync(fd);
-      throw new InsideError('own', path);
+      throw new InsideError(why, path);
     }
     return new HeldFolder(fd, path, own);
   }
 }
 
-/** Which folders are Rellin's own, by what they are and not by a name. */
+/** Which folders are shut, by what they are and not by a name: Rellin's own, and all of what is the kernel's. */
 export function identities(own: readonly string[]): ReadonlySet<string> {
-  const out = new Set<string>();
+  const out = new Set(kernelDevices().map((dev) => `${dev}:*`));
   for (const path of own)
     try {
       const { dev, ino } = plainLstat(plainRealpath(path));
@@ -135,6 +139,13 @@ export function identities(own: readonly string[]): ReadonlySet<string> {
       // one that is not there cannot be reached either
     }
   return out;
+}
+
+/** Why a folder is shut; undefined where it is not. */
+export function whyShut(shut: ReadonlySet<string>, dev: number, ino: number): 'own' | 'kernel' | undefined {
+  if (shut.size === 0) return undefined;
+  if (shut.has(`${dev}:${ino}`)) return 'own';
+  return shut.has(`${dev}:*`) ? 'kernel' : undefined;
 }
 
 /** Where a path leads, all links followed; it must lie below a root. */
@@ -165,10 +176,10 @@ export function withFolder<T>(path: string, bounds: Bounds, use: (folder: HeldFo
   const root = tops.sort((a, b) => b.length - a.length)[0]!;
   // the way to a place's root is its owner's affair, links and all
   const real = realpathSync(diskPath(root), { encoding: 'buffer' });
-  // own folders above the place shut it as well
+  // own folders above the place shut it as well; below the kernel's others are mounted
   for (let at = fromBytes(real); at !== '' && at !== '/'; at = parentOf(at)) {
     const s = plainLstat(diskPath(at), { throwIfNoEntry: false });
-    if (s && own.has(`${s.dev}:${s.ino}`)) throw new InsideError('own', path);
+    if (s && whyShut(own, s.dev, s.ino) === 'own') throw new InsideError('own', path);
   }
   let folder = HeldFolder.hold(real, root, own);
   try {

@@ -22,6 +22,9 @@ import { rulesOf, type RuledConfig } from './routeRules.js';
 /** Of a header block and of an address; what is longer is refused before it is looked at. */
 const MAX_PARAM_LENGTH = 2000;
 
+/** A connection that has not said by then what it wants is closed. */
+const HEADERS_MS = 15_000;
+
 /** A route as it was registered, for whoever tests that each is shut. */
 export interface RegisteredRoute {
   method: string;
@@ -48,6 +51,7 @@ function nestLogger(log: pino.Logger): LoggerService {
 export async function makeApplication(config: Config, log: pino.Logger, port: () => number): Promise<Application> {
   const adapter = new FastifyAdapter({
     forceCloseConnections: true,
+    http: { headersTimeout: HEADERS_MS, connectionsCheckingInterval: HEADERS_MS / 3 },
     routerOptions: { maxParamLength: MAX_PARAM_LENGTH },
   });
   const fastify = adapter.getInstance() as unknown as FastifyInstance;

@@ -3,6 +3,7 @@
  * must be a process of ours, the Host ours (a name rebound to loopback is refused), a request that changes something must
  * not come from another origin, and whatever is not declared open wants a session or the command's token.
  */
+import type { Server, Socket } from 'node:net';
 import type { FastifyInstance, FastifyReply, FastifyRequest } from 'fastify';
 import { toProblem } from '../problems/problem.filter.js';
 import { Refusal } from '../problems/refusal.js';
@@ -30,12 +31,31 @@ export interface GateOptions {
   port: () => number;
 }
 
+/** Names and values take turns in the list. */
+const countOf = (rawHeaders: readonly string[], name: string) =>
+  rawHeaders.filter((text, i) => i % 2 === 0 && text.toLowerCase() === name).length;
+
+/** So long another user's connection is kept, for an answer that says why it is refused. */
+const STRANGER_MS = 2000;
+
+/** Connections cost memory and handles, of which there are so many: another user's are not kept, whatever they send. */
+function closeStrangers(server: Server): void {
+  server.on('connection', (socket: Socket) => {
+    void peerOf(socket).then((peer) => {
+      if (!isOwnPeer(peer)) setTimeout(() => socket.destroy(), STRANGER_MS).unref();
+    });
+  });
+}
+
 export function installGate(fastify: FastifyInstance, { sessions, page, port }: GateOptions): void {
   fastify.decorateRequest('who', null as unknown as Who);
+  closeStrangers(fastify.server);
 
   async function pass(request: FastifyRequest): Promise<void> {
     // the absolute form is for proxies (RFC 9112 section 3.2.2); here it would name a host beside the Host
     if (!request.raw.url?.startsWith('/')) throw new Refusal('not-valid', 'An address here begins with “/”.');
+    // two names, of which Node takes the first: whoever stands between may have taken the other (RFC 9112 section 3.2)
+    if (countOf(request.raw.rawHeaders, 'host') > 1) throw new Refusal('not-valid', 'A request names one host.');
     const peer = await peerOf(request.raw.socket);
     if (!isOwnPeer(peer)) throw new Refusal('forbidden', 'Rellin answers only to processes of its own user.');
     request.who = { session: undefined, user: String(peer) };

@@ -1,5 +1,6 @@
 /** What a place leaves out, by gitignore patterns. Plain names, the common case, are one look-up. */
 import { compilePatterns } from '@rellin/core/excludes';
+import { whyShut } from '../disk/inside.js';
 
 export const USUAL_EXCLUDES = [
   '.git/',
@@ -15,14 +16,14 @@ export const USUAL_EXCLUDES = [
 export interface Excludes {
   /** `relative` is the path below the place; the name is its last segment. */
   isExcluded(relative: string, name: string, isFolder: boolean): boolean;
-  /** Whether a folder is Rellin's own, by what it is: under whatever name, whatever the patterns say. */
-  isOwn(folder: { dev: number; ino: number }): boolean;
+  /** Whether a folder is Rellin's own or the kernel's, by what it is: under whatever name, whatever the patterns say. */
+  isShut(folder: { dev: number; ino: number }): boolean;
   /** Whether any pattern needs the whole path. */
   needsPath: boolean;
 }
 
-/** `own` are Rellin's own folders, as “device:inode”. */
-export function compileExcludes(patterns: readonly string[], own: ReadonlySet<string> = new Set()): Excludes {
+/** `shut` are folders that are never looked into, as `identities` has them. */
+export function compileExcludes(patterns: readonly string[], shut: ReadonlySet<string> = new Set()): Excludes {
   const lines = patterns.map((p) => p.trim()).filter((p) => p !== '' && !p.startsWith('#'));
   const plain = (p: string) => /^[^*?[\]!\\/]+\/?$/.test(p);
   const negated = lines.some((p) => p.startsWith('!'));
@@ -39,7 +40,7 @@ export function compileExcludes(patterns: readonly string[], own: ReadonlySet<st
   const matcher = rest.length > 0 ? compilePatterns(rest) : undefined;
   return {
     needsPath,
-    isOwn: ({ dev, ino }) => own.size > 0 && own.has(`${dev}:${ino}`),
+    isShut: ({ dev, ino }) => whyShut(shut, dev, ino) !== undefined,
     isExcluded(relative, name, isFolder) {
       if (names.has(name) || (isFolder && folders.has(name))) return true;
       if (!matcher) return false;

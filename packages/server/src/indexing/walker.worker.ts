@@ -99,7 +99,7 @@ function walkFolder(folder: OpenFolder, open: OpenFolder[]): void {
     const format = s.mode & 0o170000;
     const isFolder = format === 0o040000;
     const relative = excludes.needsPath ? (folder.relative === '' ? text : `${folder.relative}/${text}`) : '';
-    if (excludes.isExcluded(relative, text, isFolder) || (isFolder && excludes.isOwn(s))) continue;
+    if (excludes.isExcluded(relative, text, isFolder) || (isFolder && excludes.isShut(s))) continue;
     names.push(text);
     types.push(format >> 12);
     numbers.push(s.size, s.mtimeMs, s.birthtimeMs, s.dev, s.ino);

@@ -371,7 +371,7 @@ export class PlaceWatcher {
     try {
       const s = lstatSync(diskPath(absolute(base, name)), { throwIfNoEntry: false });
       if (!s) return undefined;
-      if (s.isDirectory() && this.excludes.isOwn(s)) return undefined;
+      if (s.isDirectory() && this.excludes.isShut(s)) return undefined;
       const relative = folder === '' ? name : `${folder}/${name}`;
       return this.excludes.isExcluded(relative, name, s.isDirectory()) ? undefined : entryStat(s);
     } catch (error) {

@@ -9,6 +9,7 @@ import { ActivityService } from '../activity/activity.service.js';
 import { CONFIG, type Config } from '../config/config.js';
 import { dropPartition } from '../database/partition.js';
 import { DiskHangs, DiskService } from '../disk/disk.service.js';
+import { kernelDevices } from '../disk/kernelFolders.js';
 import { refusalOf } from '../disk/refusals.js';
 import { EventsService } from '../events/events.service.js';
 import { IndexerService } from '../indexing/indexer.service.js';
@@ -226,6 +227,7 @@ export class PlacesService implements OnApplicationShutdown {
       if (!seen.isFolder) return 'its path is not a folder any more';
       ({ inode, birth } = seen);
       if (await this.isOwn(entity.id, entity.root)) return OWN_DATA;
+      if (kernelDevices().includes(seen.device)) return KERNELS;
       if (entity.rootInode === inode && (entity.rootBirth === birth || birth === 0)) return undefined;
       names = await this.disk.names(entity.id, entity.root);
     } catch (error) {
@@ -492,6 +494,10 @@ export class PlacesService implements OnApplicationShutdown {
         throw new Refusal('forbidden', `${where} lies in Rellin’s own data folder, which cannot be a place.`, {
           remedy: 'Choose another folder. A folder that contains it can be a place; Rellin leaves its own data out.',
         });
+      if (kernelDevices().includes(there.device))
+        throw new Refusal('forbidden', `In ${where} the kernel shows its own state; it cannot be a place.`, {
+          remedy: 'Choose a folder that holds files.',
+        });
       await this.disk.names(NO_PLACE, root).catch(() => {
         throw new Refusal('no-access', `Rellin may not read ${where}.`, {
           remedy: 'Change its permissions, then add it.',
@@ -546,6 +552,7 @@ export class PlacesService implements OnApplicationShutdown {
 /** The number of a thread for folders that are no place yet. */
 const NO_PLACE = -2;
 const OWN_DATA = 'it lies in Rellin’s own data folder';
+const KERNELS = 'the kernel shows its own state there';
 
 const NEW_PLACE = { excludes: [] as string[], root_inode: null, root_birth: null, removed_at: null };
 

@@ -1,5 +1,5 @@
 /** Which programs open what: the person's own choice, then the system's `mimeapps.list`. */
-import { mkdir, rename, writeFile } from 'node:fs/promises';
+import { mkdir, realpath, rename, writeFile } from 'node:fs/promises';
 import { randomUUID } from 'node:crypto';
 import { dirname } from 'node:path';
 import { Inject, Injectable } from '@nestjs/common';
@@ -127,7 +127,8 @@ export class AssociationsService {
   }
 
   private async write(mime: string, programId: string | undefined): Promise<void> {
-    const path = this.files[0]!;
+    // it may be a link to where the person keeps such files: that one is written, and the link stays
+    const path = await realpath(this.files[0]!).catch(() => this.files[0]!);
     const text = systemText(path) ?? '';
     await mkdir(dirname(path), { recursive: true });
     // beside it and over it: whoever reads meanwhile sees the one or the other, never half

@@ -6,6 +6,7 @@ import http from 'node:http';
 import { spawn, spawnSync } from 'node:child_process';
 import { lstatSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { connect } from 'node:net';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import type { SignedInBrowser } from '@rellin/contract';
 import { PROJECT, Rellin, until } from '../testing/harness.js';
@@ -119,6 +120,15 @@ describe('without credentials', () => {
       expect([path, answer.body.includes('code"')]).toEqual([path, false]);
       expect(answer.status).toBeGreaterThanOrEqual(400);
     }
+  });
+
+  it('two hosts are refused', async () => {
+    const { port, host } = new URL(rellin.address);
+    const lines = ['GET /api/health HTTP/1.1', `Host: ${host}`, 'Host: elsewhere.example', 'Connection: close', '', ''];
+    const socket = connect(Number(port), '127.0.0.1').end(lines.join('\r\n'));
+    let answer = '';
+    for await (const chunk of socket) answer += String(chunk);
+    expect(answer).toMatch(/^HTTP\/1\.1 400 /);
   });
 
   it('a second host in the first line is refused', async () => {
@@ -375,6 +385,17 @@ describe('another user of the machine', () => {
     expect(answer).toMatch(/^403 .*processes of its own user/);
     expect(asOther('/api/health', {})).toMatch(/^403 /);
     expect(asOther('/', {})).toMatch(/^403 /);
+  });
+
+  (asOrdinary ? it : it.skip)('holds no connection, whether it says something or not', async () => {
+    const script = `const net = require('net'); let left = 60; const { port } = new URL(${JSON.stringify(rellin.address)});
+      for (let i = 0; i < 60; i++) net.connect(Number(port), '127.0.0.1', function () {
+        if (i % 2) this.write('GET /api/health HTTP/1.1\\r\\nX: ');
+      }).on('error', () => {}).on('close', () => { if (--left === 0) console.log('all closed'); }).resume();
+      setTimeout(() => process.exit(), 10000).unref();`;
+    const [command, ...args] = [...as(OTHER), process.execPath, '-e', script];
+    expect(spawnSync(command!, args, { encoding: 'utf8', cwd: '/' }).stdout.trim()).toBe('all closed');
+    expect((await ask(rellin.address, '/api/health')).status).toBe(200);
   });
 
   (isSuperuser ? it : it.skip)('reads nothing of the data folder', () => {

@@ -25,6 +25,8 @@ import net from 'node:net';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import type { FilingView, LocatedView, PlaceView } from '@rellin/contract';
+import { identities, whyShut } from '../../src/disk/inside.js';
+import { compileExcludes } from '../../src/indexing/excludes.js';
 import { PROJECT, Refused, Rellin, until } from '../testing/harness.js';
 import { ask } from '../testing/raw.js';
 import { asOrdinary, giveAll, ORDINARY } from '../testing/users.js';
@@ -339,6 +341,22 @@ describe('a file that is cut short while it is sent', () => {
     })().catch(() => 'broken off');
     expect(outcome).toBe('broken off');
     expect((await content('linked.txt')).status).toBe(200);
+  });
+});
+
+describe('where the kernel shows its own state', () => {
+  it('is no place, and is left out of one that contains it', async () => {
+    for (const root of ['/proc', '/sys', '/proc/self/fd', '/sys/kernel'])
+      expect((await rellin.refusal(rellin.post('/places', { root, name: root }))).problem.detail).toMatch(
+        /the kernel shows its own state|is not a folder/,
+      );
+    // looked at by the walk itself: the whole machine as a place would take its time here
+    const shut = identities([]);
+    for (const path of ['/proc', '/proc/sys', '/sys', '/dev/pts'])
+      expect([path, whyShut(shut, lstatSync(path).dev, lstatSync(path).ino)]).toEqual([path, 'kernel']);
+    for (const path of ['/', '/tmp', '/dev/shm', rellin.place])
+      expect([path, whyShut(shut, lstatSync(path).dev, lstatSync(path).ino)]).toEqual([path, undefined]);
+    expect(compileExcludes([], shut).isShut(lstatSync('/proc'))).toBe(true);
   });
 });
 

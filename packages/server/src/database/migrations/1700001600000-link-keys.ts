@@ -6,7 +6,8 @@ export class LinkKeys1700001600000 implements MigrationInterface {
 
   async up(runner: QueryRunner): Promise<void> {
     await runner.query(`
-      CREATE INDEX written_link_key ON written_link (place_id, key text_pattern_ops);
+      CREATE INDEX written_link_key ON written_link (key text_pattern_ops);
+      CREATE INDEX written_link_place_key ON written_link (place_id, key text_pattern_ops);
       -- of paths as long as they may be
       CREATE INDEX written_link_path ON written_link USING hash (now_path);
       DROP INDEX written_link_place;
@@ -17,6 +18,7 @@ export class LinkKeys1700001600000 implements MigrationInterface {
     await runner.query(`
       CREATE INDEX written_link_place ON written_link (place_id);
       DROP INDEX written_link_path;
+      DROP INDEX written_link_place_key;
       DROP INDEX written_link_key;
     `);
   }
