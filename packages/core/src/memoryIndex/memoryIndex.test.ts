@@ -300,7 +300,7 @@ describe('asking the columns', () => {
 
 describe('changes', () => {
   const change = fc.record({
-    what: fc.constantFrom('new', 'rename', 'move', 'delete', 'edit', 'lay'),
+    what: fc.constantFrom('new', 'rename', 'move', 'delete', 'edit', 'lay', 'back'),
     which: fc.nat(1000),
     name,
   });
@@ -310,6 +310,7 @@ describe('changes', () => {
         const index = indexOf(rows);
         let now = [...rows];
         let nextId = rows.length + 1;
+        const went: IndexRow[] = [];
         const isBelow = (r: IndexRow | undefined, id: number): boolean =>
           r !== undefined &&
           (r.id === id ||
@@ -326,8 +327,17 @@ describe('changes', () => {
             now.push(fresh);
             index.put(fresh);
           } else if (what === 'lay') index.layOut();
-          else if (!it) continue;
+          else if (what === 'back') {
+            // one that went comes back under its id, elsewhere and with another name
+            const folders = now.filter((r) => r.type === 'folder');
+            const was = went.pop();
+            if (!was || !index.canPut(was.id)) continue;
+            const back = row(was.id, folders[which % folders.length]!.id, text, was.type);
+            now.push(back);
+            index.put(back);
+          } else if (!it) continue;
           else if (what === 'delete') {
+            went.push(...now.filter((r) => isBelow(r, it.id)));
             now = now.filter((r) => !isBelow(r, it.id));
             index.delete(it.id);
             index.deleteOrphans();
@@ -343,7 +353,7 @@ describe('changes', () => {
             index.put(next);
           }
         }
-        const fresh = indexOf(now);
+        const fresh = indexOf(now.toSorted((a, b) => a.id - b.id));
         expect(index.live).toBe(fresh.live);
         for (const r of now) expect(index.nameOf(index.rowOf(r.id))).toBe(r.name);
         const context = { now: NOW, zone: SYSTEM_ZONE, facts: NO_FACTS };

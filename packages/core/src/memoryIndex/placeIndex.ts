@@ -132,13 +132,24 @@ export class PlaceIndex {
 
   /** The row of an id, or −1. */
   rowOf(id: number): number {
+    const row = this.slotOf(id);
+    return row >= 0 && this.gone[row] === 1 ? -1 : row;
+  }
+
+  /** Whether an id can be taken in: it is new, or its row is here still. */
+  canPut(id: number): boolean {
+    return this.rows === 0 || id > this.ids[this.rows - 1]! || this.slotOf(id) >= 0;
+  }
+
+  /** The same, also of one that is gone. */
+  private slotOf(id: number): number {
     let low = 0;
     let high = this.rows - 1;
     if (high < 0 || id > this.ids[high]!) return -1;
     while (low <= high) {
       const mid = (low + high) >>> 1;
       const at = this.ids[mid]!;
-      if (at === id) return this.gone[mid] === 1 ? -1 : mid;
+      if (at === id) return mid;
       if (at < id) low = mid + 1;
       else high = mid - 1;
     }
@@ -153,9 +164,14 @@ export class PlaceIndex {
     return levels.reverse();
   }
 
-  /** Takes a row in, or what changed about it. A new id must be greater than all before it. */
+  /**
+   * Takes a row in, or what changed about it. A new id must be greater than all before it; one that is gone comes back
+   * as long as no layout took its row away (`canPut`).
+   */
   put(row: IndexRow): void {
-    const known = this.rowOf(row.id);
+    const slot = this.slotOf(row.id);
+    if (slot >= 0 && this.gone[slot] === 1) this.revive(slot);
+    const known = slot;
     const at = known >= 0 ? known : this.append(row.id);
     const parent = row.parentId === 0 ? -1 : this.rowOf(row.parentId);
     if (known < 0 || this.parents[at] !== parent) this.lieIn(at, parent);
@@ -178,6 +194,16 @@ export class PlaceIndex {
     this.types[at] = TYPES.indexOf(row.type);
     this.extensions[at] = this.extensionNumber(extensionOf(folded));
     if (known < 0 && FITTED_AT.has(this.rows)) this.signatures = new Signatures(this.ids.length, this);
+  }
+
+  private revive(row: number): void {
+    this.gone[row] = 0;
+    this.there = undefined;
+    this.goneRows--;
+    if (this.nameLength[row]! > 0) this.live++;
+    this.parents[row] = -1;
+    // what lay in it went with it
+    this.children[row] = 0;
   }
 
   /** Forgets a row; what lies below it is forgotten by `deleteOrphans`. */

@@ -4,6 +4,7 @@ import { findSwaps, reconcile, type Known, type Replaced, type Seen } from '@rel
 import type { EntryType } from '@rellin/core/kinds';
 import { partitionName } from '../database/partition.js';
 import { copyInto } from './copyIn.js';
+import type { Gone } from './latelyGone.js';
 import { foldedOf, readHistory, writeHistory, type OriginalRow } from './originalRow.js';
 import { describe } from './mimeTypes.js';
 
@@ -66,9 +67,8 @@ export async function writeDifferences(
   client: Client,
   placeId: number,
   found: Differences,
-  nextId: number,
-  now: string,
-): Promise<Written> {
+  { nextId, now, back = [] }: { nextId: number; now: string; back?: readonly Gone[] },
+): Promise<{ written: Written; removed: Gone[] }> {
   const { moves, gone, appeared } = reconcile(found.gone, found.appeared);
   const updates: Update[] = [];
   const relocated: Update[] = [];
@@ -104,26 +104,33 @@ export async function writeDifferences(
       [relocated.map((r) => r.id), relocated.map((r) => r.parentId)],
     );
   }
-  const removed = gone.length > 0 ? await removeRows(client, table, gone) : 0;
+  const removed = gone.length > 0 ? await removeRows(client, table, gone) : [];
   if (appeared.length > 0) {
     const copy = copyInto(client, table, placeId, now);
     for (const entry of appeared) copy.write(toRow(entry));
     await copy.end();
   }
+  if (back.length > 0)
+    await client.query(
+      `UPDATE ${table} t SET first_seen = b.first_seen, came_from = b.came_from
+       FROM unnest($1::bigint[], $2::timestamptz[], $3::text[]) AS b (id, first_seen, came_from) WHERE t.id = b.id`,
+      [back.map((r) => r.id), back.map((r) => r.firstSeen), back.map((r) => r.cameFrom)],
+    );
   await updateRows(client, table, [...relocated, ...updates]);
-  if (appeared.length > 0 || removed > 0)
+  if (appeared.length + removed.length > 0)
     await client.query(
       `UPDATE place_status SET next_id = GREATEST(next_id, $2), entries = entries + $3 WHERE place_id = $1`,
-      [placeId, nextId, appeared.length - removed],
+      [placeId, nextId, appeared.length - removed.length],
     );
-  return {
+  const written: Written = {
     added: appeared.length,
     changed: relocated.length + updates.length,
-    removed,
-    touched: [...gone.map((r) => r.id), ...relocated.map((r) => r.id), ...updates.map((r) => r.id)],
+    removed: removed.length,
+    touched: [...gone, ...removed, ...relocated, ...updates, ...back].map((r) => r.id),
     foldersTouched,
     folders: [...new Set([...leftFrom, ...[...appeared, ...relocated, ...updates].map((row) => row.parentId)])],
   };
+  return { written, removed };
 }
 
 async function parentsOf(client: Client, table: string, rows: readonly Known[]): Promise<number[]> {
@@ -148,17 +155,19 @@ async function whereabouts(client: Client, placeId: number, ids: number[]): Prom
 }
 
 /** Removes rows and all below them that did not move away. */
-async function removeRows(client: Client, table: string, gone: Known[]): Promise<number> {
-  const result = await client.query(
+async function removeRows(client: Client, table: string, gone: Known[]): Promise<Gone[]> {
+  const result = await client.query<Gone>(
     `WITH RECURSIVE below (id) AS (
        SELECT unnest($1::bigint[])
        UNION
        SELECT o.id FROM below JOIN ${table} o ON o.parent_id = below.id
      )
-     DELETE FROM ${table} USING below WHERE ${table}.id = below.id`,
+     DELETE FROM ${table} t USING below WHERE t.id = below.id
+     RETURNING t.id::float8, t.name, t.type, t.size::float8, t.mtime, t.birth, t.inode, t.first_seen::text AS "firstSeen",
+       t.came_from AS "cameFrom"`,
     [gone.map((row) => row.id)],
   );
-  return result.rowCount ?? 0;
+  return result.rows;
 }
 
 async function updateRows(client: Client, table: string, rows: Update[]): Promise<void> {

@@ -176,7 +176,8 @@ async function rescan(client: Client, options: ScanOptions, root: Appeared): Pro
     readBatch(batch, (folder) => {
       const parentId = idOfRef.get(folder.ref)!;
       idOfRef.delete(folder.ref);
-      if (folder.error && folder.error !== 'ENOENT') unread.push(parentId);
+      // of one that is not there now its watch tells where it went: what lies in it is not gone
+      if (folder.error) unread.push(parentId);
       const children = known.childrenOf(parentId);
       return (name, type, ref, at) => {
         entries++;
@@ -217,6 +218,9 @@ async function rescan(client: Client, options: ScanOptions, root: Appeared): Pro
   // only now: what was met below is met once
   for (const id of unread) known.keepBelow(id);
   for (let i = 0; i < known.met.length; i++) if (known.met[i] === 0) found.gone.push(known.known(i));
-  const written = await writeDifferences(client, placeId, found, nextId, options.now ?? new Date().toISOString());
+  const { written } = await writeDifferences(client, placeId, found, {
+    nextId,
+    now: options.now ?? new Date().toISOString(),
+  });
   return { outcome: 'done', entries, written };
 }

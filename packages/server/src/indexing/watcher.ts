@@ -5,10 +5,12 @@
 import { readFileSync, watch, type FSWatcher } from 'node:fs';
 import { Buffer } from 'node:buffer';
 import type { Client } from 'pg';
+import { grouped } from '@rellin/core/lists';
 import { fromBytes } from '@rellin/core/paths';
 import type { EntryType } from '@rellin/core/kinds';
 import { isSameEntry, type Known } from '@rellin/core/reconcile';
 import { partitionName } from '../database/partition.js';
+import { HeldFolder } from '../disk/inside.js';
 import { absolute, diskPath, type DiskPath } from '../disk/paths.js';
 import { entryStat } from '../disk/stat.js';
 import {
@@ -20,6 +22,7 @@ import {
   type Written,
 } from './differences.js';
 import { compileExcludes, type Excludes } from './excludes.js';
+import { LatelyGone, type Gone } from './latelyGone.js';
 import { ROOT_ID, rootEntry } from './scan.js';
 import { lstatSync, readdirSync } from '../disk/port.js';
 
@@ -27,6 +30,10 @@ const QUIET_MS = 40;
 const LONGEST_MS = 400;
 /** So often a disk that fails is asked for the same again. */
 const MOST_TRIES = 5;
+/** So often it is waited for the other half of a move while there is more to come. */
+const MOST_ROUNDS = 10;
+/** Of more than that which appeared at once it is not asked whether it was elsewhere before. */
+const MOST_SOUGHT = 2000;
 /** Above this share of the system's limit Rellin leaves watches to others. */
 const LIMIT_SHARE = 0.8;
 
@@ -70,6 +77,8 @@ function hear(): void {
 interface Folder {
   parentId: number;
   name: string;
+  /** By which it is known, wherever it stands. */
+  inode: number;
   /** As the index has it, in milliseconds: true just after the place was looked through. */
   mtime: number;
   watcher?: FSWatcher;
@@ -92,7 +101,10 @@ export class PlaceWatcher {
   private firstDirtyAt = 0;
   /** How often in a row a look met what could not be looked at. */
   private failedLooks = 0;
+  /** How often in a row a folder with changes was not where it should be and nothing told where it went. */
+  private strayLooks = 0;
   private running: Promise<void> = Promise.resolve();
+  private readonly latelyGone = new LatelyGone();
   private excludes: Excludes = compileExcludes([]);
   private closed = false;
   limited = false;
@@ -118,7 +130,10 @@ export class PlaceWatcher {
       if (path === undefined) continue;
       const at = diskPath(absolute(this.root, path));
       if (inUse < most) this.setWatch(id, folder, at);
-      if (isOlder(folder, at)) this.mark(id, undefined);
+      // only now: what came before the watch told nobody
+      const is = lstatOr(at);
+      if (is?.ino !== folder.inode) this.unwatch(id);
+      if (is?.ino !== folder.inode || is.mtimeMs !== folder.mtime) this.mark(id, undefined);
     }
   }
 
@@ -191,15 +206,20 @@ export class PlaceWatcher {
     return paths;
   }
 
-  private watchFolder(id: number): void {
+  /** Through the handle: whatever its path is by now, it is this folder that is watched. */
+  private watchHeld(id: number, held: HeldFolder): void {
     const folder = this.folders.get(id);
+    if (!folder || folder.watcher) return;
+    if (inUse >= watchLimit() * LIMIT_SHARE) this.limited = true;
+    else this.setWatch(id, folder, held.at());
+  }
+
+  /** Holds a folder open where it is known to be, if it is that folder that stands there. */
+  private hold(id: number): HeldFolder | 'astray' | 'closed' | 'failed' {
     const path = this.pathOf(id);
-    if (!folder || path === undefined || folder.watcher) return;
-    if (inUse >= watchLimit() * LIMIT_SHARE) {
-      this.limited = true;
-      return;
-    }
-    this.setWatch(id, folder, diskPath(absolute(this.root, path)));
+    const inode = id === ROOT_ID ? this.rootInode : this.folders.get(id)?.inode;
+    if (path === undefined || inode === undefined) return 'astray';
+    return holdIf(absolute(this.root, path), inode);
   }
 
   private setWatch(id: number, folder: Folder, at: DiskPath): void {
@@ -249,6 +269,20 @@ export class PlaceWatcher {
       .catch((error: Error) => this.host.onTrouble(this.placeId, error));
   }
 
+  /** What a folder that is not where it should be lies in, as far as that is: there it is missed. */
+  private nearestThere(id: number): { id: number; name: string } | undefined {
+    for (let at = this.folders.get(id); at; at = this.folders.get(at.parentId)) {
+      const above = this.hold(at.parentId);
+      if (typeof above === 'string') {
+        if (above === 'astray') continue;
+        return undefined;
+      }
+      above.close();
+      return { id: at.parentId, name: at.name };
+    }
+    return undefined;
+  }
+
   private async process(): Promise<void> {
     if (this.dirty.size === 0 || this.closed) return;
     // an unmounted place looks empty: its entries are away, not gone
@@ -259,10 +293,11 @@ export class PlaceWatcher {
     }
     const written = await this.host.exclusively(async (client) => {
       let look = await this.look(client);
-      if (look.found.gone.length > 0) {
+      for (let n = 0; look.found.gone.length > 0 && n < MOST_ROUNDS; n++) {
         // the other half of a move may still be on its way
         await new Promise((resolve) => setTimeout(resolve, QUIET_MS));
-        if (this.dirty.size > 0) look = await this.look(client, look);
+        if (this.dirty.size === 0) break;
+        look = await this.look(client, look);
       }
       if (this.closed) return undefined;
       if (look.isIncomplete && this.failedLooks < MOST_TRIES) {
@@ -273,13 +308,24 @@ export class PlaceWatcher {
         return undefined;
       }
       this.failedLooks = 0;
-      if (isEmpty(look.found)) return undefined;
+      if (isEmpty(look.found)) {
+        this.retryStrays(look, this.strayLooks + 1);
+        return undefined;
+      }
       await client.query('BEGIN');
       try {
-        const result = await writeDifferences(client, this.placeId, look.found, look.nextId, new Date().toISOString());
+        const { nextId, back } = look;
+        const { written, removed } = await writeDifferences(client, this.placeId, look.found, {
+          nextId,
+          now: new Date().toISOString(),
+          back: [...back.values()],
+        });
         await client.query('COMMIT');
+        this.latelyGone.remember(removed);
+        this.latelyGone.forget([...back.values()]);
         await this.follow(client, look.found);
-        return result;
+        this.retryStrays(look, 0);
+        return written;
       } catch (error) {
         await client.query('ROLLBACK').catch(() => undefined);
         addAll(this.dirty, look.dirty);
@@ -287,6 +333,23 @@ export class PlaceWatcher {
       }
     });
     if (written) this.host.onWritten(this.placeId, written);
+  }
+
+  /**
+   * Changes in folders that were not where they should be are looked at again where those are now. One that went is
+   * forgotten with them. Where nobody tells, asked ever more rarely, the place is looked through.
+   */
+  private retryStrays(look: Look, inVain: number): void {
+    const strays = [...look.strays].filter(([id]) => id === ROOT_ID || this.folders.has(id));
+    this.strayLooks = strays.length > 0 ? inVain : 0;
+    if (strays.length === 0) return;
+    if (inVain > MOST_TRIES) {
+      this.strayLooks = 0;
+      this.host.onOverflow(this.placeId);
+      return;
+    }
+    addAll(this.dirty, new Map(strays));
+    this.timer ??= setTimeout(() => this.fire(), QUIET_MS * 2 ** inVain);
   }
 
   /** Compares what is dirty with the index. With an earlier look, its dirty names are looked at again together. */
@@ -299,29 +362,75 @@ export class PlaceWatcher {
       dirty,
       found: noDifferences(),
       appeared: [],
+      strays: new Map(),
+      back: new Map(),
       isIncomplete: false,
       nextId: Number((status.rows[0] as { next_id: string }).next_id),
     };
-    for (const [id, names] of dirty) await this.lookAt(client, look, id, names);
-    this.expand(look);
+    const missed = new Map<number, Set<string> | 'all'>();
+    for (const [id, names] of dirty)
+      if ((await this.lookAt(client, look, id, names)) === 'astray') {
+        look.strays.set(id, names);
+        const there = this.nearestThere(id);
+        if (there) addAll(missed, new Map([[there.id, new Set([there.name])]]));
+      }
+    // what is missed there may be dirty of itself; it is looked at once
+    for (const [id, names] of missed) {
+      const known = dirty.get(id);
+      const more = known === 'all' ? [] : [...names].filter((name) => !known?.has(name));
+      if (more.length > 0) await this.lookAt(client, look, id, new Set(more));
+    }
+    await this.expand(client, look);
+    // what moved or went is told as that
+    const told = new Set([...look.found.movedFolders.map((m) => m.row.id), ...look.found.gone.map((row) => row.id)]);
+    const edited = new Map(look.found.edited.map((e) => [e.row.id, e]));
+    look.found.edited = [...edited.values()].filter((e) => !told.has(e.row.id));
     return look;
   }
 
-  private async lookAt(client: Client, look: Look, id: number, names: Set<string> | 'all'): Promise<void> {
-    const path = this.pathOf(id);
-    if (path === undefined) return;
-    const base = absolute(this.root, path);
+  private async lookAt(
+    client: Client,
+    look: Look,
+    id: number,
+    names: Set<string> | 'all',
+  ): Promise<'astray' | undefined> {
+    const rows = await this.rowsIn(client, id, names);
+    // from here on nothing is waited for: all that is told of the folder is of one moment
+    const held = this.hold(id);
+    if (held === 'astray') return held;
+    if (held === 'failed') look.isIncomplete = true;
+    if (held === 'failed' || held === 'closed') return undefined;
+    try {
+      this.watchHeld(id, held);
+      this.compareHeld(look, id, held, names, rows);
+    } finally {
+      held.close();
+    }
+    return undefined;
+  }
+
+  private compareHeld(
+    look: Look,
+    id: number,
+    held: HeldFolder,
+    names: Set<string> | 'all',
+    { rows, own }: { rows: Map<string, Known>; own: (Known & { parentId: number }) | undefined },
+  ): void {
+    const path = this.pathOf(id)!;
     let onDisk: string[];
     try {
-      onDisk = names === 'all' ? listNames(base) : [...names];
+      onDisk = names === 'all' ? listNames(held) : [...names];
     } catch (error) {
-      // unreadable is not empty; and of one that is gone the parent is dirty too
+      // unreadable is not empty
       if ((error as NodeJS.ErrnoException).code === 'EIO') look.isIncomplete = true;
       return;
     }
-    const rows = await this.rowsIn(client, id, names);
+    if (own) {
+      const now = { ...entryStat(lstatSync(held.at())), name: own.name, parentId: own.parentId, id };
+      if (compare(own, now) === 'edited') look.found.edited.push({ row: own, now });
+    }
     for (const name of onDisk) {
-      const entry = this.entryAt(base, path, name);
+      const entry = this.entryAt(held, path, name);
       const row = rows.get(name);
       if (entry === 'failed') {
         // what cannot be looked at is not gone
@@ -347,29 +456,53 @@ export class PlaceWatcher {
     look.found.gone.push(...rows.values());
   }
 
-  private async rowsIn(client: Client, id: number, names: Set<string> | 'all'): Promise<Map<string, Known>> {
-    const result = await client.query(
-      `SELECT id, name, type, size, mtime, birth, inode FROM ${partitionName(this.placeId)}
-       WHERE parent_id = $1 ${names === 'all' ? '' : 'AND name = ANY($2)'}`,
+  /** What the index has of a folder, and in it. */
+  private async rowsIn(client: Client, id: number, names: Set<string> | 'all') {
+    const result = await client.query<RawRow>(
+      `SELECT ${ROW} FROM ${partitionName(this.placeId)}
+       WHERE id = $1 OR parent_id = $1 ${names === 'all' ? '' : 'AND name = ANY($2)'}`,
       names === 'all' ? [id] : [id, [...names]],
     );
     const rows = new Map<string, Known>();
-    for (const r of result.rows as Record<string, string | number>[])
-      rows.set(r['name'] as string, {
-        id: Number(r['id']),
-        name: r['name'] as string,
-        type: r['type'] as EntryType,
-        size: Number(r['size']),
-        mtime: Number(r['mtime']),
-        birth: Number(r['birth']),
-        inode: Number(r['inode']),
-      });
-    return rows;
+    let own: ReturnType<typeof knownRow> | undefined;
+    for (const raw of result.rows) {
+      const row = knownRow(raw);
+      if (row.id === id) own = row;
+      else rows.set(row.name, row);
+    }
+    return { rows, own };
   }
 
-  private entryAt(base: string, folder: string, name: string) {
+  /**
+   * What appeared may be known from a folder that was not looked at: it moved, and the event of where it left is still on
+   * its way. It is not taken for new: all that points to it would be lost.
+   */
+  private async addMoved(client: Client, look: Look, appeared: readonly Appeared[]): Promise<void> {
+    if (appeared.length > MOST_SOUGHT) return;
+    const known = new Set([...look.found.gone, ...look.found.movedFolders.map((m) => m.row)].map((row) => row.id));
+    const byInode = grouped(appeared, (entry) => entry.inode);
+    const result = await client.query<RawRow>(
+      `SELECT ${ROW} FROM ${partitionName(this.placeId)} WHERE inode = ANY($1::float8[])`,
+      [[...byInode.keys()]],
+    );
+    for (const row of result.rows.map(knownRow)) {
+      if (known.has(row.id) || !byInode.get(row.inode)!.some((entry) => isSameEntry(row, entry))) continue;
+      const held = this.hold(row.parentId);
+      try {
+        const stands = typeof held !== 'string' && held.seen(row.name)?.ino === row.inode;
+        // one that cannot be looked at is not known to have left
+        if (!stands && held !== 'failed' && held !== 'closed') look.found.gone.push(row);
+      } catch {
+        // nor is one of which the disk says nothing
+      } finally {
+        if (typeof held !== 'string') held.close();
+      }
+    }
+  }
+
+  private entryAt(held: HeldFolder, folder: string, name: string) {
     try {
-      const s = lstatSync(diskPath(absolute(base, name)), { throwIfNoEntry: false });
+      const s = held.seen(name);
       if (!s) return undefined;
       if (s.isDirectory() && this.excludes.isShut(s)) return undefined;
       const relative = folder === '' ? name : `${folder}/${name}`;
@@ -384,33 +517,55 @@ export class PlaceWatcher {
    * Sorts what appeared: a folder that vanished elsewhere in the same look has moved and keeps what lies in it; a new
    * one is listed to the bottom, since its own events came before it was watched.
    */
-  private expand(look: Look): void {
+  private async expand(client: Client, look: Look): Promise<void> {
     const { found } = look;
-    const open = look.appeared.map((entry) => ({ entry, folder: this.pathOf(entry.parentId) }));
-    for (let next = open.pop(); next; next = open.pop()) {
-      const { entry, folder } = next;
-      if (entry.type !== 'folder') {
+    let open = look.appeared.map((entry) => ({ entry, folder: this.pathOf(entry.parentId) }));
+    while (open.length > 0) {
+      await this.addMoved(
+        client,
+        look,
+        open.map((o) => o.entry),
+      );
+      const inside: typeof open = [];
+      for (const { entry, folder } of open) {
+        if (entry.type !== 'folder') {
+          found.appeared.push(entry);
+          continue;
+        }
+        const at = found.gone.findIndex((row) => isSameEntry(row, entry));
+        if (at >= 0) {
+          found.movedFolders.push({ row: found.gone[at]!, now: entry });
+          found.gone.splice(at, 1);
+          continue;
+        }
+        entry.id = this.idOf(look, entry);
         found.appeared.push(entry);
-        continue;
+        if (folder === undefined) continue;
+        const path = folder === '' ? entry.name : `${folder}/${entry.name}`;
+        // one that went again meanwhile is empty for now: as every new folder it is looked at once more when it is known
+        const held = holdIf(absolute(this.root, path), entry.inode);
+        if (typeof held === 'string') continue;
+        try {
+          for (const name of namesIn(held)) {
+            const below = this.entryAt(held, path, name);
+            if (below === 'failed') look.isIncomplete = true;
+            else if (below) inside.push({ entry: { ...below, name, parentId: entry.id, id: 0 }, folder: path });
+          }
+        } finally {
+          held.close();
+        }
       }
-      const at = found.gone.findIndex((row) => isSameEntry(row, entry));
-      if (at >= 0) {
-        found.movedFolders.push({ row: found.gone[at]!, now: entry });
-        found.gone.splice(at, 1);
-        continue;
-      }
-      entry.id = look.nextId++;
-      found.appeared.push(entry);
-      if (folder === undefined) continue;
-      const path = folder === '' ? entry.name : `${folder}/${entry.name}`;
-      const base = absolute(this.root, path);
-      for (const name of namesIn(base)) {
-        const below = this.entryAt(base, path, name);
-        if (below === 'failed') look.isIncomplete = true;
-        else if (below) open.push({ entry: { ...below, name, parentId: entry.id, id: 0 }, folder: path });
-      }
+      open = inside;
     }
-    for (const entry of found.appeared) if (entry.id === 0) entry.id = look.nextId++;
+    for (const entry of found.appeared) if (entry.id === 0) entry.id = this.idOf(look, entry);
+  }
+
+  /** A new id, or the one that it had until a moment ago. */
+  private idOf(look: Look, entry: Appeared): number {
+    const was = this.latelyGone.find(entry);
+    if (!was || look.back.has(was.id)) return look.nextId++;
+    look.back.set(was.id, was);
+    return was.id;
   }
 
   /** Watches new folders and leaves those that went, after changes were written. */
@@ -443,25 +598,23 @@ export class PlaceWatcher {
       }
       changed.push(id);
     }
-    for (const id of changed) {
-      this.watchFolder(id);
-      this.mark(id, undefined);
-    }
+    for (const id of changed) this.mark(id, undefined);
   }
 
   /** All folders of the place, as one text: names hold no stroke, and a row for each would cost more than the rest. */
   private async folderRows(client: Client): Promise<Map<number, Folder>> {
     const result = await client.query<{ all: string | null }>(
-      `SELECT string_agg(id || '/' || parent_id || '/' || mtime || '/' || name, '/' ORDER BY id) AS all
+      `SELECT string_agg(id || '/' || parent_id || '/' || mtime || '/' || inode || '/' || name, '/' ORDER BY id) AS all
        FROM ${partitionName(this.placeId)} WHERE type = 'folder'`,
     );
     const parts = result.rows[0]!.all?.split('/') ?? [];
     const folders = new Map<number, Folder>();
-    for (let i = 0; i < parts.length; i += 4)
+    for (let i = 0; i < parts.length; i += 5)
       folders.set(Number(parts[i]), {
         parentId: Number(parts[i + 1]),
         mtime: Number(parts[i + 2]),
-        name: parts[i + 3]!,
+        inode: Number(parts[i + 3]),
+        name: parts[i + 4]!,
       });
     return folders;
   }
@@ -473,6 +626,10 @@ interface Look {
   /** Entries at paths the index does not know, before they are sorted. */
   appeared: Appeared[];
   nextId: number;
+  /** What was to be looked at in folders that are not where they should be. */
+  strays: Map<number, Set<string> | 'all'>;
+  /** What appeared that was gone for a moment only, by id. */
+  back: Map<number, Gone>;
   /** The disk failed at some of it. */
   isIncomplete: boolean;
 }
@@ -497,24 +654,68 @@ function isEmpty(found: Differences): boolean {
   );
 }
 
-/** Whether something came to a folder, or went, after it was looked through and before it was watched. */
-function isOlder(folder: Folder, at: DiskPath): boolean {
+const ROW = 'id, parent_id, name, type, size, mtime, birth, inode';
+
+interface RawRow {
+  id: string;
+  parent_id: string;
+  name: string;
+  type: EntryType;
+  size: string;
+  mtime: number;
+  birth: number;
+  inode: number;
+}
+
+const knownRow = (r: RawRow): Known & { parentId: number } => ({
+  id: Number(r.id),
+  parentId: Number(r.parent_id),
+  name: r.name,
+  type: r.type,
+  size: Number(r.size),
+  mtime: Number(r.mtime),
+  birth: Number(r.birth),
+  inode: Number(r.inode),
+});
+
+function lstatOr(at: DiskPath) {
   try {
-    return lstatSync(at).mtimeMs !== folder.mtime;
+    return lstatSync(at, { throwIfNoEntry: false });
   } catch {
-    // gone or out of reach: the folder it lies in tells
-    return false;
+    return undefined;
   }
 }
 
-function namesIn(base: string): string[] {
+const NONE: ReadonlySet<string> = new Set();
+
+/** A folder that is held open, if it is the one with that inode: “astray” where it is not there, or another is. */
+function holdIf(path: string, inode: number): HeldFolder | 'astray' | 'closed' | 'failed' {
+  let held: HeldFolder;
   try {
-    return listNames(base);
+    held = HeldFolder.hold(diskPath(path), path, NONE);
+  } catch (error) {
+    const { code } = error as NodeJS.ErrnoException;
+    if (code === 'ENOENT' || code === 'ENOTDIR' || code === 'EINSIDE') return 'astray';
+    return code === 'EIO' ? 'failed' : 'closed';
+  }
+  try {
+    if (lstatSync(held.at()).ino === inode) return held;
+  } catch (error) {
+    held.close();
+    return (error as NodeJS.ErrnoException).code === 'EIO' ? 'failed' : 'closed';
+  }
+  held.close();
+  return 'astray';
+}
+
+function namesIn(held: HeldFolder): string[] {
+  try {
+    return listNames(held);
   } catch {
     return [];
   }
 }
 
-function listNames(base: string): string[] {
-  return readdirSync(diskPath(base), { encoding: 'buffer' }).map((name) => fromBytes(Buffer.from(name)));
+function listNames(held: HeldFolder): string[] {
+  return readdirSync(held.at(), { encoding: 'buffer' }).map((name) => fromBytes(Buffer.from(name)));
 }

@@ -243,6 +243,8 @@ async function changed(placeId: number, touched: number[], folders: boolean): Pr
   // looked through for the first time: all of it is new, and none of it is news
   if (index.rows === 0) return load(placeId, index.name);
   const rows = await readChanged(await client.get(), index, touched);
+  // one that came back after its row was laid aside has no row between the others
+  if (rows.some((row) => !index.canPut(row.id))) return load(placeId, index.name);
   const moved: number[] = [];
   const touch = (row: number) => {
     if (row < 0) return;
