@@ -52,27 +52,35 @@ describe('the decision table', () => {
       decide(original, seen({ atPath: { seen: 'entry', identity: now }, sameInode: [ours], cameFrom: ['b/two.txt'] })),
     ).toMatchObject({ state: 'followed', to: ours, evidence: 'swap' });
   });
-  it('also where they did so by way of a third name', () => {
-    const now = file('a/one.txt', { inode: 11, birth: 1500 });
-    const ours = at(file('b/two.txt'));
-    const observation = seen({
-      atPath: { seen: 'entry', identity: now },
-      sameInode: [ours],
-      cameFrom: ['x', 'b/two.txt'],
-    });
-    expect(decide(original, observation)).toMatchObject({ state: 'followed', to: ours, evidence: 'swap' });
-    expect(decide(original, { ...observation, cameFrom: ['x'] }).state).toBe('saved-over');
-  });
-  it('followed to a name a moment ago, and gone on while another known file came by: followed; a new one saved there stays', () => {
+  it('ours went on, and a file known from another path stands in its place: followed; a new one saved there stays', () => {
     const ours = at(file('b/two.txt'));
     const observation = seen({
       atPath: { seen: 'entry', identity: file('a/one.txt', { inode: 11, birth: 1500 }) },
       sameInode: [ours],
-      inPassing: true,
     });
     expect(decide(original, { ...observation, cameFrom: ['x'] })).toMatchObject({ state: 'followed', to: ours });
     expect(decide(original, { ...observation, cameFrom: [] }).state).toBe('saved-over');
-    expect(decide(original, { ...observation, cameFrom: ['x'], inPassing: false }).state).toBe('saved-over');
+  });
+  it('another’s file at the path: ours is followed, or asked for, never opened as saved over', () => {
+    const observation = seen({
+      atPath: { seen: 'entry', identity: file('a/one.txt', { inode: 11, birth: 1500, size: 70 }) },
+      isAnothers: true,
+    });
+    expect(decide(original, observation)).toEqual({ state: 'unsure', candidates: [], reason: 'anothers-at-its-path' });
+    const ours = at(file('b/two.txt'));
+    expect(decide(original, { ...observation, sameInode: [ours] })).toMatchObject({ state: 'followed', to: ours });
+    const backup = at(file('b/two.txt.old'));
+    expect(decide(original, { ...observation, sameInode: [backup] })).toMatchObject({ reason: 'named-like-a-backup' });
+    const carried = at(file('x/one.txt', { inode: 77 }), 9000, 2);
+    expect(decide(original, { ...observation, sameSize: [carried] })).toMatchObject({ state: 'followed', to: carried });
+  });
+  it('saved by way of a temporary file that was known, the old one kept under a backup’s name: stays', () => {
+    const observation = seen({
+      atPath: { seen: 'entry', identity: file('a/one.txt', { inode: 11, birth: 1500 }) },
+      cameFrom: ['a/one.txt.tmp'],
+    });
+    for (const name of ['a/one.txt~', 'a/one.txt.bak', 'a/one.orig', 'old/one.old', 'a/one copy.txt'])
+      expect(decide(original, { ...observation, sameInode: [at(file(name))] }).state).toBe('saved-over');
   });
   it('an exchange without birth times is not proven', () => {
     const plain = file('a/one.txt', { birth: 0 });
@@ -90,6 +98,23 @@ describe('the decision table', () => {
       to: there,
       evidence: 'same-inode-and-birth',
     });
+  });
+  it('path gone, same inode under a backup’s name: a question; what has its name in the moved folder goes before', () => {
+    const backup = at(file('z/one.txt.bak'));
+    expect(decide(original, seen({ sameInode: [backup] }))).toEqual({
+      state: 'unsure',
+      candidates: [backup],
+      reason: 'named-like-a-backup',
+    });
+    const namesake = at(file('z/one.txt', { inode: 12, birth: 4000 }));
+    for (const there of [backup, at(file('z/renamed.txt'))])
+      expect(decide(original, seen({ sameInode: [there], namesake }))).toMatchObject({
+        state: 'followed',
+        to: namesake,
+        evidence: 'same-name-in-moved-folder',
+      });
+    const ofOtherType = at(file('z/one.txt', { type: 'folder' }));
+    expect(decide(original, seen({ sameInode: [backup], namesake: ofOtherType })).state).toBe('unsure');
   });
   it('without birth times: the same inode needs the same fingerprint or the same name', () => {
     const plain = { ...original, birth: 0 };
@@ -113,8 +138,34 @@ describe('the decision table', () => {
     });
   });
   it('a copy made before the loss is not where it went', () => {
-    const copy = at(file('x/copy.txt', { inode: 77, birth: 3000 }), 3000);
-    expect(decide(original, seen({ sameSize: [copy] }))).toMatchObject({ state: 'unsure', candidates: [copy] });
+    const copy = at(file('x/two.txt', { inode: 77, birth: 3000 }), 3000);
+    expect(decide(original, seen({ sameSize: [copy], lastSeen: 50_000 }))).toMatchObject({
+      state: 'unsure',
+      candidates: [copy],
+    });
+  });
+  it('a copy made seconds before the loss is where it went; made earlier, or as a backup, it is a question', () => {
+    const copy = (path: string, firstSeen: number) => at(file(path, { inode: 77, birth: firstSeen }), firstSeen);
+    const lastSeen = 500_000;
+    const state = (c: Candidate, recorded = original) => decide(recorded, seen({ sameSize: [c], lastSeen })).state;
+    expect(state(copy('x/one.txt', lastSeen - 4000))).toBe('followed');
+    expect(state(copy('x/one.txt', lastSeen - 60_000))).toBe('unsure');
+    expect(state(copy('x/one.txt.bak', lastSeen + 10))).toBe('unsure');
+    // a gigabyte takes its time
+    const large = { size: 1_000_000_000, digest: 'd' };
+    const far = at(file('x/one.txt', { ...large, inode: 77 }), lastSeen - 60_000);
+    expect(state(far, file('a/one.txt', large))).toBe('followed');
+  });
+  it('several alike, one of them new and of its name: that one', () => {
+    const fresh = at(file('x/one.txt', { inode: 77 }), 9000);
+    const old = at(file('x/other.txt', { inode: 78 }), 100);
+    expect(decide(original, seen({ sameSize: [old, fresh], lastSeen: 8000 }))).toMatchObject({ to: fresh });
+    const renamed = at(file('x/two.txt', { inode: 77 }), 9000);
+    expect(decide(original, seen({ sameSize: [old, renamed], lastSeen: 8000 })).state).toBe('unsure');
+  });
+  it('what another shortcut is known by is not where it went', () => {
+    const there = { ...at(file('x/one.txt', { inode: 77 })), isAnothers: true };
+    expect(decide(original, seen({ sameSize: [there] }))).toMatchObject({ state: 'unsure', candidates: [there] });
   });
   it('several alike: unsure', () => {
     const two = [at(file('x/1', { inode: 77 })), at(file('x/2', { inode: 78 }))];

@@ -29,6 +29,8 @@ export interface Candidate {
   firstSeen: number;
   placeId: number;
   originalId: string;
+  /** Another shortcut is known by it. */
+  isAnothers?: boolean;
 }
 
 export interface Observation {
@@ -42,9 +44,11 @@ export interface Observation {
   sameSize: Candidate[];
   /** Where the index had the entry that now stands at the recorded path before, the latest first; empty for one that is new. */
   cameFrom?: readonly string[];
-  /** The recorded path was reached by following a moment ago: a name met in passing, that nobody chose. */
-  inPassing?: boolean;
-  /** When the original was last seen at its path; what appeared before cannot be where it went. */
+  /** Another shortcut is known by what stands at the recorded path: it is that one's, not ours saved over. */
+  isAnothers?: boolean;
+  /** What has its recorded name in the folder that it lay in, where that folder moved; not one known from elsewhere. */
+  namesake?: Candidate;
+  /** When the original was last seen at its path; what appeared long before cannot be where it went. */
   lastSeen: number;
 }
 
@@ -55,7 +59,10 @@ export type Evidence =
   | 'same-inode-and-birth'
   | 'same-inode-and-fingerprint'
   | 'same-inode-and-name'
+  | 'same-name-in-moved-folder'
   | 'same-digest';
+
+export type UnsureReason = 'several-alike' | 'replaced-by-other-type' | 'named-like-a-backup' | 'anothers-at-its-path';
 
 export type Decision =
   | { state: 'ready'; identity: Identity; evidence: Evidence }
@@ -63,6 +70,6 @@ export type Decision =
   | { state: 'followed'; to: Candidate; evidence: Evidence }
   | { state: 'away' }
   | { state: 'no-access' }
-  | { state: 'unsure'; candidates: Candidate[]; reason: 'several-alike' | 'replaced-by-other-type' }
+  | { state: 'unsure'; candidates: Candidate[]; reason: UnsureReason }
   | { state: 'lost' }
   | { state: 'unchanged'; reason: string };

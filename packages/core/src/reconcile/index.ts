@@ -59,17 +59,97 @@ export interface Replaced<A extends Seen> {
   now: A;
 }
 
-/** Finds pairs of known files that exchanged their paths: each now stands where the other was. */
-export function findSwaps<A extends Seen>(replaced: readonly Replaced<A>[]): [Replaced<A>, Replaced<A>][] {
-  const byOldInode = new Map(replaced.map((r) => [r.row.inode, r]));
-  const swaps: [Replaced<A>, Replaced<A>][] = [];
-  for (const a of replaced) {
-    const b = byOldInode.get(a.now.inode);
-    if (!b || b === a || b.now.inode !== a.row.inode || a.row.id > b.row.id) continue;
-    if (sameBirth(a.row, b.now) && sameBirth(b.row, a.now)) swaps.push([a, b]);
+/** An entry that is known from a moment ago, and where it is now. */
+export interface Move<A extends Seen> {
+  row: Known;
+  now: A;
+}
+
+export interface Rearranged<A extends Seen> {
+  moves: Move<A>[];
+  gone: Known[];
+  appeared: A[];
+  /** Paths at which another file stands for good; `from` is what that was known as, where it was known. */
+  replaced: (Replaced<A> & { from?: Known })[];
+}
+
+/**
+ * Who is who after a look at the disk: what vanished is joined with what appeared, and files that went round between
+ * paths that are all still there (two exchanged, three rotated, one gone on and another in its place) are followed each
+ * to where it is. At a path that a file left for a backup's name another stays: that is how programs save. A file saved
+ * over one that is no more stays at that path, as what it was. Without birth times only what vanished and appeared is
+ * joined. Linear but for chains that come undone, which are as long as they are.
+ *
+ * @example rearrange([], [], [{ row: a, now: b }, { row: b, now: a }]).moves // both, each at the other's path
+ */
+export function rearrange<A extends Seen>(
+  gone: readonly Known[],
+  appeared: readonly A[],
+  replaced: readonly Replaced<A>[],
+): Rearranged<A> {
+  const first = reconcile(gone, appeared);
+  const isTold = (row: Known) => row.type !== 'folder' && row.birth !== 0;
+  const wasGone = new Map(first.gone.filter(isTold).map((row) => [row.inode, row]));
+  const wasReplaced = new Map(replaced.filter((r) => isTold(r.row)).map((r) => [r.row.inode, r]));
+  const isNowAt = new Map(replaced.map((r) => [r.now.inode, r]));
+  const appearedAt = new Map(first.appeared.map((a) => [a.inode, a]));
+  /** What is known of the file that stands at the path now. */
+  const fromOf = (r: Replaced<A>): Known | undefined =>
+    [wasReplaced.get(r.now.inode)?.row, wasGone.get(r.now.inode)].find((row) => row && sameBirth(row, r.now));
+  /** Where the file went that stood at the path: to another of these, to an entry that appeared, or nowhere. */
+  const wentTo = (r: Replaced<A>): { path: Replaced<A> } | { entry: A; isBackup: boolean } | undefined => {
+    const there = isNowAt.get(r.row.inode);
+    if (there && sameBirth(r.row, there.now)) return { path: there };
+    const entry = appearedAt.get(r.row.inode);
+    if (!entry || !sameBirth(r.row, entry)) return undefined;
+    return { entry, isBackup: isBackupName(entry.name, r.row.name) };
+  };
+  const going = new Map<Replaced<A>, NonNullable<ReturnType<typeof wentTo>>>();
+  for (const r of replaced) {
+    const to = fromOf(r) && wentTo(r);
+    if (to && !('isBackup' in to && to.isBackup)) going.set(r, to);
   }
-  return swaps;
+  // one that would come to where somebody stays who left a backup stays as well
+  for (let before = -1; before !== going.size;) {
+    before = going.size;
+    for (const [r, to] of going) if ('path' in to && !going.has(to.path) && wentTo(to.path)) going.delete(r);
+  }
+  const moves: Move<A>[] = first.moves.map((m) => ({ row: m.gone, now: m.appeared }));
+  const left = new Set<Known>();
+  const arrived = new Set<A>();
+  const overwritten = new Set<Replaced<A>>();
+  /** At a path that was left came a file whose own path a new one took: as what that was it stays there. */
+  const fresh: A[] = [];
+  for (const [r, to] of going) {
+    if ('entry' in to) arrived.add(to.entry);
+    else if (!going.has(to.path)) overwritten.add(to.path);
+    moves.push({ row: r.row, now: 'entry' in to ? to.entry : to.path.now });
+    const from = fromOf(r)!;
+    const comes = wasReplaced.get(from.inode);
+    if (comes?.row === from) {
+      if (!going.has(comes)) fresh.push(r.now);
+    } else {
+      moves.push({ row: from, now: r.now });
+      left.add(from);
+    }
+  }
+  return {
+    moves,
+    gone: [...first.gone.filter((row) => !left.has(row)), ...[...overwritten].map((r) => r.row)],
+    appeared: [...first.appeared.filter((entry) => !arrived.has(entry)), ...fresh],
+    replaced: replaced.flatMap((r) => (going.has(r) || overwritten.has(r) ? [] : [{ ...r, from: fromOf(r) }])),
+  };
 }
 
 // without birth times an exchange cannot be told from two inode numbers used again
 const sameBirth = (a: Seen, b: Seen) => a.type === b.type && a.birth !== 0 && a.birth === b.birth;
+
+/**
+ * Whether a name is one that programs and people give to what is kept beside the file itself. Common practice; `of` is the
+ * file's own name, after which numbered ones (`log.1`) are told.
+ */
+export function isBackupName(name: string, of: string): boolean {
+  const isOne = (text: string) => /(\.(bak|backup|orig|old|save|sav|rej)|~|#)$|\b(copy|backup)\b/i.test(text);
+  if (isOne(of)) return false;
+  return isOne(name) || (name.startsWith(`${of}.`) && /^\d+(\.\w+)?$/.test(name.slice(of.length + 1)));
+}

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from '@jest/globals';
-import { findSwaps, isSameEntry, reconcile, type Known, type Seen } from './index.js';
+import { isBackupName, isSameEntry, rearrange, reconcile, type Known, type Seen } from './index.js';
 
 const seen = (name: string, inode: number, more: Partial<Seen> = {}): Seen => ({
   type: 'file',
@@ -51,18 +51,151 @@ describe('reconciling what vanished with what appeared', () => {
   });
 });
 
-describe('exchanged paths', () => {
-  it('are found once a pair', () => {
-    const a = { row: known(1, 'a', 7), now: seen('a', 8) };
-    const b = { row: known(2, 'b', 8), now: seen('b', 7) };
-    expect(findSwaps([a, b])).toEqual([[a, b]]);
+describe('files that went round', () => {
+  const told = (result: ReturnType<typeof rearrange<Seen>>) => ({
+    moves: result.moves.map((m) => `${m.row.name} → ${m.now.name}`).sort(),
+    gone: result.gone.map((r) => r.name),
+    appeared: result.appeared.map((e) => e.name),
+    replaced: result.replaced.map((r) => `${r.row.name} from ${r.from?.name ?? 'nowhere'}`),
   });
-  it('are no exchange where one of them is a new file', () => {
-    expect(
-      findSwaps([
-        { row: known(1, 'a', 7), now: seen('a', 8) },
-        { row: known(2, 'b', 8), now: seen('b', 9) },
-      ]),
-    ).toEqual([]);
+  const [a, b, c] = [known(1, 'a', 7), known(2, 'b', 8), known(3, 'c', 9)];
+  const nothing = { moves: [], gone: [], appeared: [], replaced: [] };
+
+  it('two exchanged, three rotated: each is where it went', () => {
+    const two = [
+      { row: a, now: seen('a', 8) },
+      { row: b, now: seen('b', 7) },
+    ];
+    expect(told(rearrange([], [], two))).toEqual({ ...nothing, moves: ['a → b', 'b → a'] });
+    const three = [
+      { row: a, now: seen('a', 9) },
+      { row: b, now: seen('b', 7) },
+      { row: c, now: seen('c', 8) },
+    ];
+    expect(told(rearrange([], [], three))).toEqual({ ...nothing, moves: ['a → b', 'b → c', 'c → a'] });
+  });
+  it('one gone on and another in its place, in a chain', () => {
+    const chain = [
+      { row: a, now: seen('a', 8) },
+      { row: b, now: seen('b', 9) },
+    ];
+    expect(told(rearrange([c], [seen('z', 7)], chain))).toEqual({ ...nothing, moves: ['a → z', 'b → a', 'c → b'] });
+  });
+  it('a new file saved over one stays at its path; so does one moved over another that is no more', () => {
+    expect(told(rearrange([], [], [{ row: a, now: seen('a', 50) }]))).toEqual({
+      ...nothing,
+      replaced: ['a from nowhere'],
+    });
+    expect(told(rearrange([b], [], [{ row: a, now: seen('a', 8) }]))).toEqual({
+      ...nothing,
+      gone: ['b'],
+      replaced: ['a from b'],
+    });
+    // one that went on over a file that is no more is at that path
+    const over = [
+      { row: a, now: seen('a', 9) },
+      { row: b, now: seen('b', 7) },
+    ];
+    expect(told(rearrange([c], [], over))).toEqual({ ...nothing, moves: ['a → b', 'c → a'], gone: ['b'] });
+    // one that came to a path that was left, and whose own a new file took, stays what it was there
+    const taken = [
+      { row: a, now: seen('a', 8) },
+      { row: b, now: seen('b', 50) },
+    ];
+    expect(told(rearrange([], [seen('z', 7)], taken))).toEqual({
+      ...nothing,
+      moves: ['a → z'],
+      appeared: ['a'],
+      replaced: ['b from nowhere'],
+    });
+  });
+  it('a program that saves by way of a temporary file and keeps the old one leaves the path with its row', () => {
+    const temporary = known(9, 'a.tmp', 20);
+    const saved = [{ row: a, now: seen('a', 20) }];
+    for (const name of ['a~', 'a.bak', 'a.orig', 'a.old', 'copy of a', 'a.1'])
+      expect(told(rearrange([temporary], [seen(name, 7)], saved))).toEqual({
+        ...nothing,
+        gone: ['a.tmp'],
+        appeared: [name],
+        replaced: ['a from a.tmp'],
+      });
+  });
+  it('nothing is joined by an inode number alone', () => {
+    const plain = (row: Known) => ({ ...row, birth: 0 });
+    const two = [
+      { row: plain(a), now: seen('a', 8, { birth: 0 }) },
+      { row: plain(b), now: seen('b', 7, { birth: 0 }) },
+    ];
+    expect(told(rearrange([], [], two)).moves).toEqual([]);
+    const again = [
+      { row: a, now: seen('a', 8, { birth: 999 }) },
+      { row: b, now: seen('b', 7, { birth: 998 }) },
+    ];
+    expect(told(rearrange([], [], again)).moves).toEqual([]);
+  });
+  it('whatever went where, each is found where it is, and no path has two (seeded)', () => {
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 1, max: 8 }),
+        fc.array(fc.tuple(fc.nat(9), fc.nat(12)), { maxLength: 8 }),
+        fc.array(fc.nat(9), { maxLength: 3 }),
+        (n, renames, saves) => {
+          const before = Array.from({ length: n }, (_, i) => known(i + 1, `p${i}`, i + 1));
+          const disk = new Map<string, Seen>(before.map((row) => [row.name, row]));
+          for (const [from, to] of renames) {
+            const file = disk.get(`p${from}`);
+            if (!file || from === to) continue;
+            disk.delete(`p${from}`);
+            disk.set(`p${to}`, { ...file, name: `p${to}` });
+          }
+          let inode = 100;
+          for (const at of saves) disk.set(`p${at}`, seen(`p${at}`, inode++));
+          const gone = before.filter((row) => !disk.has(row.name));
+          const replaced = before.flatMap((row) => {
+            const now = disk.get(row.name);
+            return now && now.inode !== row.inode ? [{ row, now }] : [];
+          });
+          const appeared = [...disk.values()].filter((e) => !before.some((row) => row.name === e.name));
+          const result = rearrange(gone, appeared, replaced);
+          const stays = before.filter((row) => disk.get(row.name)?.inode === row.inode).map((row) => row.name);
+          const paths = [
+            ...stays,
+            ...result.moves.map((m) => m.now.name),
+            ...result.appeared.map((e) => e.name),
+            ...result.replaced.map((r) => r.now.name),
+          ];
+          // every path once, and every row once
+          expect(paths.sort()).toEqual([...disk.keys()].sort());
+          const rows = [...result.moves.map((m) => m.row), ...result.gone, ...result.replaced.map((r) => r.row)];
+          expect(rows.map((r) => r.name).sort()).toEqual(
+            before.map((r) => r.name).filter((name) => !stays.includes(name)),
+          );
+          for (const { row, now } of result.moves) expect(now.inode).toBe(row.inode);
+          for (const { from, now } of result.replaced) if (from) expect(from.inode).toBe(now.inode);
+        },
+      ),
+      { seed: 52, numRuns: 2000 },
+    );
+  });
+});
+
+describe('a backup’s name', () => {
+  it('is told from a name of its own', () => {
+    for (const name of [
+      'log.txt.bak',
+      'log.bak',
+      'log.txt~',
+      'log.orig',
+      'log.old',
+      'Copy of log.txt',
+      'log (copy).txt',
+    ])
+      expect([name, isBackupName(name, 'log.txt')]).toEqual([name, true]);
+    for (const name of ['log.txt.1', 'log.txt.12.gz'])
+      expect([name, isBackupName(name, 'log.txt')]).toEqual([name, true]);
+    for (const name of ['log 2.txt', 'log.2026', 'older.txt', 'copyright.txt', 'report.txt', 'bak'])
+      expect([name, isBackupName(name, 'log.txt')]).toEqual([name, false]);
+    // one that had such a name before
+    expect(isBackupName('other.bak', 'log.bak')).toBe(false);
   });
 });

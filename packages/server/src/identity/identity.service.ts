@@ -27,6 +27,8 @@ const PIECE = 2000;
 /** When to look again at what the index had not heard of, and how often before it is decided all the same. */
 const LOOK_AGAIN_MS = 700;
 const MOST_TRIES = 6;
+/** After following, or after another file was met at a path, it is looked at once more. */
+const ONCE_MORE_MS = 1000;
 /** So many of those followed together say whether it was one folder that moved. */
 const TOLD_FROM = 200;
 
@@ -57,6 +59,9 @@ export class IdentityService implements OnApplicationShutdown {
   /** Shortcuts that the index is waited for, with how often it was in vain. */
   private readonly behind = new Map<string, number>();
   private again: NodeJS.Timeout | undefined;
+  /** Shortcuts that went elsewhere just now, to be looked at once more. */
+  private readonly restless = new Set<string>();
+  private onceMore: NodeJS.Timeout | undefined;
   /** Of each place the id that the next new original has: what is from there on came since. */
   private readonly nextId = new Map<number, number>();
 
@@ -156,7 +161,19 @@ export class IdentityService implements OnApplicationShutdown {
     }, LOOK_AGAIN_MS).unref();
   }
 
+  /** What moved may go on while it is being followed: of that nobody need hear anything again. */
+  private lookOnceMore(ids: readonly string[]): void {
+    for (const id of ids) this.restless.add(id);
+    this.onceMore ??= setTimeout(() => {
+      this.onceMore = undefined;
+      const ids = [...this.restless];
+      this.restless.clear();
+      void this.examine(ids).catch((e: Error) => this.log.warn(e.message));
+    }, ONCE_MORE_MS).unref();
+  }
+
   onApplicationShutdown(): void {
+    clearTimeout(this.onceMore);
     clearTimeout(this.again);
   }
 
@@ -243,6 +260,9 @@ export class IdentityService implements OnApplicationShutdown {
     const behind = decided.filter((d) => d.decision === BEHIND).map((d) => d.shortcut.id);
     if (behind.length > 0) this.lookAgainLater(behind);
     const followed: Followed[] = [];
+    const MOVED = ['followed', 'saved-over', 'unsure', 'lost'];
+    const restless = decided.filter((d) => MOVED.includes(d.decision.state) && d.shortcut.state !== d.decision.state);
+    if (restless.length > 0 && restless.length <= PIECE) this.lookOnceMore(restless.map((d) => d.shortcut.id));
     for (const one of decided) {
       const { shortcut, decision, row } = one;
       switch (decision.state) {
@@ -279,7 +299,11 @@ export class IdentityService implements OnApplicationShutdown {
             reason:
               decision.reason === 'several-alike'
                 ? `Its file is gone; ${decision.candidates.length} with the same content remain.`
-                : 'Something of another type stands at its path.',
+                : decision.reason === 'anothers-at-its-path'
+                  ? 'The file of another shortcut stands at its path, and its own was not found.'
+                  : decision.reason === 'named-like-a-backup'
+                    ? 'Its file is there under a name that backups have; is that it?'
+                    : 'Something of another type stands at its path.',
             candidates: decision.candidates,
           });
           break;

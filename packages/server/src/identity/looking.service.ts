@@ -1,5 +1,6 @@
 /** What the disk and the index say of a shortcut's original, and what core decides from that. */
 import { Injectable } from '@nestjs/common';
+import { DataSource } from 'typeorm';
 import {
   decide,
   type Candidate,
@@ -9,6 +10,7 @@ import {
   type Sight,
 } from '@rellin/core/identity';
 import { grouped } from '@rellin/core/lists';
+import { nameOf } from '@rellin/core/paths';
 import { DiskHangs, DiskService } from '../disk/disk.service.js';
 import { absolute } from '../disk/paths.js';
 import { OriginalsRepository, type OriginalRecord } from '../originals/originals.repository.js';
@@ -16,11 +18,7 @@ import { PlacesService, type LivePlace } from '../places/places.service.js';
 import type { ShortcutEntity } from '../shortcuts/shortcut.entity.js';
 import { DigestsService } from './digests.service.js';
 
-/** What was copied and its original removed within this time counts as moved. */
-const MOVE_WINDOW_MS = 120_000;
 const ALIKE_LIMIT = 20;
-/** A name that was followed to, and left again within this time, was met in passing. */
-const PASSING_MS = 30_000;
 const NOTHING_ELSE = { sameInode: [], sameSize: [], lastSeen: 0 };
 
 /** One shortcut with what was decided of it. */
@@ -48,6 +46,7 @@ export interface Missing {
 @Injectable()
 export class LookingService {
   constructor(
+    private readonly db: DataSource,
     private readonly disk: DiskService,
     private readonly places: PlacesService,
     private readonly originals: OriginalsRepository,
@@ -153,12 +152,15 @@ export class LookingService {
         sameInode,
         sameSize: [],
         cameFrom: occupant?.cameFrom,
-        inPassing: shortcut.state === 'followed' && Date.now() - shortcut.stateSince.getTime() < PASSING_MS,
-        lastSeen: this.lastSeenIn(place),
+        isAnothers: atPath.seen === 'entry' && (await this.isAnothers(shortcut, place, atPath.identity)),
+        ...(atPath.seen === 'nothing' &&
+          knownPath !== undefined && { namesake: await this.namesake(place, shortcut, knownPath) }),
+        lastSeen: place.verifiedAt,
       };
       const decision = decide(recorded, observation);
-      if (decision.state === 'lost' && recorded.type === 'file' && recorded.size > 0)
-        lost.push({ shortcut, waits, observation });
+      const isMissed =
+        decision.state === 'lost' || (decision.state === 'unsure' && decision.reason === 'anothers-at-its-path');
+      if (isMissed && recorded.type === 'file' && recorded.size > 0) lost.push({ shortcut, waits, observation });
       else out.push({ shortcut, decision });
     }
     // nothing by inode: the same content somewhere, perhaps in another place
@@ -182,6 +184,7 @@ export class LookingService {
         await this.addContent(c, recorded.digest !== undefined);
         // a file older than the loss cannot be where it went, however late the index met it
         if (c.identity.birth > 0) c.firstSeen = Math.min(c.firstSeen, c.identity.birth);
+        c.isAnothers = await this.isAnothers(shortcut, this.places.need(c.placeId), c.identity);
       }
       const decision = decide(recorded, { ...observation, sameSize });
       const isUnread = alike.length < some.length || sameSize.some((c) => c.identity.fingerprint === undefined);
@@ -195,9 +198,29 @@ export class LookingService {
     return out;
   }
 
-  /** What appeared before cannot be where something went that was lost in this place. */
-  private lastSeenIn(place: LivePlace): number {
-    return place.verifiedAt - MOVE_WINDOW_MS;
+  /** Whether another shortcut, that came there from elsewhere or is recorded elsewhere, is known by a file. */
+  private async isAnothers(s: ShortcutEntity, place: LivePlace, now: Identity): Promise<boolean> {
+    if (now.birth === 0) return false;
+    const { path } = s.identity!;
+    const [{ is }] = (await this.db.query(
+      `SELECT EXISTS (SELECT FROM shortcut o WHERE o.place_id = $1 AND o.id <> $2 AND o.removed_at IS NULL
+         AND (o.identity->>'inode')::float8 = $3 AND (o.identity->>'birth')::float8 = $4
+         AND (o.identity->>'path' <> $5 OR o.state = 'followed' AND o.followed_from <> $6)) AS is`,
+      [place.entity.id, s.id, now.inode, now.birth, path, absolute(place.entity.root, path)],
+    )) as [{ is: boolean }];
+    return is;
+  }
+
+  /** What stands under the recorded name where the index has gone with the folder. */
+  private async namesake(place: LivePlace, shortcut: ShortcutEntity, path: string): Promise<Candidate | undefined> {
+    const { identity, originalId } = shortcut;
+    if (path === identity!.path || nameOf(path) !== nameOf(identity!.path)) return undefined;
+    const [sight] = await this.sights(place, [path]);
+    const row = await this.originals.at(place.entity.id, path);
+    if (sight?.seen !== 'entry' || (row && row.cameFrom.length > 0)) return undefined;
+    if (await this.isAnothers(shortcut, place, sight.identity)) return undefined;
+    const { id: placeId } = place.entity;
+    return { identity: sight.identity, firstSeen: 0, placeId, originalId: String(originalId) };
   }
 
   /** What stands at paths below a place. A disk that hangs says nothing of any. */

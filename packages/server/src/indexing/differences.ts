@@ -1,6 +1,6 @@
 /** Differences between index and disk, and writing them in one transaction. */
 import type { Client } from 'pg';
-import { findSwaps, reconcile, type Known, type Replaced, type Seen } from '@rellin/core/reconcile';
+import { rearrange, type Known, type Replaced, type Seen } from '@rellin/core/reconcile';
 import type { EntryType } from '@rellin/core/kinds';
 import { partitionName } from '../database/partition.js';
 import { copyInto } from './copyIn.js';
@@ -56,8 +56,8 @@ interface Update extends OriginalRow {
   cameFrom: readonly string[] | undefined;
 }
 
-/** Of so many moves it is known where a file was: an exchange of two takes three. */
-const MOST_MOVES_KNOWN = 3;
+/** Of so many moves it is known where a file was: an exchange of two takes three, a rotation of three four. */
+const MOST_MOVES_KNOWN = 5;
 
 /**
  * Works out moves and exchanges, then writes: deletions, additions, changes, and the place's counters.
@@ -69,30 +69,25 @@ export async function writeDifferences(
   found: Differences,
   { nextId, now, back = [] }: { nextId: number; now: string; back?: readonly Gone[] },
 ): Promise<{ written: Written; removed: Gone[] }> {
-  const { moves, gone, appeared } = reconcile(found.gone, found.appeared);
+  const { moves, gone, appeared, replaced } = rearrange(found.gone, found.appeared, found.replaced);
+  let freeId = nextId;
+  for (const entry of appeared) if (entry.id === 0) entry.id = freeId++;
   const updates: Update[] = [];
   const relocated: Update[] = [];
-  const swapped = new Set<number>();
-  const swaps = findSwaps(found.replaced);
   const wasAt = await whereabouts(client, placeId, [
-    ...swaps.flatMap(([a, b]) => [a.row.id, b.row.id]),
-    ...moves.flatMap(({ gone: row }) => (row.type === 'folder' ? [] : [row.id])),
+    ...moves.flatMap(({ row }) => (row.type === 'folder' ? [] : [row.id])),
+    ...replaced.flatMap(({ from }) => from?.id ?? []),
   ]);
   const relocate = (entry: Appeared, id: number) => relocated.push({ ...toRow(entry, id), cameFrom: wasAt.get(id) });
-  for (const [a, b] of swaps) {
-    relocate(b.now, a.row.id);
-    relocate(a.now, b.row.id);
-    swapped.add(a.row.id).add(b.row.id);
-  }
-  for (const { gone: row, appeared: entry } of moves) relocate(entry, row.id);
+  for (const { row, now: entry } of moves) relocate(entry, row.id);
   for (const { row, now: entry } of found.movedFolders) relocate(entry, row.id);
   for (const { row, now: entry } of found.edited) updates.push({ ...toRow(entry, row.id), cameFrom: undefined });
-  // another file than was known
-  for (const { row, now: entry } of found.replaced)
-    if (!swapped.has(row.id)) updates.push({ ...toRow(entry, row.id), cameFrom: [] });
+  // another file than was known there
+  for (const { row, now: entry, from } of replaced)
+    updates.push({ ...toRow(entry, row.id), cameFrom: (from && wasAt.get(from.id)) ?? [] });
 
   const table = partitionName(placeId);
-  const left = [...moves.map((m) => m.gone), ...gone, ...found.movedFolders.map((m) => m.row)];
+  const left: Known[] = [...moves.map((m) => m.row), ...gone, ...found.movedFolders.map((m) => m.row)];
   const foldersTouched = left.some((row) => row.type === 'folder');
   const leftFrom = foldersTouched ? [] : await parentsOf(client, table, left);
   if (relocated.length > 0) {
@@ -120,7 +115,7 @@ export async function writeDifferences(
   if (appeared.length + removed.length > 0)
     await client.query(
       `UPDATE place_status SET next_id = GREATEST(next_id, $2), entries = entries + $3 WHERE place_id = $1`,
-      [placeId, nextId, appeared.length - removed.length],
+      [placeId, freeId, appeared.length - removed.length],
     );
   const written: Written = {
     added: appeared.length,
