@@ -140,7 +140,7 @@ function browse(path) {
 const COMMANDS = {
   async open({ text, values, print }) {
     const what = values.id ? { shortcutId: values.id } : await whatIs(text);
-    const done = await call('POST', '/openings', { ...what, route: 'command' });
+    const done = await call('POST', '/openings', { ...what, route: 'command', wait: true });
     print(done, [done.how === 'viewer' ? `Would start: ${done.argv.join(' ')}` : `Opened ${done.name}`]);
   },
 

@@ -21,6 +21,8 @@ export interface OpeningResult {
   how: 'viewer' | 'system';
   /** The argument list that was, or would have been, started. */
   argv: string[];
+  /** It is not known yet whether it went well: `GET /openings/ID/outcome` tells. */
+  pending: boolean;
   /** Set where the viewer can show it. */
   look: { placeId: number; originalId: string; look: LookKind | null } | null;
   /** Set where the identity was followed on the way. */

@@ -2,7 +2,7 @@
 import { chmodSync, existsSync, mkdirSync, readFileSync, renameSync, rmSync, unlinkSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from '@jest/globals';
-import type { ProgramView, ShortcutDetail } from '@rellin/contract';
+import type { JournalLine, OpeningResult, ProgramView, ShortcutDetail } from '@rellin/contract';
 import { Rellin, until } from './testing/harness.js';
 
 let rellin: Rellin;
@@ -13,7 +13,8 @@ function script(path: string): string {
   mkdirSync(dirname(path), { recursive: true });
   writeFileSync(
     path,
-    `#!/bin/sh\n{ echo "$#"; for a in "$@"; do printf '%s\\n' "$a"; done; } > "$RECORD.part"\nmv "$RECORD.part" "$RECORD"\n`,
+    `#!/bin/sh\n{ echo "$#"; for a in "$@"; do printf '%s\\n' "$a"; done; } > "$RECORD.part"\nmv "$RECORD.part" "$RECORD"\n` +
+      `if [ -f "$RECORD.code" ]; then exit "$(cat "$RECORD.code")"; fi\n`,
   );
   chmodSync(path, 0o755);
   return path;
@@ -34,6 +35,11 @@ beforeAll(async () => {
     const tool = script(join(r.base, 'tools/net tally'));
     mkdirSync(join(r.base, 'system/applications'), { recursive: true });
     entry('tally.desktop', ['Name=Net Tally', 'Icon=tally', `Exec="${tool}" --name %c %i %U --ratio 100%% $HOME`]);
+    script(join(bin, 'x-terminal-emulator'));
+    entry('mode.desktop', ['Name=Text Mode', 'Terminal=true', `Exec="${tool}" %f  `, 'MimeType=text/plain;']);
+    entry('astray.desktop', ['Name=Astray', `Exec="${tool}"`, 'Path=/nowhere/at all', 'NoDisplay=true']);
+    entry('folder.desktop', ['Name=Folder', 'Exec=true', `TryExec=${r.base}`]);
+    entry('faulty.desktop', ['Name=Faulty', 'Exec="never closed']);
     entry('gone.desktop', ['Name=Gone', `Exec=${join(r.base, 'tools/never there')}`]);
     Object.assign((r as unknown as { options: { env?: object } }).options, {
       env: { PATH: `${bin}:${process.env['PATH']}`, RECORD: record(), RELLIN_OPENER: 'system' },
@@ -41,7 +47,10 @@ beforeAll(async () => {
   });
 });
 afterAll(() => rellin.remove());
-beforeEach(() => rmSync(record(), { force: true }));
+beforeEach(() => {
+  rmSync(record(), { force: true });
+  rmSync(`${record()}.code`, { force: true });
+});
 
 /** What the program wrote: waits until it has. */
 async function started(): Promise<string[]> {
@@ -95,6 +104,75 @@ describe('opening by the system', () => {
     );
   });
 
+  it('starts what runs in a terminal in one, once for each file', async () => {
+    const paths = ['a.txt', 'b.txt'].map((name) => rellin.write(`mode/${name}`));
+    const made = await Promise.all(paths.map((path) => rellin.add(path)));
+    const mode = await rellin.post<ShortcutDetail>('/shortcuts', { programId: 'mode.desktop' });
+    const files = made.map((m) => ({ placeId: m.placeId, originalId: Number(m.originalId) }));
+    const opened = await rellin.post<OpeningResult>('/openings', { shortcutId: mode.id, files, route: 'drop' });
+    const tool = join(rellin.base, 'tools/net tally');
+    expect(opened.argv).toEqual([expect.stringMatching(/terminal/), '-e', tool, paths[0]]);
+    expect((await started()).slice(0, 2)).toEqual(['-e', tool]);
+  });
+
+  it('that ended with an error opened nothing: it is said, with what to do, and not counted', async () => {
+    const made = await rellin.add(rellin.write('no program for this.odd'));
+    for (const [code, words, remedy] of [
+      ['3', 'no program for its kind', 'Open with'],
+      ['4', 'the program for it failed', 'Open with'],
+      ['1', 'ended with exit code 1', 'Open with'],
+    ] as const) {
+      writeFileSync(`${record()}.code`, code);
+      const refused = await rellin.refusal(rellin.open(made.id));
+      expect([refused.kind, refused.problem.detail, refused.problem.remedy]).toEqual([
+        'cannot-open',
+        expect.stringContaining(words),
+        expect.stringContaining(remedy),
+      ]);
+    }
+    expect((await rellin.shortcut(made.id)).weight).toBe(0);
+    expect(
+      (await rellin.get<JournalLine[]>('/journal')).filter((l) => l.summary.includes('no program for this')),
+    ).toEqual([expect.objectContaining({ act: 'add-shortcut' })]);
+  });
+
+  it('a program that dies a moment later is told of when it is asked, and to who waits', async () => {
+    const slow = join(rellin.base, 'tools/slow');
+    writeFileSync(slow, `#!/bin/sh\nsleep 0.6\nexit 7\n`);
+    chmodSync(slow, 0o755);
+    entry('slow.desktop', ['Name=Slow', `Exec="${slow}"`]);
+    await until(
+      () => rellin.get<ProgramView[]>('/programs'),
+      (all) => all.some((p) => p.id === 'slow.desktop'),
+    );
+    const made = await rellin.post<ShortcutDetail>('/shortcuts', { programId: 'slow.desktop' });
+    const opened = await rellin.open(made.id);
+    expect(opened.pending).toBe(true);
+    const later = await rellin.refusal(rellin.get(`/openings/${opened.openingId}/outcome`));
+    expect(later.problem.detail).toContain('Slow ended at once (exit code 7)');
+    const waited = await rellin.refusal(
+      rellin.post('/openings', { shortcutId: made.id, route: 'command', wait: true }),
+    );
+    expect(waited.kind).toBe('cannot-open');
+    expect((await rellin.shortcut(made.id)).weight).toBe(0);
+    // one that goes on is counted, when that is known
+    writeFileSync(slow, `#!/bin/sh\nsleep 4\nexit 7\n`);
+    const going = await rellin.open(made.id);
+    await rellin.get(`/openings/${going.openingId}/outcome`);
+    expect((await rellin.shortcut(made.id)).weight).toBeGreaterThan(0);
+    unlinkSync(join(rellin.base, 'system/applications/slow.desktop'));
+    await until(
+      () => rellin.get<ProgramView[]>('/programs'),
+      (all) => !all.some((p) => p.id === 'slow.desktop'),
+    );
+  });
+
+  it('says that the folder a program starts in is not there', async () => {
+    const made = await rellin.post<ShortcutDetail>('/shortcuts', { programId: 'astray.desktop' });
+    const refused = await rellin.refusal(rellin.open(made.id));
+    expect(refused.problem.detail).toContain('/nowhere/at all, in which Astray starts, is not there');
+  });
+
   it('says that a program is not there, and counts no opening', async () => {
     const made = await rellin.post<ShortcutDetail>('/shortcuts', { programId: 'gone.desktop' });
     const refused = await rellin.refusal(rellin.open(made.id));
@@ -117,7 +195,8 @@ describe('opening by the system', () => {
 describe('programs that come and go', () => {
   it('are listed by name in the user’s order of directories; a hidden entry hides those below', async () => {
     const programs = await rellin.get<ProgramView[]>('/programs');
-    expect(programs.map((p) => p.name)).toEqual(['Gone', 'Net Tally']);
+    // and what cannot be started is not offered
+    expect(programs.map((p) => p.name)).toEqual(['Net Tally', 'Text Mode']);
   });
 
   it('a shortcut to one that was removed is lost, and ready again when it is back', async () => {

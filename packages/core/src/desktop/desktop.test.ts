@@ -5,19 +5,21 @@ import { join } from 'node:path';
 import fc from 'fast-check';
 import { describe, expect, it } from '@jest/globals';
 import {
+  commandsFor,
   desktopFileId,
   expandExec,
   localeKeys,
   parseDesktopEntry,
   parseKeyFile,
   parseUserDirs,
+  programIn,
   splitList,
   unescapeValue,
 } from './index.js';
 
 const entry = (lines: string) => `[Desktop Entry]\nType=Application\nName=Tideplotter\nExec=tideplotter %F\n${lines}`;
 const program = (lines: string, locale?: string) => {
-  const result = parseDesktopEntry('x.desktop', entry(lines), locale);
+  const result = parseDesktopEntry('x.desktop', entry(lines), { locale });
   if (!result.ok) throw new Error(result.reason);
   return result.program;
 };
@@ -201,6 +203,69 @@ describe('Exec (section 7)', () => {
       );
       expect(argv(line)).toEqual(JSON.parse(out));
     }
+  });
+});
+
+describe('an entry on this desktop', () => {
+  const listed = (lines: string, desktops: string[]) => {
+    const result = parseDesktopEntry('x', entry(lines), { desktops });
+    return result.ok && result.listed;
+  };
+  it('is kept away by the first of the desktop’s names that is told', () => {
+    expect(listed('OnlyShowIn=Gull;Tern;', [])).toBe(false);
+    expect(listed('OnlyShowIn=Gull;Tern;', ['Tern'])).toBe(true);
+    expect(listed('OnlyShowIn=Gull;', ['Skua', 'Gull'])).toBe(true);
+    expect(listed('NotShowIn=Gull;', ['Gull'])).toBe(false);
+    expect(listed('NotShowIn=Gull;', ['Skua'])).toBe(true);
+    expect(listed('NotShowIn=Gull;', [])).toBe(true);
+    // the specification’s own order: the better name decides
+    expect(listed('OnlyShowIn=Gull;', ['Gull', 'Tern'])).toBe(true);
+    expect(listed('NotShowIn=Tern;', ['Gull', 'Tern'])).toBe(false);
+  });
+  it('is read in the first of several languages that it has', () => {
+    const name = (locale: string) => {
+      const text = '[Desktop Entry]\nType=Application\nExec=a\nName=Tide\nName[fr]=Marée\nName[de_AT]=Gezeiten';
+      const result = parseDesktopEntry('x', text, { locale });
+      return result.ok && result.program.name;
+    };
+    expect(['de_AT:fr', 'sv:fr_FR', 'sv', 'de:fr', 'C', ''].map(name)).toEqual([
+      'Gezeiten',
+      'Marée',
+      'Tide',
+      'Marée',
+      'Tide',
+      'Tide',
+    ]);
+  });
+});
+
+describe('the commands for some files', () => {
+  const argv = (exec: string, files: string[]) => {
+    const result = commandsFor(exec, { files });
+    return result.ok ? result.commands : result.reason;
+  };
+  it('are one instance for each where a line takes one, and one where it takes many', () => {
+    expect(argv('view %f', ['/a', '/b'])).toEqual([
+      ['view', '/a'],
+      ['view', '/b'],
+    ]);
+    expect(argv('view --at %u', ['/a', '/b'])).toHaveLength(2);
+    expect(argv('view %F', ['/a', '/b'])).toEqual([['view', '/a', '/b']]);
+    expect(argv('view %f', [])).toEqual([['view']]);
+  });
+  it('hand the files over where the line says nothing of files', () => {
+    expect(argv('view --wide', ['/a b', '/c'])).toEqual([['view', '--wide', '/a b', '/c']]);
+    expect(argv('view 100%%', ['/a'])).toEqual([['view', '100%', '/a']]);
+    expect(argv('view %i', [])).toEqual([['view']]);
+    expect(argv('view "', ['/a'])).toBe('unclosed-quote');
+  });
+  it('start the program that the line names', () => {
+    expect(['view %f', '"/opt/my view" %f', '   view', 'view "'].map(programIn)).toEqual([
+      'view',
+      '/opt/my view',
+      'view',
+      undefined,
+    ]);
   });
 });
 

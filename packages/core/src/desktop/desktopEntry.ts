@@ -21,8 +21,23 @@ export type DesktopEntryResult =
   | { ok: true; program: Program; listed: boolean }
   | { ok: false; reason: 'no-desktop-group' | 'not-an-application' | 'hidden' | 'no-name' | 'no-exec' };
 
-/** Reads one entry. `listed` is false for NoDisplay and for entries kept to other desktops by OnlyShowIn. */
-export function parseDesktopEntry(id: string, text: string, locale = 'C'): DesktopEntryResult {
+/** What of the session an entry is read for. */
+export interface EntrySession {
+  /** Locales in order of preference, with colons between, as in LANGUAGE. */
+  locale?: string;
+  /** Names of the desktop in order of preference, as in XDG_CURRENT_DESKTOP; none where it is not said. */
+  desktops?: readonly string[];
+}
+
+/**
+ * Reads one entry. `listed` is false for NoDisplay, and for entries that OnlyShowIn and NotShowIn keep from this desktop:
+ * of its names the first that is in one of them decides.
+ */
+export function parseDesktopEntry(
+  id: string,
+  text: string,
+  { locale = 'C', desktops = [] }: EntrySession = {},
+): DesktopEntryResult {
   const group = parseKeyFile(text).groups.get('Desktop Entry');
   if (!group) return { ok: false, reason: 'no-desktop-group' };
   const raw = (key: string) => group.get(key);
@@ -39,11 +54,15 @@ export function parseDesktopEntry(id: string, text: string, locale = 'C'): Deskt
   if (raw('Type') !== 'Application') return { ok: false, reason: 'not-an-application' };
   const name = local('Name');
   if (!name) return { ok: false, reason: 'no-name' };
-  const exec = string('Exec');
+  const exec = string('Exec')?.trim();
   if (!exec) return { ok: false, reason: 'no-exec' };
+  const only = raw('OnlyShowIn') === undefined ? undefined : splitList(raw('OnlyShowIn')!);
+  const never = splitList(raw('NotShowIn') ?? '');
+  const told = desktops.find((d) => only?.includes(d) || never.includes(d));
+  const isForUs = told === undefined ? only === undefined : (only?.includes(told) ?? false);
   return {
     ok: true,
-    listed: !isTrue('NoDisplay') && raw('OnlyShowIn') === undefined,
+    listed: !isTrue('NoDisplay') && isForUs,
     program: {
       id,
       name,
@@ -51,8 +70,8 @@ export function parseDesktopEntry(id: string, text: string, locale = 'C'): Deskt
       comment: local('Comment'),
       icon: local('Icon'),
       exec,
-      tryExec: string('TryExec'),
-      workingFolder: string('Path'),
+      tryExec: string('TryExec')?.trim() || undefined,
+      workingFolder: string('Path') || undefined,
       terminal: isTrue('Terminal'),
       categories: splitList(raw('Categories') ?? ''),
       mimeTypes: splitList(raw('MimeType') ?? ''),

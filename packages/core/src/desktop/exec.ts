@@ -93,9 +93,47 @@ function runsName(pieces: readonly Piece[]): boolean {
   return option >= 0 && pieces[option + 1] !== undefined && isCode(pieces[option + 1]!.text);
 }
 
+/** Whether a line takes files at all, and if so whether one or many at a time. */
+function takes(pieces: readonly Piece[]): 'none' | 'one' | 'many' {
+  const has = (codes: RegExp) => pieces.some((p) => !p.quoted && codes.test(p.text.replaceAll('%%', '')));
+  if (has(/%[FU]/)) return 'many';
+  return has(/%[fu]/) ? 'one' : 'none';
+}
+
+export type ExecCommands = { ok: true; commands: string[][] } | { ok: false; reason: ExecFault };
+
+/**
+ * The commands to start for some files: one where the line takes many (%F, %U) or there is one, an instance for each where
+ * it takes one (%f, %u). A line without any such code is given the files behind its own arguments: it was chosen for them.
+ *
+ * @example commandsFor('view %f', { files: ['/a', '/b'] }) // { ok: true, commands: [['view', '/a'], ['view', '/b']] }
+ */
+export function commandsFor(exec: string, context: ExecContext = {}): ExecCommands {
+  const { files = [], urls = [] } = context;
+  const pieces = splitExec(exec);
+  const how = pieces ? takes(pieces) : 'none';
+  const each: ExecContext[] =
+    how === 'one' && files.length + urls.length > 1
+      ? [...files.map((file) => ({ files: [file], urls: [] })), ...urls.map((url) => ({ files: [], urls: [url] }))]
+      : [{ files, urls }];
+  const commands: string[][] = [];
+  for (const some of each) {
+    const expanded = expandExec(exec, { ...context, ...some });
+    if (!expanded.ok) return expanded;
+    commands.push(how === 'none' ? [...expanded.argv, ...files, ...urls] : expanded.argv);
+  }
+  return { ok: true, commands };
+}
+
+/** The program that a line starts, as it is written there; undefined where the line is faulty. */
+export function programIn(exec: string): string | undefined {
+  const first = splitExec(exec)?.[0]?.text;
+  return first === '' ? undefined : first;
+}
+
 /**
  * Expands an Exec value. A line that would let the name of a file act as anything but one argument is refused: what stands
- * in quotation marks is undefined by the specification, and behind `sh -c` it is a program. With several files and a code for one (%f, %u) the first is taken. Deprecated codes vanish.
+ * in quotation marks is undefined by the specification, and behind `sh -c` it is a program. Deprecated codes vanish.
  */
 export function expandExec(exec: string, context: ExecContext = {}): ExecResult {
   const pieces = splitExec(exec);

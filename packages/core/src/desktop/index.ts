@@ -1,6 +1,20 @@
 export { parseKeyFile, unescapeValue, splitList, localeKeys, type KeyFile } from './keyFile.js';
-export { parseDesktopEntry, desktopFileId, type Program, type DesktopEntryResult } from './desktopEntry.js';
-export { expandExec, EXEC_FAULTS, type ExecContext, type ExecFault, type ExecResult } from './exec.js';
+export {
+  parseDesktopEntry,
+  desktopFileId,
+  type EntrySession,
+  type Program,
+  type DesktopEntryResult,
+} from './desktopEntry.js';
+export {
+  commandsFor,
+  expandExec,
+  programIn,
+  EXEC_FAULTS,
+  type ExecContext,
+  type ExecFault,
+  type ExecResult,
+} from './exec.js';
 export { parseUserDirs, type UserDir } from './userDirs.js';
 export { iconLookup, type IconDisk, type IconRequest } from './iconTheme.js';
 export {

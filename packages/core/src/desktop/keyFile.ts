@@ -57,7 +57,12 @@ export function splitList(value: string): string[] {
 }
 
 /** Section 5: the keys to try for a locale `lang_COUNTRY.ENCODING@MODIFIER`, best first. */
-export function localeKeys(key: string, locale: string): string[] {
+export function localeKeys(key: string, locales: string): string[] {
+  const keys = locales.split(':').flatMap((locale) => keysOf(key, locale).slice(0, -1));
+  return [...new Set(keys), key];
+}
+
+function keysOf(key: string, locale: string): string[] {
   const match = /^([^_.@]+)(?:_([^.@]+))?(?:\.[^@]+)?(?:@(.+))?$/.exec(locale);
   if (!match || locale === 'C' || locale === 'POSIX') return [key];
   const [, lang, country, modifier] = match;

@@ -33,7 +33,10 @@ export interface Config {
   webFolder: string | undefined;
   logLevel: string;
   xdg: { configHome: string; configDirs: string[]; dataHome: string; dataDirs: string[]; home: string };
+  /** In order of preference, with colons between. */
   locale: string;
+  /** Names of the desktop, the best first. */
+  desktops: string[];
   /** Fills an empty catalogue at the first start. */
   seedFile: string | undefined;
   /** A code that the first visit must bring; made by whoever starts the server. */
@@ -53,6 +56,11 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
   const home = env['HOME'] ?? homedir();
   const dataFolder = need('RELLIN_DATA');
   ensureOwnFolder(dataFolder);
+  /** Base Directory Specification: what is empty counts as not set, and only absolute paths count. */
+  const folders = (name: string, otherwise: string) => {
+    const said = (env[name] ?? '').split(':').filter((path) => path.startsWith('/'));
+    return said.length > 0 ? said : otherwise.split(':');
+  };
   return {
     databaseUrl: need('DATABASE_URL'),
     dataFolder,
@@ -68,12 +76,14 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
     logLevel: env['RELLIN_LOG'] ?? 'info',
     xdg: {
       home,
-      configHome: env['XDG_CONFIG_HOME'] ?? join(home, '.config'),
-      configDirs: (env['XDG_CONFIG_DIRS'] ?? '/etc/xdg').split(':').filter(Boolean),
-      dataHome: env['XDG_DATA_HOME'] ?? join(home, '.local/share'),
-      dataDirs: (env['XDG_DATA_DIRS'] ?? '/usr/local/share:/usr/share').split(':').filter(Boolean),
+      configHome: folders('XDG_CONFIG_HOME', join(home, '.config'))[0]!,
+      configDirs: folders('XDG_CONFIG_DIRS', '/etc/xdg'),
+      dataHome: folders('XDG_DATA_HOME', join(home, '.local/share'))[0]!,
+      dataDirs: folders('XDG_DATA_DIRS', '/usr/local/share:/usr/share'),
     },
-    locale: env['LC_ALL'] ?? env['LC_MESSAGES'] ?? env['LANG'] ?? 'C',
+    // as gettext and GLib have it: what is empty counts as not set
+    locale: env['LANGUAGE'] || env['LC_ALL'] || env['LC_MESSAGES'] || env['LANG'] || 'C',
+    desktops: (env['XDG_CURRENT_DESKTOP'] ?? '').split(':').filter(Boolean),
     seedFile: env['RELLIN_SEED'],
     entryCode: env['RELLIN_ENTRY_CODE'],
     stopWithInput: env['RELLIN_STOP_WITH_INPUT'] === '1',

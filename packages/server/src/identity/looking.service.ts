@@ -218,7 +218,8 @@ export class LookingService {
     const [sight] = await this.sights(place, [path]);
     const row = await this.originals.at(place.entity.id, path);
     if (sight?.seen !== 'entry' || (row && row.cameFrom.length > 0)) return undefined;
-    if (await this.isAnothers(shortcut, place, sight.identity)) return undefined;
+    if (isRejected(shortcut, sight.identity) || (await this.isAnothers(shortcut, place, sight.identity)))
+      return undefined;
     const { id: placeId } = place.entity;
     return { identity: sight.identity, firstSeen: 0, placeId, originalId: String(originalId) };
   }

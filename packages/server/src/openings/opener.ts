@@ -1,9 +1,9 @@
 /** The opener port: hands a thing to the system. Programs start by argument list, never through a shell. */
 import { spawn } from 'node:child_process';
-import { EXEC_FAULTS, expandExec } from '@rellin/core/desktop';
+import { commandsFor, EXEC_FAULTS } from '@rellin/core/desktop';
 import { shown } from '@rellin/core/paths';
 import { diskPath } from '../disk/paths.js';
-import type { InstalledProgram } from '../programs/programs.service.js';
+import { canRun, isFolder, type InstalledProgram } from '../programs/programs.service.js';
 import { Refusal } from '../problems/refusal.js';
 
 export type OpenRequest =
@@ -13,7 +13,10 @@ export type OpenRequest =
 
 export interface Opened {
   how: 'viewer' | 'system';
+  /** Of the first, where several were started. */
   argv: string[];
+  /** Why it could not be opened after all, as far as that is known within two seconds. */
+  failed: Promise<Refusal | undefined>;
 }
 
 export interface Opener {
@@ -22,35 +25,44 @@ export interface Opener {
 
 export const OPENER = Symbol('opener');
 
-export function argumentsFor(request: OpenRequest): string[] {
+/** The argument lists to start. */
+export function commandsOf(request: OpenRequest): string[][] {
   switch (request.kind) {
     case 'path':
-      return ['xdg-open', request.path];
+      return [['xdg-open', request.path]];
     case 'address':
-      return ['xdg-open', request.url];
+      return [['xdg-open', request.url]];
     case 'program': {
       const { program } = request;
-      const expanded = expandExec(program.exec, {
-        name: program.name,
-        icon: program.icon,
-        entryPath: program.entryPath,
-        files: request.files,
-      });
+      const { name, icon, entryPath } = program;
+      const expanded = commandsFor(program.exec, { name, icon, entryPath, files: request.files });
       if (!expanded.ok)
         throw new Refusal(
           'cannot-open',
-          `${program.name} cannot be started: its entry is faulty: ${EXEC_FAULTS[expanded.reason]}.`,
+          `${name} cannot be started: its entry is faulty: ${EXEC_FAULTS[expanded.reason]}.`,
           { remedy: `Its line is: ${program.exec}` },
         );
-      return expanded.argv;
+      return program.terminal ? expanded.commands.map((argv) => [...terminal(name), ...argv]) : expanded.commands;
     }
   }
+}
+
+/** What runs a program in a window of its own; the first that is there. */
+const TERMINALS = [['xdg-terminal-exec'], ['x-terminal-emulator', '-e']];
+
+function terminal(name: string): string[] {
+  const found = TERMINALS.find(([command]) => canRun(command));
+  if (!found)
+    throw new Refusal('cannot-open', `${name} runs in a terminal, and none was found.`, {
+      remedy: 'Install a terminal; Debian calls it x-terminal-emulator.',
+    });
+  return found;
 }
 
 /** The stand-in: starts nothing, says what it would have started; the page shows the thing itself. */
 export class ViewerOpener implements Opener {
   async open(request: OpenRequest): Promise<Opened> {
-    return { how: 'viewer', argv: argumentsFor(request) };
+    return { how: 'viewer', argv: commandsOf(request)[0]!, failed: Promise.resolve(undefined) };
   }
 }
 
@@ -61,25 +73,50 @@ const OWN = /^(RELLIN_|DATABASE_URL$|PG[A-Z]+$|NODE_(OPTIONS|ENV|CHANNEL_FD)$|np
 export const environmentForOthers = (env: NodeJS.ProcessEnv): NodeJS.ProcessEnv =>
   Object.fromEntries(Object.entries(env).filter(([name]) => !OWN.test(name)));
 
+/** A program that ends with an error so soon has not opened anything. */
+const EARLY_MS = 2000;
+
+/** What xdg-open says by its exit code (its manual page). */
+const XDG_OPEN: Record<number, [string, string]> = {
+  2: ['is there no more', 'Look where it is now.'],
+  3: ['cannot be opened: no program for its kind was found', 'Choose a program with “Open with…”.'],
+  4: ['could not be opened: the program for it failed', 'Choose another program with “Open with…”.'],
+};
+
 export class SystemOpener implements Opener {
   private readonly environment = environmentForOthers(process.env);
 
   async open(request: OpenRequest): Promise<Opened> {
-    const argv = argumentsFor(request);
-    const [command, ...rest] = argv;
+    const commands = commandsOf(request);
+    const started: Promise<Refusal | undefined>[] = [];
+    for (const argv of commands) started.push((await this.start(argv, request)).failed);
+    const failed = Promise.all(started).then((outcomes) => outcomes.find((outcome) => outcome !== undefined));
+    return { how: 'system', argv: commands[0]!, failed };
+  }
+
+  /** Resolves when it runs; `failed` tells how it went from then on. */
+  private async start(argv: string[], request: OpenRequest): Promise<{ failed: Promise<Refusal | undefined> }> {
+    const [command, ...rest] = argv as [string, ...string[]];
     // names that are not UTF-8 go as the very bytes; Node passes strings as UTF-8 only, so such a path goes by its folder
     const odd = rest.find((a) => typeof diskPath(a) !== 'string');
     if (odd)
       throw new Refusal('cannot-open', `The system's opener takes names in UTF-8 only; ${shown(odd)} is not.`, {
         remedy: 'Look at it in Rellin instead, or show where it is.',
       });
-    await new Promise<void>((resolve, reject) => {
-      const child = spawn(command!, rest, {
-        detached: true,
-        stdio: 'ignore',
-        env: this.environment,
-        cwd: request.kind === 'program' ? request.program.workingFolder : undefined,
+    const cwd = request.kind === 'program' ? request.program.workingFolder : undefined;
+    if (cwd !== undefined && !isFolder(cwd))
+      throw new Refusal('cannot-open', `The folder ${shown(cwd)}, in which ${nameIn(request)} starts, is not there.`, {
+        remedy: 'Its entry names that folder under “Path”.',
       });
+    const child = spawn(command, rest, { detached: true, stdio: 'ignore', env: this.environment, cwd });
+    const failed = new Promise<Refusal | undefined>((resolve) => {
+      const timer = setTimeout(() => resolve(undefined), EARLY_MS);
+      child.once('exit', (code, signal) => {
+        clearTimeout(timer);
+        resolve(code === 0 ? undefined : whyEnded(request, command, code, signal));
+      });
+    });
+    await new Promise<void>((resolve, reject) => {
       child.once('error', (error: NodeJS.ErrnoException) =>
         reject(
           new Refusal(
@@ -96,6 +133,22 @@ export class SystemOpener implements Opener {
         resolve();
       });
     });
-    return { how: 'system', argv };
+    return { failed };
   }
+}
+
+const nameIn = (request: OpenRequest) =>
+  request.kind === 'program' ? request.program.name : shown(request.kind === 'path' ? request.path : request.url);
+
+function whyEnded(request: OpenRequest, command: string, code: number | null, signal: string | null): Refusal {
+  const name = nameIn(request);
+  if (request.kind === 'program')
+    return new Refusal('cannot-open', `${name} ended at once (${code === null ? signal : `exit code ${code}`}).`, {
+      remedy: 'Start it by itself to see what it says.',
+    });
+  const [what, remedy] = XDG_OPEN[code ?? -1] ?? [
+    `could not be opened: ${command} ended with ${code === null ? signal : `exit code ${code}`}`,
+    'Choose a program with “Open with…”.',
+  ];
+  return new Refusal('cannot-open', `${name} ${what}.`, { remedy });
 }

@@ -1,4 +1,4 @@
-import { Body, Controller, Get, HttpCode, Post, Query } from '@nestjs/common';
+import { Body, Controller, Get, HttpCode, Param, ParseUUIDPipe, Post, Query } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import { Type } from 'class-transformer';
 import {
@@ -36,6 +36,8 @@ export class OpenRequestBody {
   @Matches(/^[a-z-]{1,30}$/) route: string;
   /** False on the quiet screen: it is opened, and nothing of it is kept. */
   @Optional() @IsBoolean() record?: boolean;
+  /** Answered only when it is known how it went, within about two seconds. */
+  @Optional() @IsBoolean() wait?: boolean;
 }
 
 export class RecentQuery {
@@ -60,6 +62,13 @@ export class OpeningsController {
   @HttpCode(200)
   open(@Body() body: OpenRequestBody) {
     return this.openings.open(body);
+  }
+
+  /** Answers when it is known that a pending opening went well; a problem where it did not. */
+  @Get(':id/outcome')
+  @HttpCode(204)
+  outcome(@Param('id', ParseUUIDPipe) id: string) {
+    return this.openings.outcomeOf(id);
   }
 
   @Get()

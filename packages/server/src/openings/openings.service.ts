@@ -34,9 +34,17 @@ export interface OpenWhat {
   files?: { placeId: number; originalId: number }[];
   /** False where nothing of it is to be kept. */
   record?: boolean;
+  /** Answer only when it is known how it went. */
+  wait?: boolean;
   /** By which way the person came: pin-key, pin-click, find, catalogue, originals, command… */
   route: string;
 }
+
+/** So long an answer waits for a failure that comes at once. */
+const SOON_MS = 250;
+const OUTCOME_KEPT_MS = 30_000;
+
+const after = <T>(ms: number, value: T) => new Promise<T>((resolve) => setTimeout(() => resolve(value), ms));
 
 interface Target {
   request: OpenRequest;
@@ -49,6 +57,9 @@ interface Target {
 
 @Injectable()
 export class OpeningsService {
+  /** Of openings of which it is not known yet how they go. */
+  private readonly outcomes = new Map<string, Promise<Refusal | undefined>>();
+
   constructor(
     @Inject(OPENER) private readonly opener: Opener,
     private readonly db: DataSource,
@@ -78,27 +89,51 @@ export class OpeningsService {
     const once = what.withProgramId ?? null;
     const target = shortcut ? await this.targetOf(shortcut, once) : await this.targetWithout(what, once);
     if (what.files?.length) await this.addFiles(target, what.files);
-    const opened = await this.opener.open(target.request);
+    const { failed, ...opened } = await this.opener.open(target.request);
     const id = randomUUID();
-    const { recording } = await this.settings.all();
-    const isKept = recording && what.record !== false;
-    const act = { act: 'open', summary: `Opened “${shown(target.name)}”`, inStack: false };
-    if (isKept)
-      await this.journal.act(act, (tx) =>
-        tx.insert('opening', {
-          id,
-          at: new Date().toISOString(),
-          shortcut_id: shortcut?.id ?? null,
-          place_id: target.placeId,
-          original_id: target.originalId,
-          program_id: target.programId,
-          name: target.name,
-          how: opened.how,
-          argv: opened.argv,
-          route: what.route,
-        }),
-      );
-    return { openingId: id, name: target.name, ...opened, look: target.look, notice };
+    const keep = async () => {
+      const { recording } = await this.settings.all();
+      const isKept = recording && what.record !== false;
+      const act = { act: 'open', summary: `Opened “${shown(target.name)}”`, inStack: false };
+      if (isKept)
+        await this.journal.act(act, (tx) =>
+          tx.insert('opening', {
+            id,
+            at: new Date().toISOString(),
+            shortcut_id: shortcut?.id ?? null,
+            place_id: target.placeId,
+            original_id: target.originalId,
+            program_id: target.programId,
+            name: target.name,
+            how: opened.how,
+            argv: opened.argv,
+            route: what.route,
+          }),
+        );
+    };
+    // what could not be opened is no opening: it is neither counted nor told as one
+    const outcome = failed.then(async (failure) => {
+      if (!failure) await keep();
+      return failure;
+    });
+    const known = what.wait ? outcome : Promise.race([outcome, after(SOON_MS, 'pending' as const)]);
+    const first = await known;
+    if (first instanceof Refusal) throw first;
+    if (first === 'pending') this.remember(id, outcome);
+    return { openingId: id, name: target.name, ...opened, pending: first === 'pending', look: target.look, notice };
+  }
+
+  private remember(id: string, outcome: Promise<Refusal | undefined>): void {
+    this.outcomes.set(id, outcome);
+    // told to whoever asks soon; a fault of ours in keeping it is that one's to hear
+    outcome.catch(() => undefined);
+    setTimeout(() => this.outcomes.delete(id), OUTCOME_KEPT_MS).unref();
+  }
+
+  /** Resolves when it is known that something was opened; refused where it was not. */
+  async outcomeOf(id: string): Promise<void> {
+    const failure = await this.outcomes.get(id);
+    if (failure) throw failure;
   }
 
   /** The shortcut after a look at the disk, following a move that the watcher has not told of yet. */

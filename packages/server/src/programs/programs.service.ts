@@ -1,8 +1,8 @@
 /** Installed programs, read from desktop entries in the order of the data directories; the first of an id counts. */
-import { accessSync, constants, readdirSync, watch, type FSWatcher } from 'node:fs';
+import { accessSync, constants, readdirSync, statSync, watch, type FSWatcher } from 'node:fs';
 import { delimiter, join } from 'node:path';
 import { Inject, Injectable, type OnApplicationShutdown } from '@nestjs/common';
-import { desktopFileId, parseDesktopEntry, type Program } from '@rellin/core/desktop';
+import { desktopFileId, parseDesktopEntry, programIn, type Program } from '@rellin/core/desktop';
 import { compareNatural } from '@rellin/core/units';
 import { CONFIG, type Config } from '../config/config.js';
 import { readSystemFile } from '../disk/systemFile.js';
@@ -14,6 +14,8 @@ const LONGEST_ENTRY = 500_000;
 export interface InstalledProgram extends Program {
   entryPath: string;
   listed: boolean;
+  /** Whether what its line starts is there. */
+  starts: boolean;
 }
 
 @Injectable()
@@ -72,9 +74,13 @@ export class ProgramsService implements OnApplicationShutdown {
         const entryPath = join(folder, name);
         try {
           const text = readSystemFile(entryPath, LONGEST_ENTRY).toString('utf8');
-          const result = parseDesktopEntry(id, text, this.config.locale);
-          if (result.ok && canRun(result.program.tryExec))
-            found.set(id, { ...result.program, entryPath, listed: result.listed });
+          const { locale, desktops } = this.config;
+          const result = parseDesktopEntry(id, text, { locale, desktops });
+          if (!result.ok || !canRun(result.program.tryExec)) continue;
+          // one that cannot be started is not offered; a shortcut to it says why when it is opened
+          // the stand-in starts nothing, so that nothing need be there
+          const starts = this.config.opener === 'viewer' || canRun(programIn(result.program.exec) ?? '/nothing');
+          found.set(id, { ...result.program, entryPath, listed: result.listed && starts, starts });
         } catch {
           // unreadable: not installed as far as the user is concerned
         }
@@ -89,7 +95,7 @@ export class ProgramsService implements OnApplicationShutdown {
 
   /** Those that are not listed too: they may still open things. */
   all(): InstalledProgram[] {
-    return [...this.programs.values()];
+    return [...this.programs.values()].filter((p) => p.starts);
   }
 
   find(id: string): InstalledProgram | undefined {
@@ -102,8 +108,8 @@ export class ProgramsService implements OnApplicationShutdown {
   }
 }
 
-/** TryExec: an absolute path, or a name looked up in PATH, that may be executed. */
-function canRun(tryExec: string | undefined): boolean {
+/** A program by an absolute path, or a name looked up in PATH: a file that may be executed. */
+export function canRun(tryExec: string | undefined): boolean {
   if (!tryExec) return true;
   const tries = tryExec.startsWith('/')
     ? [tryExec]
@@ -111,9 +117,18 @@ function canRun(tryExec: string | undefined): boolean {
   return tries.some((path) => {
     try {
       accessSync(path, constants.X_OK);
-      return true;
+      return statSync(path).isFile();
     } catch {
       return false;
     }
   });
+}
+
+/** Whether the folder is there that an entry starts its program in. */
+export function isFolder(path: string): boolean {
+  try {
+    return statSync(path).isDirectory();
+  } catch {
+    return false;
+  }
 }

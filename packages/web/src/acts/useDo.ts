@@ -15,7 +15,7 @@ import type {
 } from '@rellin/contract';
 import { kindWord, type Kind } from '@rellin/core/kinds';
 import { shownKeys } from '@rellin/core/keys';
-import { ProblemError, patch, post, remove, settled } from '../api/client';
+import { get, ProblemError, patch, post, remove, settled } from '../api/client';
 import { useDesk } from '../frame/desk';
 
 export interface NewShortcut {
@@ -321,6 +321,12 @@ export function useDo() {
         attempt(async () => {
           const opened = await post<OpeningResult>('/openings', quiet ? { ...what, record: false } : what);
           void read('shortcuts', 'openings', 'journal');
+          // told at once, and put right where it turns out otherwise
+          if (opened.pending)
+            void attempt(async () => {
+              await get(`/openings/${opened.openingId}/outcome`);
+              await read('shortcuts', 'openings', 'journal');
+            });
           if (opened.how === 'system') say({ text: `Opened ${opened.name}`, tone: 'plain' });
           else if (opened.look?.look === 'folder') {
             void navigate(`/originals/${opened.look.placeId}/${opened.look.originalId}`);

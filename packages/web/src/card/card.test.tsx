@@ -34,7 +34,7 @@ const detail = (more: Partial<ShortcutDetail> = {}): ShortcutDetail => ({
   goesWith: [{ id: 'w1', shortcutId: 's2', name: 'Flares', kind: 'table', state: 'ready' }],
   ...more,
 });
-const opened = { openingId: 'o', name: 'x', how: 'system', argv: [], look: null, notice: null };
+const opened = { openingId: 'o', name: 'x', how: 'system', argv: [], pending: false, look: null, notice: null };
 
 function Selected({ what }: { what: Selected }) {
   const { select } = useDesk();

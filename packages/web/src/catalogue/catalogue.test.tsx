@@ -193,7 +193,15 @@ describe('shapes', () => {
     async (catalogueShape) => {
       const { sent } = await show({
         'GET /settings': { ...SETTINGS, catalogueShape },
-        'POST /openings': { openingId: 'o', name: 'x', how: 'system', argv: [], look: null, notice: null },
+        'POST /openings': {
+          openingId: 'o',
+          name: 'x',
+          how: 'system',
+          argv: [],
+          pending: false,
+          look: null,
+          notice: null,
+        },
       });
       const cell = (i: number) => screen.getAllByRole('gridcell')[i]!;
       fireEvent.keyDown(cell(0), { key: 'ArrowRight' });

@@ -21,7 +21,15 @@ const answer = (more: Partial<FindAnswerView> & { id: string; name: string }): F
 });
 const tides = aShortcut({ id: 's1', name: 'Tide table', lastOpenedAt: '2026-11-20T08:00:00Z' });
 const engine = aShortcut({ id: 's2', name: 'Engine hours', lastOpenedAt: '2026-11-22T08:00:00Z' });
-const opened: OpeningResult = { openingId: 'o', name: 'Tide table', how: 'system', argv: [], look: null, notice: null };
+const opened: OpeningResult = {
+  openingId: 'o',
+  name: 'Tide table',
+  how: 'system',
+  argv: [],
+  pending: false,
+  look: null,
+  notice: null,
+};
 const ANSWERS: Answers = {
   'GET /shortcuts': [tides, engine, aShortcut({ id: 's3', name: 'Never opened' })],
   'GET /find': {

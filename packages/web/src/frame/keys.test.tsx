@@ -28,7 +28,7 @@ const ANSWERS: Answers = {
       inStack: true,
     },
   ],
-  'POST /openings': { openingId: 'o', name: 'x', how: 'system', argv: [], look: null, notice: null },
+  'POST /openings': { openingId: 'o', name: 'x', how: 'system', argv: [], pending: false, look: null, notice: null },
   'POST /journal/undo': { id: '3', summary: 'Pinned “Rota”' },
   'POST /journal/redo': { id: '3', summary: 'Pinned “Rota”' },
 };

@@ -33,7 +33,7 @@ const ANSWERS = {
     members: [member('m1', 'shortcut', 's0'), member('m2', 'shortcut', 's1'), member('m3', 'collection', 'c2')],
   },
   'GET /collections/c2/members': { collectionId: 'c2', revision: 1, members: [member('m4', 'shortcut', 's2')] },
-  'POST /openings': { openingId: 'o', name: 'x', how: 'system', argv: [], look: null, notice: null },
+  'POST /openings': { openingId: 'o', name: 'x', how: 'system', argv: [], pending: false, look: null, notice: null },
 };
 const options = () => screen.queryAllByRole('option').map((o) => o.querySelector('.name')!.textContent);
 const open = async () => {

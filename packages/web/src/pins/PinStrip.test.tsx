@@ -14,7 +14,15 @@ describe('the pin strip', () => {
   it('shows each pin with its key, and a click opens it', async () => {
     const page = await renderPage(<PinStrip />, {
       ...ANSWERS,
-      'POST /openings': { openingId: 'o', name: 'Tide table', how: 'system', argv: [], look: null, notice: null },
+      'POST /openings': {
+        openingId: 'o',
+        name: 'Tide table',
+        how: 'system',
+        argv: [],
+        pending: false,
+        look: null,
+        notice: null,
+      },
     });
     expect(names()).toEqual(['1ReadyRinging log', '2ReadyTide table', '3ReadyRota']);
     expect(tab('Tide table').getAttribute('aria-keyshortcuts')).toBe('2');

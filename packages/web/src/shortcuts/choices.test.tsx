@@ -112,7 +112,17 @@ describe('open with', () => {
   it('opens once with another program', async () => {
     const { sent } = await show(
       { kind: 'open-with', shortcuts: [tide] },
-      { 'POST /openings': { openingId: 'o', name: 'x', how: 'system', argv: [], look: null, notice: null } },
+      {
+        'POST /openings': {
+          openingId: 'o',
+          name: 'x',
+          how: 'system',
+          argv: [],
+          pending: false,
+          look: null,
+          notice: null,
+        },
+      },
     );
     await waitFor(() => expect(program('Plain Quill').textContent).toContain('does not name this type'));
     await userEvent.click(program('Plain Quill'));
