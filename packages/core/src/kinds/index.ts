@@ -5,6 +5,8 @@
  */
 import { extensionOf } from '../paths/index.js';
 
+export { parseGlobs2, typeByName, type GlobTable } from './globs.js';
+
 export const KINDS = [
   'folder',
   'program',
@@ -32,7 +34,7 @@ const define = (kind: Kind, extensions: string) => {
   for (const extension of extensions.split(' ')) BY_EXTENSION[extension] = kind;
 };
 define('table', 'csv tsv ods xls xlsx');
-define('text', 'txt md markdown log rst text');
+define('text', 'txt md markdown log rst text conf cfg cnf properties ics vcf srt tex bib');
 define('document', 'odt doc docx rtf odp ppt pptx epub');
 define('pdf', 'pdf');
 define('picture', 'png jpg jpeg gif webp svg bmp tif tiff avif heic ico');

@@ -23,6 +23,7 @@ const newest = new Map<number, number>();
 interface Waiting {
   id: number;
   name: string;
+  mime: string;
   size: number;
   mtime: number;
 }
@@ -31,7 +32,7 @@ interface Waiting {
 async function waitingIn(db: pg.Client, place: ReadPlace, ids: number[] | undefined): Promise<Waiting[]> {
   const rows = (
     await db.query(
-      `SELECT o.id, o.name, o.size, o.mtime FROM ${partitionName(place.placeId)} o
+      `SELECT o.id, o.name, o.mime, o.size, o.mtime FROM ${partitionName(place.placeId)} o
        LEFT JOIN content x ON x.place_id = $1 AND x.original_id = o.id
        WHERE o.type = 'file' AND o.size > 0 AND o.size <= $2 AND o.kind = ANY($3)
          AND (x.original_id IS NULL OR x.size <> o.size OR x.mtime <> o.mtime)
@@ -42,13 +43,19 @@ async function waitingIn(db: pg.Client, place: ReadPlace, ids: number[] | undefi
     )
   ).rows as Record<string, string>[];
   return rows
-    .map((r) => ({ id: Number(r['id']), name: r['name']!, size: Number(r['size']), mtime: Number(r['mtime']) }))
-    .filter((r) => isReadable(r.name));
+    .map((r) => ({
+      id: Number(r['id']),
+      name: r['name']!,
+      mime: r['mime']!,
+      size: Number(r['size']),
+      mtime: Number(r['mtime']),
+    }))
+    .filter((r) => isReadable(r.name, r.mime));
 }
 
 /** Read through the one way to places: a link, a pipe or what leads outside holds nothing. */
-async function textOf(place: ReadPlace, path: string, name: string): Promise<string | undefined> {
-  return extractText(readWhole(absolute(place.root, path), place.bounds, place.limit), name);
+async function textOf(place: ReadPlace, path: string, { name, mime }: Waiting): Promise<string | undefined> {
+  return extractText(readWhole(absolute(place.root, path), place.bounds, place.limit), name, mime);
 }
 
 /** Contents of what is gone, has grown too large, or is of no wanted kind any more. */
@@ -118,7 +125,7 @@ async function readPlace(place: ReadPlace, ids: number[] | undefined): Promise<v
       if (path == null) continue; // gone meanwhile
       post({ kind: 'reading', placeId, id: file.id });
       // what cannot be read holds nothing that can be found, until it changes
-      const body = await textOf(place, path, file.name).catch(() => '');
+      const body = await textOf(place, path, file).catch(() => '');
       read.push({ ...file, body: body ?? '' });
     }
     await write(db, placeId, read);

@@ -4,8 +4,8 @@ import fc from 'fast-check';
 import { strToU8, zipSync } from 'fflate';
 import { decoded, extractText, markupText, MOST_TEXT } from './extract.js';
 
-const text = (name: string, bytes: Uint8Array | string) =>
-  extractText(typeof bytes === 'string' ? new TextEncoder().encode(bytes) : bytes, name);
+const text = (name: string, bytes: Uint8Array | string, mime = '') =>
+  extractText(typeof bytes === 'string' ? new TextEncoder().encode(bytes) : bytes, name, mime);
 const packed = (files: Record<string, string>) =>
   zipSync(Object.fromEntries(Object.entries(files).map(([name, part]) => [name, strToU8(part)])));
 
@@ -36,6 +36,14 @@ describe('the text of a file', () => {
     expect(await text('a.csv', 'date,ring\n2026,MH1')).toContain('MH1');
     expect(await text('a.txt', Buffer.from('Müller', 'latin1'))).toBe('Müller');
     expect(await text('b.txt', Buffer.from('\ufeffMüller', 'utf16le'))).toContain('Müller');
+  });
+
+  it('comes out of what is text by its type, under whatever name', async () => {
+    expect(await text('README', 'read me', 'text/x-readme')).toBe('read me');
+    expect(await text('dates.ics', 'BEGIN:VCALENDAR', 'text/calendar')).toContain('VCALENDAR');
+    expect(await text('data.geo', '{}', 'application/vnd.example+json')).toBe('{}');
+    expect(await text('notes.conf', Buffer.from([60, 0, 61]), 'text/plain')).toBe('');
+    expect(await text('data.bin', 'text', 'application/octet-stream')).toBeUndefined();
   });
 
   it('is nothing where the bytes are none', async () => {

@@ -34,14 +34,25 @@ const PACKED: Record<string, RegExp> = {
   epub: /\.(xhtml|html|htm)$/,
 };
 
-export function isReadable(name: string): boolean {
+/** Types whose files are plain text, by whatever name. */
+const isTextType = (mime: string) => /^text\/|[+/](json|xml|yaml|toml|x-sh(ellscript)?|javascript|sql)$/.test(mime);
+
+export function isReadable(name: string, mime: string): boolean {
   const extension = extensionOf(name).toLowerCase();
-  return PLAIN.has(extension) || MARKUP.has(extension) || extension in PACKED || extension === 'pdf';
+  return (
+    PLAIN.has(extension) || MARKUP.has(extension) || extension in PACKED || extension === 'pdf' || isTextType(mime)
+  );
 }
 
+/** What is text by its name and holds what no text does is none: common practice of version control and editors. */
+const looksLikeText = (bytes: Uint8Array) =>
+  (bytes[0] === 0xff && bytes[1] === 0xfe) ||
+  (bytes[0] === 0xfe && bytes[1] === 0xff) ||
+  !bytes.subarray(0, 8000).includes(0);
+
 /** `bytes` are the whole file. Cost: at most what the budgets above allow, whatever the file claims of itself. */
-export async function extractText(bytes: Uint8Array, name: string): Promise<string | undefined> {
-  if (!isReadable(name)) return undefined;
+export async function extractText(bytes: Uint8Array, name: string, mime: string): Promise<string | undefined> {
+  if (!isReadable(name, mime)) return undefined;
   const extension = extensionOf(name).toLowerCase();
   const text =
     extension === 'pdf'
@@ -50,7 +61,9 @@ export async function extractText(bytes: Uint8Array, name: string): Promise<stri
         ? packedText(bytes, PACKED[extension]!)
         : MARKUP.has(extension)
           ? markupText(decoded(bytes), false)
-          : decoded(bytes);
+          : looksLikeText(bytes)
+            ? decoded(bytes)
+            : '';
   return tidy(text);
 }
 
