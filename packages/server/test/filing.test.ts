@@ -1,11 +1,12 @@
 /** Filing on a real disk: moved and copied, clashes, undo, trouble of every kind, and what a crash leaves. */
-import { execFileSync, spawnSync } from 'node:child_process';
+import { execFileSync } from 'node:child_process';
 import {
   chmodSync,
   existsSync,
   linkSync,
   lstatSync,
   mkdirSync,
+  mkdtempSync,
   readdirSync,
   readFileSync,
   renameSync,
@@ -20,23 +21,23 @@ import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import type { FilingView, JournalLine, LocatedView, PlaceView } from '@rellin/contract';
 import { seeded } from '@rellin/core/random';
 import { Rellin, until } from './testing/harness.js';
+import { CAN_MOUNT, OTHER_FILE_SYSTEM } from './testing/mounts.js';
 
 let rellin: Rellin;
 let drive: string;
-/** A file system of its own, small enough to fill; where the machine lets us mount none, those tests say so. */
-let mounted = false;
 const DRIVE_BYTES = 2 << 20;
 
 beforeAll(async () => {
   rellin = await Rellin.make({ places: ['place', 'drive'] }, (r) => {
     drive = join(r.base, 'drive');
-    mounted = spawnSync('mount', ['-t', 'tmpfs', '-o', `size=${DRIVE_BYTES}`, 'rellin-test', drive]).status === 0;
+    // a file system of its own, small enough to fill
+    if (CAN_MOUNT) execFileSync('mount', ['-t', 'tmpfs', '-o', `size=${DRIVE_BYTES}`, 'rellin-test', drive]);
     writeFileSync(join(drive, 'label.txt'), 'the drive');
   });
 });
 afterAll(async () => {
   await rellin.stop();
-  if (mounted) execFileSync('umount', [drive]);
+  if (CAN_MOUNT) execFileSync('umount', [drive]);
   await rellin.remove();
 });
 
@@ -352,8 +353,8 @@ describe('trouble', () => {
     expect(readdirSync(from).sort()).toEqual(['a.txt', 'also.txt']);
   });
 
-  it('a folder that may not be written is said so (as an ordinary user)', async () => {
-    if (process.getuid?.() === 0) return; // root may write anywhere; the read-only file system below is tested in its place
+  // the superuser may write anywhere; there the read-only file system below stands for it
+  (process.getuid?.() === 0 ? it.skip : it)('a folder that may not be written is said so', async () => {
     const from = await folder({ 'a.txt': 'a' });
     const into = await folder({});
     chmodSync(into, 0o555);
@@ -372,15 +373,21 @@ describe('across file systems', () => {
       execFileSync('umount', [drive]);
     }
   }
-  const needMount = () => {
-    if (!mounted) process.stderr.write('no file system could be mounted here: not tested\n');
-    return mounted;
-  };
+  const withMount = CAN_MOUNT ? it : it.skip;
+  // where nothing may be mounted, between two that are there already
+  const other = CAN_MOUNT ? undefined : OTHER_FILE_SYSTEM;
+  let apart: string;
+  beforeAll(async () => {
+    apart = other ? mkdtempSync(join(other, 'rellin-')) : drive;
+    if (other) await rellin.post('/places', { root: apart, name: 'apart' });
+  });
+  afterAll(() => {
+    if (other) rmSync(apart, { recursive: true, force: true });
+  });
 
-  it('copies, verifies, then removes; undo brings it all back', async () => {
-    if (!needMount()) return;
+  (CAN_MOUNT || other ? it : it.skip)('copies, verifies, then removes; undo brings it all back', async () => {
     const from = await folder({ 'a.csv': 'a'.repeat(5000), 'sub/b.txt': 'b' });
-    const into = await folder({}, drive);
+    const into = await folder({}, apart);
     const before = picture(from);
     await file([join(from, 'a.csv'), join(from, 'sub')], into);
     expect([picture(from), picture(into)]).toEqual([{}, before]);
@@ -391,8 +398,7 @@ describe('across file systems', () => {
     await undo();
   });
 
-  it('a drive that fills half-way: nothing is half there, everything is put back', async () => {
-    if (!needMount()) return;
+  withMount('a drive that fills half-way: nothing is half there, everything is put back', async () => {
     const from = await folder({ 'small.bin': 'x'.repeat(200_000), 'large.bin': 'y'.repeat(DRIVE_BYTES) });
     const into = await folder({}, drive);
     const before = picture(from);
@@ -401,8 +407,7 @@ describe('across file systems', () => {
     expect([picture(from), readdirSync(into)]).toEqual([before, []]);
   });
 
-  it('onto a drive that is away: refused, nothing changed', async () => {
-    if (!needMount()) return;
+  withMount('onto a drive that is away: refused, nothing changed', async () => {
     const from = await folder({ 'a.txt': 'a' });
     const into = await folder({}, drive);
     const request = { originals: [await located(join(from, 'a.txt'))], into: await located(into), how: 'move' };
@@ -416,38 +421,39 @@ describe('across file systems', () => {
     });
   });
 
-  it('a drive pulled half-way: every original stays, and what was begun is cleared when it is here again', async () => {
-    if (!needMount()) return;
-    const names = Array.from({ length: 400 }, (_, i) => `f${i}.txt`);
-    const from = await folder(Object.fromEntries(names.map((name) => [name, `text of ${name}`])));
-    const into = await folder({ 'own.txt': 'was here before' }, drive);
-    const before = picture(from);
-    const originals = await Promise.all(names.map((name) => located(join(from, name))));
-    const target = await located(into);
-    const told = rellin.refusal(rellin.post('/filing', { originals, into: target, how: 'move' }));
-    await until(
-      () => readdirSync(into).length,
-      (there) => there > 20,
-    );
-    await unplugged(async () => {
-      const refused = await told;
-      expect(refused.kind).toBe('original-away');
-      expect(refused.problem.detail).toContain('Everything is still where it was');
+  withMount(
+    'a drive pulled half-way: every original stays, and what was begun is cleared when it is here again',
+    async () => {
+      const names = Array.from({ length: 400 }, (_, i) => `f${i}.txt`);
+      const from = await folder(Object.fromEntries(names.map((name) => [name, `text of ${name}`])));
+      const into = await folder({ 'own.txt': 'was here before' }, drive);
+      const before = picture(from);
+      const originals = await Promise.all(names.map((name) => located(join(from, name))));
+      const target = await located(into);
+      const told = rellin.refusal(rellin.post('/filing', { originals, into: target, how: 'move' }));
+      await until(
+        () => readdirSync(into).length,
+        (there) => there > 20,
+      );
+      await unplugged(async () => {
+        const refused = await told;
+        expect(refused.kind).toBe('original-away');
+        expect(refused.problem.detail).toContain('Everything is still where it was');
+        expect(picture(from)).toEqual(before);
+      });
+      await until(
+        () => readdirSync(into),
+        (there) => there.length === 1,
+      );
       expect(picture(from)).toEqual(before);
-    });
-    await until(
-      () => readdirSync(into),
-      (there) => there.length === 1,
-    );
-    expect(picture(from)).toEqual(before);
-    await until(
-      () => rellin.sql(`SELECT * FROM filing_busy`),
-      (busy) => busy.length === 0,
-    );
-  });
+      await until(
+        () => rellin.sql(`SELECT * FROM filing_busy`),
+        (busy) => busy.length === 0,
+      );
+    },
+  );
 
-  it('a drive that may only be read', async () => {
-    if (!needMount()) return;
+  withMount('a drive that may only be read', async () => {
     const from = await folder({ 'a.txt': 'a' });
     const into = await folder({}, drive);
     execFileSync('mount', ['-o', 'remount,ro', drive]);

@@ -5,7 +5,7 @@ import userEvent from '@testing-library/user-event';
 import type { OpeningRecord } from '@rellin/contract';
 import BinView from './bin/BinView';
 import CatalogueView from './catalogue/CatalogueView';
-import { KeysDialog } from './frame/KeysDialog';
+import { KEYS, KeysDialog } from './frame/KeysDialog';
 import ReachView, { latest } from './reach/ReachView';
 import { SignIn } from './session/SignIn';
 import { aShortcut, Refusal, renderPage } from './testing/page';
@@ -162,10 +162,25 @@ describe('signing in', () => {
 });
 
 describe('the keys', () => {
-  it('are all listed, each with what it does', async () => {
-    await renderPage(<KeysDialog />);
+  it('are all listed, each with what it does, and the person’s own before them', async () => {
+    await renderPage(<KeysDialog />, {
+      'GET /shortcuts': [
+        aShortcut({ id: 's1', name: 'Tide table', keys: 't t' }),
+        aShortcut({ id: 's2', name: 'Log' }),
+      ],
+      'GET /searches': [{ id: 'q', name: 'Logs of the week', keys: 'l w' }],
+      'GET /collections': [{ id: 'c', name: 'Boat', keys: 'b b' }],
+      'GET /quick-filters': [{ id: 'f', name: 'Never opened', keys: 'n o' }],
+    });
     const list = screen.getByRole('dialog', { name: 'Keys' });
-    for (const what of ['Open the pin with that key', 'Undo', 'Rename the shortcut', 'One folder up'])
-      expect(within(list).getByText(what)).toBeTruthy();
+    for (const name of ['Tide table', 'Logs of the week', 'Boat', 'Never opened'])
+      expect(await within(list).findByText(name)).toBeTruthy();
+    expect(within(list).queryByText('Log')).toBeNull();
+    const said = [...list.querySelectorAll('dl > div')].map((row) => [
+      row.querySelector('dt')!.textContent,
+      row.querySelector('dd')!.textContent,
+    ]);
+    for (const [, keys] of KEYS) for (const key of keys) expect(said).toContainEqual(key);
+    expect(said).toHaveLength(4 + KEYS.flatMap(([, keys]) => keys).length);
   });
 });

@@ -47,13 +47,47 @@ describe('key files', () => {
     ]);
     expect(localeKeys('Name', 'C')).toEqual(['Name']);
   });
-  it('never throw, whatever the text', () => {
-    fc.assert(
-      fc.property(fc.string({ maxLength: 300 }), (text) => {
-        parseDesktopEntry('x', text);
-      }),
-      { seed: 81, numRuns: 500 },
+  it('never throw, whatever stands in them, and are read or refused with a reason', () => {
+    const key = fc.constantFrom(
+      'Name',
+      'Exec',
+      'Type',
+      'Name[de]',
+      'OnlyShowIn',
+      'MimeType',
+      'Hidden',
+      'Icon',
+      'Nämë',
+      '',
     );
+    const value = fc.oneof(
+      fc.constantFrom('Application', 'Link', 'true', 'a;b\\;c;', '\\', '\\s\\q', '%f %U "', '"', '\u0000', '\ud800'),
+      fc.string({ maxLength: 30 }),
+    );
+    const line = fc.oneof(
+      fc.tuple(key, fc.constantFrom('=', ' = ', '==', ''), value).map((parts) => parts.join('')),
+      fc.constantFrom('[Desktop Entry]', '[Desktop Entry', '[]', '# comment', '', '[Desktop Action x]'),
+    );
+    const outcomes = new Set<string>();
+    fc.assert(
+      fc.property(fc.array(line, { maxLength: 12 }), fc.boolean(), (lines, begun) => {
+        const head = begun ? ['[Desktop Entry]', 'Type=Application', 'Name=a', 'Exec=b'] : [];
+        const result = parseDesktopEntry('x', [...head, ...lines].join('\n'), { locale: 'de_AT', desktops: ['Gull'] });
+        outcomes.add(result.ok ? `ok, ${result.listed ? 'listed' : 'not listed'}` : result.reason);
+        if (result.ok) commandsFor(result.program.exec, { files: ['/a'] });
+      }),
+      { seed: 81, numRuns: 3000 },
+    );
+    // what was fed to it went every way there is
+    expect([...outcomes].sort()).toEqual([
+      'hidden',
+      'no-desktop-group',
+      'no-exec',
+      'no-name',
+      'not-an-application',
+      'ok, listed',
+      'ok, not listed',
+    ]);
   });
 });
 

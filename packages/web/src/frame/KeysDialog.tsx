@@ -2,11 +2,12 @@ import Dialog from '@mui/material/Dialog';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import { shownKeys } from '@rellin/core/keys';
-import { useCollections, useQuickFilters, useShortcuts } from '../api/queries';
+import { useCollections, useQuickFilters, useSearches, useShortcuts } from '../api/queries';
 import { KeyCap } from '../parts/KeyCap';
 import { useDesk } from './desk';
 
-const KEYS: [string, [string, string][]][] = [
+/** All of them, by where they count. */
+export const KEYS: [string, [string, string][]][] = [
   [
     'Anywhere',
     [
@@ -88,7 +89,8 @@ export function KeysDialog() {
   const shortcuts = useShortcuts().data ?? [];
   const collections = useCollections().data ?? [];
   const quickFilters = useQuickFilters().data ?? [];
-  const own = [...shortcuts, ...collections, ...quickFilters].filter((x) => x.keys !== null);
+  const searches = useSearches().data ?? [];
+  const own = [...shortcuts, ...collections, ...searches, ...quickFilters].filter((x) => x.keys !== null);
   return (
     <Dialog open onClose={closeDialog} maxWidth="md" aria-labelledby="keys-title">
       <DialogTitle id="keys-title">Keys</DialogTitle>

@@ -43,8 +43,14 @@ describe.each(Object.keys(tokens) as Mode[])('the colours, %s', (mode) => {
     }
   });
   it('has a custom property for each', () => {
-    const names = Object.keys(cssVariables(mode));
-    expect(names).toContain('--spruce-tint');
-    expect(names).toHaveLength(Object.keys(colour).length);
+    const variables = cssVariables(mode);
+    const [a, b, c] = ['--spruce-tint', '--on-label', '--paper'].map((name) => variables[name]);
+    expect([a, b, c]).toEqual([colour['spruceTint'], colour['onLabel'], colour['paper']]);
+    // no two of one name, and none of no colour
+    expect(Object.values(variables).sort()).toEqual(Object.values(colour).sort());
+    for (const [name, value] of Object.entries(variables)) {
+      expect(name).toMatch(/^--[a-z]+(-[a-z]+)*$/);
+      expect(value).toMatch(/^(#[0-9a-f]{6}([0-9a-f]{2})?|rgba?\()/i);
+    }
   });
 });
