@@ -38,7 +38,7 @@ export async function watchReady() {
       let limited = false;
       for (let i = 0; i < 5; i++) {
         theirs.push(await timed(find));
-        const watcher = new PlaceWatcher(placeId, root, rootEntry(root).inode, {
+        const watcher = new PlaceWatcher(placeId, root, rootEntry(root).inode, rootEntry(root).dev, {
           exclusively: (work) => work(client),
           onWritten: () => undefined,
           onRootGone: () => undefined,

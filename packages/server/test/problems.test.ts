@@ -108,14 +108,48 @@ describe('originals', () => {
   });
 });
 
+describe('a typed path', () => {
+  it('may end in a blank, be it the name’s or one that came along', async () => {
+    writeFileSync(join(rellin.place, 'ends in a blank '), 'blank');
+    writeFileSync(join(rellin.place, 'does not'), 'plain');
+    const at = async (path: string) => {
+      const { placeId, originalId } = await rellin.post<LocatedView>('/originals/locate', { path });
+      return (await rellin.get<{ name: string }>(`/originals/${placeId}/${originalId}`)).name;
+    };
+    expect(await at(join(rellin.place, 'ends in a blank '))).toBe('ends in a blank ');
+    expect(await at(`${join(rellin.place, 'does not')} `)).toBe('does not');
+    expect((await rellin.add(join(rellin.place, 'ends in a blank '))).location).toBe(
+      join(rellin.place, 'ends in a blank '),
+    );
+  });
+});
+
 describe('a place', () => {
   it.each([
     ['that does not exist', () => join(rellin.base, 'none'), 'not-found'],
     ['that is a file', () => join(rellin.place, 'here.txt'), 'not-a-folder'],
-    ['that is no absolute path', () => 'place', 'not-valid'],
+    ['in the home folder of somebody else', () => '~other/place', 'not-valid'],
+    ['at an address that is none of this machine’s', () => 'file://elsewhere.example/place', 'not-valid'],
     ['that is one already', () => rellin.place, 'conflict'],
   ])('%s is refused', async (_name, root, kind) => {
     expect((await rellin.refusal(rellin.post('/places', { root: root() }))).kind).toBe(kind);
+  });
+
+  it('is given as any other path: in the home folder, by a file address, pasted with a line end', async () => {
+    const folder = (name: string) => {
+      mkdirSync(join(rellin.base, name));
+      return join(rellin.base, name);
+    };
+    for (const [typed, root] of [
+      ['~/by tilde', folder('by tilde')],
+      ['from home', folder('from home')],
+      [`file://${rellin.base}/by%20address`, folder('by address')],
+      [`"${rellin.base}/pasted"\n`, folder('pasted')],
+    ] as const) {
+      const place = await rellin.post<{ id: number; root: string }>('/places', { root: typed });
+      expect(place.root).toBe(root);
+      await rellin.call('DELETE', `/places/${place.id}`);
+    }
   });
 
   it('can be added, left and taken back, and its shortcuts go and come with it', async () => {

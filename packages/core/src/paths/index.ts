@@ -1,3 +1,4 @@
 export { fromBytes, toBytes, hasEscapes, shown } from './pathText.js';
 export { join, parentOf, nameOf, segmentsOf, extensionOf, isWithin, normalizeAbsolute } from './relPath.js';
 export { parseFileUri, toFileUri, type FileUriError, type FileUriResult } from './fileUri.js';
+export { typedPath, type TypedPath } from './typedPath.js';

@@ -14,6 +14,7 @@ import {
   shown,
   toBytes,
   toFileUri,
+  typedPath,
 } from './index.js';
 
 const bytes = (...b: number[]) => Uint8Array.from(b);
@@ -112,5 +113,36 @@ describe('file URIs (RFC 8089)', () => {
       }),
       { seed: 14, numRuns: 1000 },
     );
+  });
+});
+
+describe('a path as it is typed', () => {
+  const read = (text: string, fromHome = false) => {
+    const result = typedPath(text, '/home/wren', { fromHome });
+    return result.ok ? result.path : result.kind;
+  };
+  it('is a path, one below the home folder, or a file address, in quotation marks or not', () => {
+    expect(['/a/b/', '~', '~/Boat papers', 'file:///a/b%20c', '"/a b"', "'~/x'"].map((t) => read(t))).toEqual([
+      '/a/b',
+      '/home/wren',
+      '/home/wren/Boat papers',
+      '/a/b c',
+      '/a b',
+      '/home/wren/x',
+    ]);
+  });
+  it('keeps a blank at its end, which may be the name’s, and leaves out line ends and blanks before it', () => {
+    expect(['/a/ends ', ' /a', '/a\n', '/a\r\n', '"/a "'].map((t) => read(t))).toEqual([
+      '/a/ends ',
+      '/a',
+      '/a',
+      '/a',
+      '/a ',
+    ]);
+  });
+  it('lies in the home folder without a beginning, only where that is asked', () => {
+    expect(
+      ['Documents', 'Documents', '~wren/x', '', 'file://elsewhere.example/a'].map((t, i) => read(t, i > 0)),
+    ).toEqual(['not-absolute', '/home/wren/Documents', 'not-absolute', 'not-absolute', 'other-host']);
   });
 });

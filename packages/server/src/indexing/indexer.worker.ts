@@ -65,9 +65,10 @@ async function startWatching(message: Extract<ToIndexer, { kind: 'watch' }>): Pr
   if (!root) throw new Error('its folder is not there');
   const known = watchers.get(message.placeId);
   // it went on when the place was looked through
-  if (known && known.root === message.root && known.rootInode === root.inode) return { limited: known.limited };
+  const isSame = known?.root === message.root && known.rootInode === root.inode && known.rootDev === root.dev;
+  if (known && isSame) return { limited: known.limited };
   known?.close();
-  const watcher = new PlaceWatcher(message.placeId, message.root, root.inode, host);
+  const watcher = new PlaceWatcher(message.placeId, message.root, root.inode, root.dev, host);
   watchers.set(message.placeId, watcher);
   await exclusively((db) => watcher.start(db, excludesOf(message.excludes)));
   return { limited: watcher.limited };

@@ -52,7 +52,7 @@ export async function scanPlace(client: Client, options: ScanOptions): Promise<S
       return outcome;
     }
     const now = rootEntry(options.root);
-    if (!now || now.inode !== root.inode) {
+    if (!now || now.inode !== root.inode || now.dev !== root.dev) {
       await client.query('ROLLBACK');
       return { outcome: 'failed', reason: 'it went away meanwhile' };
     }

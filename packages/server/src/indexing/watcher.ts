@@ -113,6 +113,7 @@ export class PlaceWatcher {
     readonly placeId: number,
     readonly root: string,
     readonly rootInode: number,
+    readonly rootDev: number,
     private readonly host: WatchHost,
   ) {}
 
@@ -269,6 +270,18 @@ export class PlaceWatcher {
       .catch((error: Error) => this.host.onTrouble(this.placeId, error));
   }
 
+  /**
+   * An unmounted place looks empty: its entries are away, not gone. Another file system in its place may have the same
+   * number for its top.
+   */
+  private isRootGone(): boolean {
+    const root = rootEntry(this.root);
+    if (root?.inode === this.rootInode && root.dev === this.rootDev) return false;
+    this.dirty.clear();
+    this.host.onRootGone(this.placeId);
+    return true;
+  }
+
   /** What a folder that is not where it should be lies in, as far as that is: there it is missed. */
   private nearestThere(id: number): { id: number; name: string } | undefined {
     for (let at = this.folders.get(id); at; at = this.folders.get(at.parentId)) {
@@ -285,12 +298,7 @@ export class PlaceWatcher {
 
   private async process(): Promise<void> {
     if (this.dirty.size === 0 || this.closed) return;
-    // an unmounted place looks empty: its entries are away, not gone
-    if (rootEntry(this.root)?.inode !== this.rootInode) {
-      this.dirty.clear();
-      this.host.onRootGone(this.placeId);
-      return;
-    }
+    if (this.isRootGone()) return;
     const written = await this.host.exclusively(async (client) => {
       let look = await this.look(client);
       for (let n = 0; look.found.gone.length > 0 && n < MOST_ROUNDS; n++) {
@@ -299,7 +307,7 @@ export class PlaceWatcher {
         if (this.dirty.size === 0) break;
         look = await this.look(client, look);
       }
-      if (this.closed) return undefined;
+      if (this.closed || this.isRootGone()) return undefined;
       if (look.isIncomplete && this.failedLooks < MOST_TRIES) {
         // a disk that fails is asked for all of it again: what moved is known only from both of its ends
         this.failedLooks++;

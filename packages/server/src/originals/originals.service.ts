@@ -2,7 +2,7 @@
 import { join as joinPath } from 'node:path';
 import { Inject, Injectable } from '@nestjs/common';
 import { kindRank } from '@rellin/core/kinds';
-import { isWithin, nameOf, normalizeAbsolute, parentOf, parseFileUri, shown, fromBytes } from '@rellin/core/paths';
+import { isWithin, nameOf, normalizeAbsolute, parentOf, typedPath, shown, fromBytes } from '@rellin/core/paths';
 import { parseUserDirs } from '@rellin/core/desktop';
 import { compareNatural } from '@rellin/core/units';
 import { byWalk } from '@rellin/core/reach';
@@ -238,23 +238,26 @@ export class OriginalsService {
 
   /** Absolute path text from what a person typed or pasted: a path, "~/…" or a file URI. */
   typedPath(typed: string): string {
-    const text = typed.trim().replace(/^"(.*)"$|^'(.*)'$/s, '$1$2');
-    if (/^file:/i.test(text)) {
-      const parsed = parseFileUri(text);
-      if (!parsed.ok) throw new Refusal('not-valid', `That file address cannot be read (${parsed.error.kind}).`);
-      return normalizeAbsolute(parsed.path) ?? '/';
-    }
-    const home = text === '~' || text.startsWith('~/') ? this.config.xdg.home + text.slice(1) : text;
-    const path = normalizeAbsolute(home);
-    if (path === undefined)
-      throw new Refusal('not-valid', 'A path starts with “/” or “~/”, or is a file address.', {
-        remedy: 'Paste the whole path, or walk there in Originals.',
-      });
-    return path;
+    const read = typedPath(typed, this.config.xdg.home);
+    if (read.ok) return read.path;
+    if (read.kind !== 'not-absolute')
+      throw new Refusal('not-valid', `That file address cannot be read (${read.kind}).`);
+    throw new Refusal('not-valid', 'A path starts with “/” or “~/”, or is a file address.', {
+      remedy: 'Paste the whole path, or walk there in Originals.',
+    });
   }
 
   async locate(typed: string): Promise<LocatedView> {
     const path = this.typedPath(typed);
+    // a blank at its end may be the name's, and mostly came along
+    if (!path.endsWith(' ')) return this.locatePath(path);
+    return this.locatePath(path).catch((error: unknown) => {
+      if (error instanceof Refusal && error.kind === 'not-found') return this.locatePath(this.typedPath(typed.trim()));
+      throw error;
+    });
+  }
+
+  private async locatePath(path: string): Promise<LocatedView> {
     const place = this.places.placeOf(path);
     if (!place)
       throw new Refusal('outside-places', `${shown(path)} lies outside every place that Rellin may look into.`, {

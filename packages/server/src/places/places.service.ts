@@ -3,7 +3,7 @@ import { basename } from 'node:path';
 import { Inject, Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import { LONGEST_PATTERN } from '@rellin/core/excludes';
-import { isWithin, normalizeAbsolute, shown } from '@rellin/core/paths';
+import { isWithin, normalizeAbsolute, shown, typedPath } from '@rellin/core/paths';
 import type { PlaceView } from '@rellin/contract';
 import { ActivityService } from '../activity/activity.service.js';
 import { CONFIG, type Config } from '../config/config.js';
@@ -453,8 +453,9 @@ export class PlacesService implements OnApplicationShutdown {
     type?: PlaceView['type'];
     excludes?: string[];
   }): Promise<PlaceView> {
-    const root = normalizeAbsolute(request.root.trim());
-    if (!root) throw new Refusal('not-valid', 'A place is given by an absolute path, like /home/you/Documents.');
+    const read = typedPath(request.root, this.config.xdg.home, { fromHome: true });
+    if (!read.ok) throw new Refusal('not-valid', 'A place is given by its path, like ~/Documents.');
+    const root = read.path;
     await this.refuseUnfit(root);
     if (this.all().some((p) => p.entity.root === root))
       throw new Refusal('conflict', `${shown(root)} is a place already.`);

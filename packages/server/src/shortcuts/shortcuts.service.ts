@@ -214,7 +214,7 @@ export class ShortcutsService {
     const typed = text.trim();
     const isPath = typed.startsWith('/') || typed.startsWith('~') || /^file:/i.test(typed) || /^["']/.test(typed);
     if (!isPath) return { url: typed };
-    const { placeId, originalId } = await this.originals.locate(typed);
+    const { placeId, originalId } = await this.originals.locate(text);
     return { placeId, originalId: Number(originalId) };
   }
 
