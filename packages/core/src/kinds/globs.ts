@@ -18,8 +18,14 @@ export interface GlobTable {
   endings: Map<string, Glob[]>;
   /** The first characters of endings: elsewhere in a name none need be looked for. */
   beginnings: Set<string>;
-  others: { glob: Glob; test: RegExp; testAnyCase: RegExp }[];
+  /** `holds` is what a name must hold, whatever its case, for the glob to fit. */
+  others: { glob: Glob; holds: string; test: RegExp; testAnyCase: RegExp }[];
+  /** The best ending of what stands in names from the first character on that an ending begins with. */
+  known: Map<string, { exact: Glob | undefined; anyCase: Glob | undefined }>;
 }
+
+/** Endings that are kept in mind; people's names have few. */
+const MOST_KNOWN = 5000;
 
 const WILD = /[*?[\]]/;
 
@@ -39,7 +45,13 @@ function expression(pattern: string, flags: string): RegExp {
  * @example typeByName(parseGlobs2('50:text/x-csrc:*.c'), 'ring.c') // 'text/x-csrc'
  */
 export function parseGlobs2(text: string): GlobTable {
-  const table: GlobTable = { literals: new Map(), endings: new Map(), beginnings: new Set(), others: [] };
+  const table: GlobTable = {
+    literals: new Map(),
+    endings: new Map(),
+    beginnings: new Set(),
+    others: [],
+    known: new Map(),
+  };
   const into = (map: Map<string, Glob[]>, key: string, glob: Glob) => {
     const known = map.get(key);
     if (known) known.push(glob);
@@ -56,7 +68,12 @@ export function parseGlobs2(text: string): GlobTable {
       table.beginnings.add(pattern[1]!);
     } else
       try {
-        table.others.push({ glob, test: expression(pattern, ''), testAnyCase: expression(pattern, 'i') });
+        table.others.push({
+          glob,
+          holds: longest(pattern.toLowerCase().split(/\[[^\]]*\]|[*?]/)),
+          test: expression(pattern, ''),
+          testAnyCase: expression(pattern, 'i'),
+        });
       } catch {
         // a class that is none
       }
@@ -64,38 +81,47 @@ export function parseGlobs2(text: string): GlobTable {
   return table;
 }
 
+const longest = (texts: readonly string[]) => texts.reduce((a, b) => (b.length > a.length ? b : a), '');
+
 /**
  * The type of a file by its name alone; undefined where no glob fits. Where several types are as good the first in the
- * table is taken. Cost: a look-up a character that endings begin with, and a test for each of the few other globs.
+ * table is taken. Cost: a few look-ups, and a test for each glob that is no ending and whose letters the name holds.
  */
 export function typeByName(table: GlobTable, name: string): string | undefined {
   const lower = name.toLowerCase();
-  for (const [text, anyCase] of [
-    [name, false],
-    [lower, true],
-  ] as const) {
-    const literal = table.literals.get(text)?.find((g) => !anyCase || !g.caseCounts);
-    if (literal) return literal.mime;
+  const literal = table.literals.get(name)?.[0] ?? table.literals.get(lower)?.find((g) => !g.caseCounts);
+  if (literal) return literal.mime;
+  const ending = endingOf(table, name, lower);
+  let { exact, anyCase } = ending;
+  for (const { glob, holds, test, testAnyCase } of table.others) {
+    if (!lower.includes(holds)) continue;
+    if (test.test(name)) exact = better(exact, glob);
+    else if (!glob.caseCounts && testAnyCase.test(name)) anyCase = better(anyCase, glob);
   }
-  return best(matching(table, name, false)) ?? best(matching(table, lower, true));
+  return (exact ?? anyCase)?.mime;
 }
 
-function matching(table: GlobTable, name: string, anyCase: boolean): Glob[] {
-  const found: Glob[] = [];
-  const may = (g: Glob) => !anyCase || !g.caseCounts;
-  for (let at = 0; at < name.length; at++) {
-    if (!table.beginnings.has(name[at]!)) continue;
-    for (const glob of table.endings.get(name.slice(at)) ?? []) if (may(glob)) found.push(glob);
-  }
-  for (const { glob, test, testAnyCase } of table.others)
-    if (may(glob) && (anyCase ? testAnyCase : test).test(name)) found.push(glob);
+function endingOf(table: GlobTable, name: string, lower: string) {
+  let from = 0;
+  while (from < name.length && !table.beginnings.has(name[from]!)) from++;
+  const tail = name.slice(from);
+  const known = table.known.get(tail);
+  if (known) return known;
+  const found = { exact: bestEnding(table, tail, true), anyCase: bestEnding(table, lower.slice(from), false) };
+  if (table.known.size < MOST_KNOWN) table.known.set(tail, found);
   return found;
 }
 
-function best(globs: readonly Glob[]): string | undefined {
-  let first: Glob | undefined;
-  for (const g of globs)
-    if (!first || g.weight > first.weight || (g.weight === first.weight && g.pattern.length > first.pattern.length))
-      first = g;
-  return first?.mime;
+function bestEnding(table: GlobTable, tail: string, exactly: boolean): Glob | undefined {
+  let best: Glob | undefined;
+  for (let at = 0; at < tail.length; at++)
+    if (table.beginnings.has(tail[at]!))
+      for (const glob of table.endings.get(tail.slice(at)) ?? [])
+        if (exactly || !glob.caseCounts) best = better(best, glob);
+  return best;
+}
+
+function better(a: Glob | undefined, b: Glob): Glob {
+  if (!a || b.weight > a.weight) return b;
+  return b.weight === a.weight && b.pattern.length > a.pattern.length ? b : a;
 }
