@@ -105,7 +105,10 @@ export function useKeys(): void {
     const onPaste = (event: ClipboardEvent) => {
       if (dialog || inField(event.target)) return;
       const typed = event.clipboardData?.getData('text/plain').trim().split('\n')[0];
-      if (typed && /^(\/|~\/|file:|https?:|mailto:)/i.test(typed)) openDialog({ kind: 'add', typed });
+      if (!typed || !/^(\/|~\/|file:|https?:|mailto:)/i.test(typed)) return;
+      // the form's field has the focus by the time the browser pastes: it would be there twice
+      event.preventDefault();
+      openDialog({ kind: 'add', typed });
     };
     document.addEventListener('keydown', onKey);
     document.addEventListener('paste', onPaste);

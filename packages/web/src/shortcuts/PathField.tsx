@@ -30,6 +30,7 @@ export function PathField(props: {
     <Autocomplete
       freeSolo
       fullWidth
+      selectOnFocus
       options={options}
       filterOptions={(x) => x}
       inputValue={props.value}
