@@ -2,6 +2,7 @@
 import { Injectable } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import type { Change } from '@rellin/core/journal';
+import { piecesOf } from '@rellin/core/lists';
 import { OriginalsRepository } from '../originals/originals.repository.js';
 import type { Unit } from './linkKeys.js';
 import { LinkScope } from './linkScope.js';
@@ -117,12 +118,8 @@ export class LinkScopeRepository {
     const gone = rows.written.filter((id) => !there.has(id));
     return [
       ...gone.map((publication) => ({ publication })),
-      ...chunked(rows.aliases, ALIASES_AT_ONCE).map((aliases) => ({ aliases })),
+      ...piecesOf(rows.aliases, ALIASES_AT_ONCE).map((aliases) => ({ aliases })),
       ...rows.publications.map((publication) => ({ publication })),
     ];
   }
-}
-
-function chunked<T>(list: readonly T[], size: number): T[][] {
-  return Array.from({ length: Math.ceil(list.length / size) }, (_, i) => list.slice(i * size, (i + 1) * size));
 }

@@ -4,6 +4,7 @@ import { Readable } from 'node:stream';
 import { Inject, Injectable, Optional, type OnApplicationShutdown } from '@nestjs/common';
 import type { LinkStep, Listing } from '@rellin/core/aliases';
 import type { Sight } from '@rellin/core/identity';
+import { piecesOf } from '@rellin/core/lists';
 import { shown } from '@rellin/core/paths';
 import { formatBytes } from '@rellin/core/units';
 import { CONFIG, type Config } from '../config/config.js';
@@ -72,8 +73,8 @@ export class DiskService implements OnApplicationShutdown {
   /** What stands at these absolute paths, in their order. The paths of what was seen are as they were asked. */
   async sights(placeId: number, paths: readonly string[]): Promise<Sight[]> {
     const out: Sight[] = [];
-    for (let i = 0; i < paths.length; i += AT_ONCE)
-      out.push(...(await this.ask(placeId, { kind: 'sights', paths: paths.slice(i, i + AT_ONCE) })));
+    for (const some of piecesOf(paths, AT_ONCE))
+      out.push(...(await this.ask(placeId, { kind: 'sights', paths: some })));
     return out;
   }
 
@@ -101,8 +102,7 @@ export class DiskService implements OnApplicationShutdown {
   /** Where each path leads, all links followed; null where nowhere. */
   async reals(placeId: number, paths: readonly string[]): Promise<(string | null)[]> {
     const out: (string | null)[] = [];
-    for (let i = 0; i < paths.length; i += AT_ONCE)
-      out.push(...(await this.ask(placeId, { kind: 'reals', paths: paths.slice(i, i + AT_ONCE) })));
+    for (const some of piecesOf(paths, AT_ONCE)) out.push(...(await this.ask(placeId, { kind: 'reals', paths: some })));
     return out;
   }
 
@@ -110,10 +110,8 @@ export class DiskService implements OnApplicationShutdown {
   async links(placeId: number, folders: readonly string[]): Promise<(Listing | null)[]> {
     const out: (Listing | null)[] = [];
     const { linkMark: mark } = this.config;
-    for (let i = 0; i < folders.length; i += FOLDERS_AT_ONCE) {
-      const some = folders.slice(i, i + FOLDERS_AT_ONCE);
+    for (const some of piecesOf(folders, FOLDERS_AT_ONCE))
       out.push(...(await this.ask(placeId, { kind: 'links', folders: some, bounds: this.bounds(), mark })));
-    }
     return out;
   }
 
