@@ -193,6 +193,8 @@ describe('shortcuts over random histories', () => {
         (all) => all !== undefined,
       );
       made!.forEach((s, i) => world.truth.set(s.id, paths[i]!));
+      // some have a second shortcut
+      for (const path of paths.slice(0, 3)) world.truth.set((await rellin.add(path)).id, path);
       await rellin.settled();
       // live, stopped, mixed
       const how = seed % 3;

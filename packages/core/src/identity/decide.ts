@@ -104,8 +104,9 @@ function gone(recorded: Identity, seen: Observation): Decision {
   return { state: 'lost' };
 }
 
-/** A copy takes its time, and what it was made of goes when it is whole. */
+/** What may be where it went: a copy takes its time, and what it was made of goes when it is whole. */
 function appearedSince(recorded: Identity, alike: readonly Candidate[], seen: Observation): Candidate[] {
+  if (seen.hasTwin) return [];
   return alike.filter(
     (c) => !c.isAnothers && c.firstSeen > seen.lastSeen - SECONDS_BEFORE_MS - recorded.size / COPIED_A_MS,
   );

@@ -163,6 +163,17 @@ describe('the decision table', () => {
     const renamed = at(file('x/two.txt', { inode: 77 }), 9000);
     expect(decide(original, seen({ sameSize: [old, renamed], lastSeen: 8000 })).state).toBe('unsure');
   });
+  it('with a twin in the catalogue it is a question which of them went where', () => {
+    const there = at(file('x/one.txt', { inode: 77 }));
+    expect(decide(original, seen({ sameSize: [there], hasTwin: true }))).toMatchObject({ state: 'unsure' });
+    const anothers = {
+      atPath: { seen: 'entry', identity: file('a/one.txt', { inode: 11 }) },
+      isAnothers: true,
+    } as const;
+    expect(decide(original, seen({ ...anothers, sameSize: [there], hasTwin: true }))).toMatchObject({
+      state: 'unsure',
+    });
+  });
   it('what another shortcut is known by is not where it went', () => {
     const there = { ...at(file('x/one.txt', { inode: 77 })), isAnothers: true };
     expect(decide(original, seen({ sameSize: [there] }))).toMatchObject({ state: 'unsure', candidates: [there] });

@@ -46,6 +46,8 @@ export interface Observation {
   cameFrom?: readonly string[];
   /** Another shortcut is known by what stands at the recorded path: it is that one's, not ours saved over. */
   isAnothers?: boolean;
+  /** Another original that the catalogue points to has the same content: by that alone nobody can tell which is which. */
+  hasTwin?: boolean;
   /** What has its recorded name in the folder that it lay in, where that folder moved; not one known from elsewhere. */
   namesake?: Candidate;
   /** When the original was last seen at its path; what appeared long before cannot be where it went. */

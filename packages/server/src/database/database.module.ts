@@ -15,6 +15,7 @@ import { Plan1700001100000 } from './migrations/1700001100000-plan.js';
 import { RecentFiles1700001200000 } from './migrations/1700001200000-recent-files.js';
 import { JournalRewritten1700001300000 } from './migrations/1700001300000-journal-rewritten.js';
 import { Boards1700001400000 } from './migrations/1700001400000-boards.js';
+import { KnownInodes1700001700000 } from './migrations/1700001700000-known-inodes.js';
 import { LinkKeys1700001600000 } from './migrations/1700001600000-link-keys.js';
 import { Sessions1700001500000 } from './migrations/1700001500000-sessions.js';
 import { JournalOrder1700001000000 } from './migrations/1700001000000-journal-order.js';
@@ -45,6 +46,7 @@ export function dataSourceFor(databaseUrl: string): DataSource {
       Boards1700001400000,
       Sessions1700001500000,
       LinkKeys1700001600000,
+      KnownInodes1700001700000,
     ],
     synchronize: false,
     logging: false,

@@ -5,7 +5,7 @@
 import { Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
 import { DataSource, In, IsNull } from 'typeorm';
 import type { Candidate, Identity } from '@rellin/core/identity';
-import { grouped } from '@rellin/core/lists';
+import { grouped, piecesOf } from '@rellin/core/lists';
 import { segmentsOf, shown } from '@rellin/core/paths';
 import { folderMoves } from '@rellin/core/repair';
 import { absolute } from '../disk/paths.js';
@@ -29,6 +29,7 @@ const LOOK_AGAIN_MS = 700;
 const MOST_TRIES = 6;
 /** After following, or after another file was met at a path, it is looked at once more. */
 const ONCE_MORE_MS = 1000;
+const RESTLESS: ReadonlySet<string> = new Set(['followed', 'saved-over', 'unsure', 'lost']);
 /** So many of those followed together say whether it was one folder that moved. */
 const TOLD_FROM = 200;
 
@@ -181,7 +182,7 @@ export class IdentityService implements OnApplicationShutdown {
   examine(ids: readonly string[]): Promise<void> {
     if (ids.length === 0) return Promise.resolve();
     const run = this.queue.then(async () => {
-      for (let i = 0; i < ids.length; i += AT_ONCE) await this.examineNow(ids.slice(i, i + AT_ONCE));
+      for (const some of piecesOf(ids, AT_ONCE)) await this.examineNow(some);
     });
     this.queue = run.catch(() => undefined);
     return run;
@@ -189,9 +190,7 @@ export class IdentityService implements OnApplicationShutdown {
 
   private async examineNow(ids: readonly string[]): Promise<void> {
     const observed: Observed[] = [];
-    const pieces: (readonly string[])[] = [];
-    for (let i = 0; i < ids.length; i += PIECE) pieces.push(ids.slice(i, i + PIECE));
-    const [first, ...rest] = pieces;
+    const [first, ...rest] = piecesOf(ids, PIECE);
     let looked = await this.lookAt(first!, observed);
     const left: Looked[] = [];
     const isMissing = ({ missing }: Looked) => missing.length > 0;
@@ -260,8 +259,7 @@ export class IdentityService implements OnApplicationShutdown {
     const behind = decided.filter((d) => d.decision === BEHIND).map((d) => d.shortcut.id);
     if (behind.length > 0) this.lookAgainLater(behind);
     const followed: Followed[] = [];
-    const MOVED = ['followed', 'saved-over', 'unsure', 'lost'];
-    const restless = decided.filter((d) => MOVED.includes(d.decision.state) && d.shortcut.state !== d.decision.state);
+    const restless = decided.filter((d) => RESTLESS.has(d.decision.state) && d.shortcut.state !== d.decision.state);
     if (restless.length > 0 && restless.length <= PIECE) this.lookOnceMore(restless.map((d) => d.shortcut.id));
     for (const one of decided) {
       const { shortcut, decision, row } = one;

@@ -134,6 +134,11 @@ export class LookingService {
     );
     const rowsOf = grouped(rows, (r) => r.inode);
     const seenOf = grouped(await this.candidates(rows), (c) => c.identity.inode);
+    const namesakes = await this.namesakes(place, missing);
+    const isAnothers = await this.othersOf(place, [
+      ...missing.flatMap(({ atPath }) => (atPath.seen === 'entry' ? [atPath.identity] : [])),
+      ...[...namesakes.values()].map((c) => c.identity),
+    ]);
     const lost: { shortcut: ShortcutEntity; waits: boolean; observation: Observation }[] = [];
     for (const { shortcut, atPath, waits, knownPath } of missing) {
       const recorded = shortcut.identity!;
@@ -146,15 +151,15 @@ export class LookingService {
       const sameInode = seen.filter((c) => c.identity.path !== recorded.path && !isRejected(shortcut, c.identity));
       if (sameInode.some((c) => c.identity.birth === 0 && recorded.birth === 0))
         for (const c of sameInode) await this.addContent(c);
+      const namesake = namesakes.get(shortcut.id);
       const observation: Observation = {
         place: 'here',
         atPath,
         sameInode,
         sameSize: [],
         cameFrom: occupant?.cameFrom,
-        isAnothers: atPath.seen === 'entry' && (await this.isAnothers(shortcut, place, atPath.identity)),
-        ...(atPath.seen === 'nothing' &&
-          knownPath !== undefined && { namesake: await this.namesake(place, shortcut, knownPath) }),
+        isAnothers: atPath.seen === 'entry' && isAnothers(shortcut, atPath.identity),
+        ...(namesake && !isAnothers(shortcut, namesake.identity) && { namesake }),
         lastSeen: place.verifiedAt,
       };
       const decision = decide(recorded, observation);
@@ -172,6 +177,7 @@ export class LookingService {
       ),
       (r) => r.size,
     );
+    const hasTwin = await this.twinsOf(lost.map((l) => l.shortcut));
     for (const { shortcut, waits, observation } of lost) {
       const recorded = shortcut.identity!;
       const ofSize = (bySize.get(recorded.size) ?? []).filter(
@@ -184,9 +190,15 @@ export class LookingService {
         await this.addContent(c, recorded.digest !== undefined);
         // a file older than the loss cannot be where it went, however late the index met it
         if (c.identity.birth > 0) c.firstSeen = Math.min(c.firstSeen, c.identity.birth);
-        c.isAnothers = await this.isAnothers(shortcut, this.places.need(c.placeId), c.identity);
       }
-      const decision = decide(recorded, { ...observation, sameSize });
+      for (const [placeId, some] of grouped(sameSize, (c) => c.placeId)) {
+        const isKnownByAnother = await this.othersOf(
+          this.places.need(placeId),
+          some.map((c) => c.identity),
+        );
+        for (const c of some) c.isAnothers = isKnownByAnother(shortcut, c.identity);
+      }
+      const decision = decide(recorded, { ...observation, sameSize, hasTwin: hasTwin(shortcut) });
       const isUnread = alike.length < some.length || sameSize.some((c) => c.identity.fingerprint === undefined);
       // "the only one" holds only where all that might be alike were looked at
       const isOnly = alike.length === ofSize.length;
@@ -198,30 +210,92 @@ export class LookingService {
     return out;
   }
 
-  /** Whether another shortcut, that came there from elsewhere or is recorded elsewhere, is known by a file. */
-  private async isAnothers(s: ShortcutEntity, place: LivePlace, now: Identity): Promise<boolean> {
-    if (now.birth === 0) return false;
-    const { path } = s.identity!;
-    const [{ is }] = (await this.db.query(
-      `SELECT EXISTS (SELECT FROM shortcut o WHERE o.place_id = $1 AND o.id <> $2 AND o.removed_at IS NULL
-         AND (o.identity->>'inode')::float8 = $3 AND (o.identity->>'birth')::float8 = $4
-         AND (o.identity->>'path' <> $5 OR o.state = 'followed' AND o.followed_from <> $6)) AS is`,
-      [place.entity.id, s.id, now.inode, now.birth, path, absolute(place.entity.root, path)],
-    )) as [{ is: boolean }];
-    return is;
+  /**
+   * Tells which of some files of a place another shortcut is known by: one that is recorded elsewhere, or came to the same
+   * path from elsewhere. A second shortcut to the same original is none, wherever it has been followed to.
+   */
+  private async othersOf(
+    place: LivePlace,
+    files: readonly Identity[],
+  ): Promise<(s: ShortcutEntity, now: Identity) => boolean> {
+    const inodes = files.flatMap((f) => (f.birth === 0 ? [] : [f.inode]));
+    const rows = (
+      inodes.length === 0
+        ? []
+        : await this.db.query(
+            `SELECT id::text, (identity->>'inode')::float8 AS inode, (identity->>'birth')::float8 AS birth,
+               identity->>'path' AS path, state, followed_from FROM shortcut
+             WHERE place_id = $1 AND removed_at IS NULL AND (identity->>'inode')::float8 = ANY($2)`,
+            [place.entity.id, inodes],
+          )
+    ) as { id: string; inode: number; birth: number; path: string; state: string; followed_from: string | null }[];
+    const byInode = grouped(rows, (r) => r.inode);
+    return (s, now) => {
+      const at = this.pathOf(s);
+      return (byInode.get(now.inode) ?? []).some(
+        (o) =>
+          o.id !== s.id &&
+          o.birth === now.birth &&
+          o.followed_from !== at &&
+          (o.path !== s.identity!.path || place.entity.id !== s.placeId || o.state === 'followed'),
+      );
+    };
   }
 
-  /** What stands under the recorded name where the index has gone with the folder. */
-  private async namesake(place: LivePlace, shortcut: ShortcutEntity, path: string): Promise<Candidate | undefined> {
-    const { identity, originalId } = shortcut;
-    if (path === identity!.path || nameOf(path) !== nameOf(identity!.path)) return undefined;
-    const [sight] = await this.sights(place, [path]);
-    const row = await this.originals.at(place.entity.id, path);
-    if (sight?.seen !== 'entry' || (row && row.cameFrom.length > 0)) return undefined;
-    if (isRejected(shortcut, sight.identity) || (await this.isAnothers(shortcut, place, sight.identity)))
-      return undefined;
-    const { id: placeId } = place.entity;
-    return { identity: sight.identity, firstSeen: 0, placeId, originalId: String(originalId) };
+  /** Tells of some shortcuts whether another original of the catalogue has the same content as far as it was read. */
+  private async twinsOf(shortcuts: readonly ShortcutEntity[]): Promise<(s: ShortcutEntity) => boolean> {
+    const fingerprints = shortcuts.flatMap((s) => s.identity!.fingerprint ?? []);
+    const rows = (
+      fingerprints.length === 0
+        ? []
+        : await this.db.query(
+            `SELECT place_id, identity->>'fingerprint' AS fingerprint, identity->>'path' AS path, followed_from FROM shortcut
+             WHERE removed_at IS NULL AND identity->>'fingerprint' = ANY($1)`,
+            [fingerprints],
+          )
+    ) as { place_id: number; fingerprint: string; path: string; followed_from: string | null }[];
+    const byFingerprint = grouped(rows, (r) => r.fingerprint);
+    return (s) => {
+      const at = this.pathOf(s);
+      return (byFingerprint.get(s.identity!.fingerprint ?? '') ?? []).some(
+        (o) => (o.place_id !== s.placeId || o.path !== s.identity!.path) && o.followed_from !== at,
+      );
+    };
+  }
+
+  /** Where a shortcut's original was recorded, as an absolute path. */
+  private pathOf(s: ShortcutEntity): string | undefined {
+    const root = this.places.get(s.placeId!)?.entity.root;
+    return root === undefined ? undefined : absolute(root, s.identity!.path);
+  }
+
+  /** For each shortcut whose file is gone: what stands under its name where the index has gone with its folder. */
+  private async namesakes(place: LivePlace, missing: readonly Missing[]): Promise<Map<string, Candidate>> {
+    const asked = missing.flatMap(({ shortcut, atPath, knownPath: path }) => {
+      const recorded = shortcut.identity!.path;
+      const isElsewhere = path !== undefined && path !== recorded && nameOf(path) === nameOf(recorded);
+      return atPath.seen === 'nothing' && isElsewhere ? [{ shortcut, path }] : [];
+    });
+    const out = new Map<string, Candidate>();
+    const sights = await this.sights(
+      place,
+      asked.map(({ path }) => path),
+    );
+    for (const [i, { shortcut, path }] of asked.entries()) {
+      const sight = sights[i]!;
+      if (sight.seen !== 'entry' || isRejected(shortcut, sight.identity)) continue;
+      // one that is known from elsewhere went there, and is not what was saved under the name
+      const row = await this.originals.at(place.entity.id, path);
+      if (row && row.cameFrom.length > 0) continue;
+      const { id: placeId } = place.entity;
+      out.set(shortcut.id, {
+        identity: sight.identity,
+        firstSeen: 0,
+        placeId,
+        originalId: String(shortcut.originalId),
+      });
+    }
+    return out;
   }
 
   /** What stands at paths below a place. A disk that hangs says nothing of any. */
