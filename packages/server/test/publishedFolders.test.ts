@@ -3,6 +3,7 @@ import { existsSync, mkdirSync, readdirSync, readlinkSync, renameSync, rmSync, w
 import { join, resolve } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import type { CollectionView, JournalLine, MembersView, PublicationView } from '@rellin/contract';
+import { seeded } from '@rellin/core/random';
 import { Rellin, until } from './testing/harness.js';
 
 const HISTORIES = Number(process.env['RELLIN_TEST_HISTORIES'] ?? 6);
@@ -46,24 +47,12 @@ function whole(folder: string): boolean {
   );
 }
 
-/** Mulberry32. */
-function random(seed: number): () => number {
-  let a = seed;
-  return () => {
-    a = (a + 0x6d2b79f5) | 0;
-    let t = Math.imul(a ^ (a >>> 15), 1 | a);
-    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
-    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
-  };
-}
-
 describe('folders around a published collection', () => {
   it.each(Array.from({ length: HISTORIES }, (_, i) => i + 1))(
     'are renamed at random (history %i)',
     async (seed) => {
       const before = await order();
-      const next = random(seed);
-      const int = (n: number) => Math.floor(next() * n);
+      const random = seeded(seed);
       // top/middle/Targets: each of the three gets other names, goes elsewhere, and has its old name taken by a new folder
       let top = at(`top ${seed}`);
       let middle = join(top, 'middle');
@@ -86,13 +75,13 @@ describe('folders around a published collection', () => {
       );
       const trail: string[] = [];
       for (let step = 0; step < 8; step++) {
-        const taken = next() < 0.3;
+        const taken = random.next() < 0.3;
         const old = [top, middle, folder];
-        const which = int(4);
+        const which = random.int(0, 3);
         if (which === 0) top = at(`top ${seed} ${step}`);
         else if (which === 1) middle = join(top, `middle ${step}`);
         else if (which === 2) folder = join(middle, `named ${step}`);
-        else folder = join(int(2) ? at('.') : join(rellin.base, 'other'), `moved ${seed} ${step}`);
+        else folder = join(random.int(0, 1) ? at('.') : join(rellin.base, 'other'), `moved ${seed} ${step}`);
         const from = old[Math.min(which, 2)]!;
         const to = [top, middle, folder][Math.min(which, 2)]!;
         renameSync(from, to);
@@ -105,7 +94,7 @@ describe('folders around a published collection', () => {
           writeFileSync(join(from, 'another.txt'), '');
         }
         trail.push(`${from.slice(rellin.base.length)} → ${to.slice(rellin.base.length)}${taken ? ', taken' : ''}`);
-        const wait = int(4) === 0 ? int(1500) : int(200);
+        const wait = random.int(0, 3) === 0 ? random.int(0, 1500) : random.int(0, 200);
         trail.push(`${wait} ms`);
         await pause(wait);
       }

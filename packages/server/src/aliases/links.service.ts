@@ -50,7 +50,7 @@ export class LinksService implements OnApplicationShutdown {
   /** What the next look is for. */
   private scope = new LinkScope();
   private changes: Change[] = [];
-  private events: PlaceEvent[] = [];
+  private placeEvents: PlaceEvent[] = [];
   /** What somebody waits for. */
   private readonly urgent: { scope: LinkScope; mayBeMenu: boolean; done: () => void }[] = [];
   /** Keys of links that are missing: since when, and from which folder. */
@@ -67,7 +67,7 @@ export class LinksService implements OnApplicationShutdown {
     private readonly disk: DiskService,
     private readonly places: PlacesService,
     private readonly menus: MenusService,
-    private readonly told: EventsService,
+    private readonly pages: EventsService,
     journal: JournalService,
     programs: ProgramsService,
   ) {
@@ -78,7 +78,7 @@ export class LinksService implements OnApplicationShutdown {
       this.soon(SOON_MS);
     });
     places.onEvent(async (event) => {
-      this.events.push(event);
+      this.placeEvents.push(event);
       this.soon(AFTER_DISK_MS);
     });
     programs.onChange(() => this.soon(AFTER_DISK_MS, LinkScope.all()));
@@ -121,7 +121,10 @@ export class LinksService implements OnApplicationShutdown {
     this.due = Infinity;
     return this.inTurn(async () => {
       await this.urgentFirst();
-      await this.bring(await this.concerned());
+      await this.attempt(
+        this.concerned().then((scope) => this.bring(scope)),
+        LinkScope.all(),
+      );
       await this.bringMenus();
     });
   }
@@ -132,12 +135,12 @@ export class LinksService implements OnApplicationShutdown {
 
   /** What has come together since the last pass. */
   private async concerned(): Promise<LinkScope> {
-    const { scope, changes, events } = this;
+    const { scope, changes, placeEvents } = this;
     this.scope = new LinkScope();
     this.changes = [];
-    this.events = [];
+    this.placeEvents = [];
     if (changes.length > 0) scope.add(await this.scopes.ofChanges(changes));
-    for (const [placeId, some] of grouped(events, (e) => e.placeId)) {
+    for (const [placeId, some] of grouped(placeEvents, (e) => e.placeId)) {
       const folders = new Set<number>();
       let all = false;
       for (const event of some)
@@ -152,7 +155,8 @@ export class LinksService implements OnApplicationShutdown {
   private async urgentFirst(): Promise<boolean> {
     const any = this.urgent.length > 0;
     for (let next = this.urgent.shift(); next; next = this.urgent.shift()) {
-      await this.bring(next.scope);
+      // whoever waits is let go, whatever became of it: what failed is tried again, and its state says so
+      await this.attempt(this.bring(next.scope), next.scope);
       if (next.mayBeMenu) await this.bringMenus();
       next.done();
     }
@@ -214,7 +218,7 @@ export class LinksService implements OnApplicationShutdown {
       // what was done between may have changed what stands there
       if (await this.urgentFirst()) return this.bringUnit(place, unit, looks, again);
     }
-    if (todo.length > 0) this.told.changed('aliases');
+    if (todo.length > 0) this.pages.changed('aliases');
     if (todo.some((s) => s.do === 'adopt')) return this.bringUnit(place, unit, looks + 1, again);
     for (const { key } of plan.deleted) if (!waits(key)) await this.byHand.wasDeleted(key);
     await this.takeUp(placeId, root, plan, listed);
