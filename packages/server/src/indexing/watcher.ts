@@ -498,10 +498,11 @@ export class PlaceWatcher {
       const held = this.hold(row.parentId);
       try {
         const stands = typeof held !== 'string' && held.seen(row.name)?.ino === row.inode;
-        // one that cannot be looked at is not known to have left
-        if (!stands && held !== 'failed' && held !== 'closed') look.found.gone.push(row);
+        // where it cannot be looked whether it has left, all of it is looked at again
+        if (held === 'failed') look.isIncomplete = true;
+        else if (!stands && held !== 'closed') look.found.gone.push(row);
       } catch {
-        // nor is one of which the disk says nothing
+        look.isIncomplete = true;
       } finally {
         if (typeof held !== 'string') held.close();
       }

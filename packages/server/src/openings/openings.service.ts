@@ -1,6 +1,6 @@
 /** Opening things, and counting each opening. */
 import { randomUUID } from 'node:crypto';
-import { Inject, Injectable } from '@nestjs/common';
+import { Inject, Injectable, Logger } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import { NO_WEIGHT, withOpening, type Weight } from '@rellin/core/usage';
 import { shown } from '@rellin/core/paths';
@@ -57,6 +57,7 @@ interface Target {
 
 @Injectable()
 export class OpeningsService {
+  private readonly log = new Logger('openings');
   /** Of openings of which it is not known yet how they go. */
   private readonly outcomes = new Map<string, Promise<Refusal | undefined>>();
 
@@ -91,6 +92,7 @@ export class OpeningsService {
     if (what.files?.length) await this.addFiles(target, what.files);
     const { failed, ...opened } = await this.opener.open(target.request);
     const id = randomUUID();
+    const at = new Date().toISOString();
     const keep = async () => {
       const { recording } = await this.settings.all();
       const isKept = recording && what.record !== false;
@@ -99,7 +101,7 @@ export class OpeningsService {
         await this.journal.act(act, (tx) =>
           tx.insert('opening', {
             id,
-            at: new Date().toISOString(),
+            at,
             shortcut_id: shortcut?.id ?? null,
             place_id: target.placeId,
             original_id: target.originalId,
@@ -125,8 +127,7 @@ export class OpeningsService {
 
   private remember(id: string, outcome: Promise<Refusal | undefined>): void {
     this.outcomes.set(id, outcome);
-    // told to whoever asks soon; a fault of ours in keeping it is that one's to hear
-    outcome.catch(() => undefined);
+    outcome.catch((error: Error) => this.log.warn(error.message));
     setTimeout(() => this.outcomes.delete(id), OUTCOME_KEPT_MS).unref();
   }
 
