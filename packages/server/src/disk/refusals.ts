@@ -15,7 +15,7 @@ function insideRefusal(fault: InsideFault, where: string): Refusal {
         `${where} lies in Rellin’s own data folder, which is never read or changed this way.`,
       );
     case 'kernel':
-      return new Refusal('forbidden', `In ${where} the kernel shows its own state; there are no files of anybody’s.`);
+      return new Refusal('forbidden', `${where} belongs to the system and holds no files.`);
     case 'changed':
       return new Refusal('changed-since', `A folder on the way to ${where} was changed just now; nothing was done.`, {
         remedy: 'Try again. If a link has taken its place, look at who else may write there.',

@@ -496,9 +496,13 @@ export class PlacesService implements OnApplicationShutdown {
           remedy: 'Choose another folder. A folder that contains it can be a place; Rellin leaves its own data out.',
         });
       if (kernelDevices().includes(there.device))
-        throw new Refusal('forbidden', `In ${where} the kernel shows its own state; it cannot be a place.`, {
-          remedy: 'Choose a folder that holds files.',
-        });
+        throw new Refusal(
+          'forbidden',
+          `${where} belongs to the system, which shows its own state there as if it were files. It cannot be a place.`,
+          {
+            remedy: 'Choose a folder that holds files of yours.',
+          },
+        );
       await this.disk.names(NO_PLACE, root).catch(() => {
         throw new Refusal('no-access', `Rellin may not read ${where}.`, {
           remedy: 'Change its permissions, then add it.',
@@ -553,7 +557,7 @@ export class PlacesService implements OnApplicationShutdown {
 /** The number of a thread for folders that are no place yet. */
 const NO_PLACE = -2;
 const OWN_DATA = 'it lies in Rellin’s own data folder';
-const KERNELS = 'the kernel shows its own state there';
+const KERNELS = 'it belongs to the system and holds no files';
 
 const NEW_PLACE = { excludes: [] as string[], root_inode: null, root_birth: null, removed_at: null };
 

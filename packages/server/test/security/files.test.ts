@@ -348,7 +348,7 @@ describe('where the kernel shows its own state', () => {
   it('is no place, and is left out of one that contains it', async () => {
     for (const root of ['/proc', '/sys', '/proc/self/fd', '/sys/kernel'])
       expect((await rellin.refusal(rellin.post('/places', { root, name: root }))).problem.detail).toMatch(
-        /the kernel shows its own state|is not a folder/,
+        /belongs to the system|is not a folder/,
       );
     // looked at by the walk itself: the whole machine as a place would take its time here
     const shut = identities([]);

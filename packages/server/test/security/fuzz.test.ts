@@ -6,6 +6,7 @@ import { mkdirSync, readdirSync, readFileSync } from 'node:fs';
 import http from 'node:http';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { seeded } from '@rellin/core/random';
 import { PROJECT, Rellin } from '../testing/harness.js';
 import { ask } from '../testing/raw.js';
 
@@ -19,17 +20,6 @@ interface Route {
   method: string;
   url: string;
   open: boolean;
-}
-
-/** Mulberry32. */
-function random(seed: number): () => number {
-  let a = seed;
-  return () => {
-    a = (a + 0x6d2b79f5) | 0;
-    let t = Math.imul(a ^ (a >>> 15), 1 | a);
-    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
-    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
-  };
 }
 
 let rellin: Rellin;
@@ -75,7 +65,7 @@ describe('requests that nobody sends', () => {
   it(
     `none of ${REQUESTS} is met with an error of ours, held up, or leaves memory behind (seed ${SEED})`,
     async () => {
-      const rnd = random(SEED);
+      const rnd = seeded(SEED).next;
       const one = <T>(list: readonly T[]): T => list[Math.floor(rnd() * list.length)]!;
       const odd = (): unknown =>
         one<() => unknown>([
