@@ -4,7 +4,7 @@ import { fireEvent, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { Route, Routes } from 'react-router';
 import type { BoardView, PlaneView } from '@rellin/contract';
-import { aShortcut, Refusal, renderPage, type Answers } from '../testing/page';
+import { OPENED, aShortcut, Refusal, renderPage, type Answers } from '../testing/page';
 import BoardsView from './BoardsView';
 import { BoardDialogs } from './dialogs';
 
@@ -73,7 +73,7 @@ describe('a board', () => {
 
   it('is walked by arrows, opened by Enter, and its things are moved by Alt and an arrow', async () => {
     const { asked } = await show({
-      'POST /openings': { openingId: 'o', name: 'Rota', how: 'system', argv: [], look: null },
+      'POST /openings': { ...OPENED, name: 'Rota' },
     });
     const first = option(/Tide table/);
     await userEvent.click(first);

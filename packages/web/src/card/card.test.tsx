@@ -5,7 +5,7 @@ import userEvent from '@testing-library/user-event';
 import { useEffect } from 'react';
 import type { ShortcutDetail, TagView } from '@rellin/contract';
 import { useDesk, type Selected } from '../frame/desk';
-import { aCollection, aShortcut, renderPage, type Answers } from '../testing/page';
+import { OPENED, aCollection, aShortcut, renderPage, type Answers } from '../testing/page';
 
 // jsdom cannot draw; the chart is looked at in the browser
 jest.unstable_mockModule('./WeeklyChart', () => ({ default: () => null }));
@@ -34,7 +34,7 @@ const detail = (more: Partial<ShortcutDetail> = {}): ShortcutDetail => ({
   goesWith: [{ id: 'w1', shortcutId: 's2', name: 'Flares', kind: 'table', state: 'ready' }],
   ...more,
 });
-const opened = { openingId: 'o', name: 'x', how: 'system', argv: [], pending: false, look: null, notice: null };
+const opened = OPENED;
 
 function Selected({ what }: { what: Selected }) {
   const { select } = useDesk();

@@ -5,7 +5,7 @@ import userEvent from '@testing-library/user-event';
 import fc from 'fast-check';
 import type { QuickFilterView, SettingsView } from '@rellin/contract';
 import { ShortcutDialogs } from '../shortcuts/dialogs';
-import { aShortcut, renderPage, type Answers } from '../testing/page';
+import { OPENED, aShortcut, renderPage, type Answers } from '../testing/page';
 import CatalogueView from './CatalogueView';
 import { allColumns, resized, shownColumns, toggled, USUAL, widthsOf } from './columns';
 import { isNow } from './FilterLine';
@@ -193,15 +193,7 @@ describe('shapes', () => {
     async (catalogueShape) => {
       const { sent } = await show({
         'GET /settings': { ...SETTINGS, catalogueShape },
-        'POST /openings': {
-          openingId: 'o',
-          name: 'x',
-          how: 'system',
-          argv: [],
-          pending: false,
-          look: null,
-          notice: null,
-        },
+        'POST /openings': OPENED,
       });
       const cell = (i: number) => screen.getAllByRole('gridcell')[i]!;
       fireEvent.keyDown(cell(0), { key: 'ArrowRight' });

@@ -2,7 +2,7 @@ import { describe, expect, it } from '@jest/globals';
 import { act, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { FindAnswerView, OpeningResult } from '@rellin/contract';
-import { aShortcut, renderPage, type Answers } from '../testing/page';
+import { OPENED, aShortcut, renderPage, type Answers } from '../testing/page';
 import { FindLine } from './FindLine';
 import { Marked } from './useFindOptions';
 
@@ -21,15 +21,7 @@ const answer = (more: Partial<FindAnswerView> & { id: string; name: string }): F
 });
 const tides = aShortcut({ id: 's1', name: 'Tide table', lastOpenedAt: '2026-11-20T08:00:00Z' });
 const engine = aShortcut({ id: 's2', name: 'Engine hours', lastOpenedAt: '2026-11-22T08:00:00Z' });
-const opened: OpeningResult = {
-  openingId: 'o',
-  name: 'Tide table',
-  how: 'system',
-  argv: [],
-  pending: false,
-  look: null,
-  notice: null,
-};
+const opened: OpeningResult = { ...OPENED, name: 'Tide table' };
 const ANSWERS: Answers = {
   'GET /shortcuts': [tides, engine, aShortcut({ id: 's3', name: 'Never opened' })],
   'GET /find': {

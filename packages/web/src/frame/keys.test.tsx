@@ -3,7 +3,7 @@ import { describe, expect, it } from '@jest/globals';
 import { act, fireEvent, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { useEffect } from 'react';
-import { aCollection, aPin, aShortcut, renderPage, type Answers } from '../testing/page';
+import { OPENED, aCollection, aPin, aShortcut, renderPage, type Answers } from '../testing/page';
 import { BottomLine } from './BottomLine';
 import { useDesk } from './desk';
 import { useKeys } from './useKeys';
@@ -28,7 +28,7 @@ const ANSWERS: Answers = {
       inStack: true,
     },
   ],
-  'POST /openings': { openingId: 'o', name: 'x', how: 'system', argv: [], pending: false, look: null, notice: null },
+  'POST /openings': OPENED,
   'POST /journal/undo': { id: '3', summary: 'Pinned “Rota”' },
   'POST /journal/redo': { id: '3', summary: 'Pinned “Rota”' },
 };

@@ -33,7 +33,13 @@ export function TrailBar({ trail, path, to }: { trail: TrailStep[]; path: string
           if (event.key === 'Enter') event.currentTarget.requestSubmit();
         }}
       >
-        <PathField label="Go to path" value={typing} onChange={setTyping} autoFocus />
+        <PathField
+          label="Go to path"
+          help="A path: /… or ~/…, or a file address"
+          value={typing}
+          onChange={setTyping}
+          autoFocus
+        />
       </form>
     );
   return (

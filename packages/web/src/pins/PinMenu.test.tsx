@@ -2,7 +2,7 @@ import { describe, expect, it } from '@jest/globals';
 import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { MemberView, PinView } from '@rellin/contract';
-import { aCollection, aPin, aShortcut, renderPage } from '../testing/page';
+import { OPENED, aCollection, aPin, aShortcut, renderPage } from '../testing/page';
 import { PinStrip } from './PinStrip';
 
 const shortcuts = ['Engine hours', 'Boat manual', 'Tide table'].map((name, i) => aShortcut({ id: `s${i}`, name }));
@@ -33,7 +33,7 @@ const ANSWERS = {
     members: [member('m1', 'shortcut', 's0'), member('m2', 'shortcut', 's1'), member('m3', 'collection', 'c2')],
   },
   'GET /collections/c2/members': { collectionId: 'c2', revision: 1, members: [member('m4', 'shortcut', 's2')] },
-  'POST /openings': { openingId: 'o', name: 'x', how: 'system', argv: [], pending: false, look: null, notice: null },
+  'POST /openings': OPENED,
 };
 const options = () => screen.queryAllByRole('option').map((o) => o.querySelector('.name')!.textContent);
 const open = async () => {

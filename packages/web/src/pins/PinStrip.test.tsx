@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import { act, fireEvent, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { aPin, aShortcut, Refusal, renderPage } from '../testing/page';
+import { OPENED, aPin, aShortcut, Refusal, renderPage } from '../testing/page';
 import { PinStrip } from './PinStrip';
 
 const shortcuts = ['Ringing log', 'Tide table', 'Rota'].map((name, i) => aShortcut({ id: `s${i + 1}`, name }));
@@ -14,15 +14,7 @@ describe('the pin strip', () => {
   it('shows each pin with its key, and a click opens it', async () => {
     const page = await renderPage(<PinStrip />, {
       ...ANSWERS,
-      'POST /openings': {
-        openingId: 'o',
-        name: 'Tide table',
-        how: 'system',
-        argv: [],
-        pending: false,
-        look: null,
-        notice: null,
-      },
+      'POST /openings': { ...OPENED, name: 'Tide table' },
     });
     expect(names()).toEqual(['1ReadyRinging log', '2ReadyTide table', '3ReadyRota']);
     expect(tab('Tide table').getAttribute('aria-keyshortcuts')).toBe('2');

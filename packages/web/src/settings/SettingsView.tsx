@@ -124,7 +124,11 @@ function Places() {
           }),
         )}
       >
-        <TextField label="Folder" placeholder="/home/you/Documents" {...form.register('root', { required: true })} />
+        <TextField
+          label="Folder"
+          helperText="A path: ~/… or /…, or a file address"
+          {...form.register('root', { required: true })}
+        />
         <Button variant="contained" type="submit">
           Add place
         </Button>

@@ -30,7 +30,6 @@ export function PathField(props: {
     <Autocomplete
       freeSolo
       fullWidth
-      selectOnFocus
       options={options}
       filterOptions={(x) => x}
       inputValue={props.value}
@@ -40,6 +39,8 @@ export function PathField(props: {
           {...params}
           label={props.label}
           autoFocus={props.autoFocus}
+          // what is pasted stands in the place of what was there, whichever way the focus came
+          onFocus={(event) => event.target.select()}
           error={props.error !== undefined}
           helperText={
             props.error ?? props.help ?? 'A path (/… or ~/…), a file address, or https://, http:// or mailto:'

@@ -7,7 +7,7 @@ import type { SuitedProgram } from '@rellin/contract';
 import { useDesk, type DialogRequest } from '../frame/desk';
 import { pictureAddress } from '../parts/Picture';
 import { asPictured } from '../parts/pictured';
-import { aShortcut, Refusal, renderPage, type Answers } from '../testing/page';
+import { OPENED, aShortcut, Refusal, renderPage, type Answers } from '../testing/page';
 import { ShortcutDialogs } from './dialogs';
 
 const tide = aShortcut({ id: 's1', name: 'Tide table' });
@@ -113,15 +113,7 @@ describe('open with', () => {
     const { sent } = await show(
       { kind: 'open-with', shortcuts: [tide] },
       {
-        'POST /openings': {
-          openingId: 'o',
-          name: 'x',
-          how: 'system',
-          argv: [],
-          pending: false,
-          look: null,
-          notice: null,
-        },
+        'POST /openings': OPENED,
       },
     );
     await waitFor(() => expect(program('Plain Quill').textContent).toContain('does not name this type'));

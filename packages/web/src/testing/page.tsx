@@ -3,7 +3,7 @@ import { act, render } from '@testing-library/react';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { ThemeProvider } from '@mui/material/styles';
 import { MemoryRouter, useLocation } from 'react-router';
-import type { CollectionView, PinView, ReachView, ShortcutView } from '@rellin/contract';
+import type { CollectionView, OpeningResult, PinView, ReachView, ShortcutView } from '@rellin/contract';
 import { DeskProvider, useDesk } from '../frame/desk';
 import { DragLayer } from '../frame/DragLayer';
 import { Notices } from '../frame/Notices';
@@ -236,3 +236,14 @@ export function aCollection(more: Partial<CollectionView> & { id: string; name: 
     ...more,
   };
 }
+
+/** What an opening is answered with, by the system's opener. */
+export const OPENED: OpeningResult = {
+  openingId: 'o',
+  name: 'x',
+  how: 'system',
+  argv: [],
+  pending: false,
+  look: null,
+  notice: null,
+};
