@@ -132,9 +132,11 @@ describe('filing into a folder', () => {
         () => rellin.shortcut(made.id),
         (s) => s.location === path && s.state !== 'lost',
       );
-    await at(join(into, 'known.csv'));
+    const moved = await at(join(into, 'known.csv'));
+    expect(moved.state).toBe('followed');
     await undo();
-    await at(join(from, 'known.csv'));
+    // as it was before, without a word about where it came back from
+    expect(await at(join(from, 'known.csv'))).toMatchObject({ state: 'ready', stateReason: '', followedFrom: null });
   });
 
   it('through a shortcut to the folder, and a shortcut to the file', async () => {

@@ -332,7 +332,13 @@ export class IdentityService implements OnApplicationShutdown {
 
   private async write(tx: ActTx, place: LivePlace, followed: readonly Followed[]): Promise<void> {
     const patches: [string, Record<string, unknown>][] = [];
-    const moved: Record<'id' | 'path' | 'was_at' | 'reason', string[]> = { id: [], path: [], was_at: [], reason: [] };
+    const moved: Record<'id' | 'path' | 'was_at' | 'reason' | 'state', string[]> = {
+      id: [],
+      path: [],
+      was_at: [],
+      reason: [],
+      state: [],
+    };
     const now = new Date().toISOString();
     for (const { shortcut, decision, row } of followed) {
       const recorded = shortcut.identity!;
@@ -349,7 +355,10 @@ export class IdentityService implements OnApplicationShutdown {
         if (recorded.digest && identity.fingerprint === recorded.fingerprint) identity.digest = recorded.digest;
       }
       const from = absolute(place.entity.root, recorded.path);
-      const reason = `Its original moved here from ${shown(from)}.`;
+      // where it was before: a move that was undone leaves nothing to tell
+      const isBack = shortcut.followedFrom === absolute(this.places.need(to.placeId).entity.root, identity.path);
+      const reason = isBack ? '' : `Its original moved here from ${shown(from)}.`;
+      const state = isBack ? 'ready' : 'followed';
       const found = row ?? (await this.originals.find(to.placeId, Number(to.originalId)));
       const isMovedOnly =
         to.placeId === shortcut.placeId &&
@@ -363,8 +372,9 @@ export class IdentityService implements OnApplicationShutdown {
       if (isMovedOnly) {
         moved.id.push(shortcut.id);
         moved.path.push(identity.path);
-        moved.was_at.push(from);
+        moved.was_at.push(isBack ? '' : from);
         moved.reason.push(reason);
+        moved.state.push(state);
         continue;
       }
       patches.push([
@@ -374,10 +384,10 @@ export class IdentityService implements OnApplicationShutdown {
           original_id: Number(to.originalId),
           kind: found?.kind ?? shortcut.kind,
           identity,
-          state: 'followed',
+          state,
           state_reason: reason,
           state_since: now,
-          followed_from: from,
+          followed_from: isBack ? null : from,
           candidates: [],
           left_alone: false,
         },
@@ -387,16 +397,16 @@ export class IdentityService implements OnApplicationShutdown {
     const { id, ...values } = moved;
     await tx.rewrite('shortcut', id, values, {
       identity: `t.identity || jsonb_build_object('path', v.path)`,
-      state: `'followed'`,
+      state: 'v.state',
       state_reason: 'v.reason',
       state_since: `date_trunc('milliseconds', now())`,
-      followed_from: 'v.was_at',
+      followed_from: `NULLIF(v.was_at, '')`,
       candidates: `'[]'`,
       left_alone: 'false',
     });
   }
 
-  /** Of so many, told from the first of them. */
+  /** What the journal says of all of them, by the first few. */
   private followedWords(told: readonly Followed[], count: number): string {
     const [first] = told;
     const evidence = first!.decision.evidence.replaceAll('-', ' ');
