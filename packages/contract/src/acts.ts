@@ -73,6 +73,10 @@ export interface SettingsView {
   openWith: Partial<Record<Kind, string>>;
   /** The columns shown in the catalogue's table, in order; empty for the usual ones. */
   catalogueColumns: { id: string; width?: number }[];
+  /** When a letter typed in a list is a command: if none follows at once, always, or never. */
+  letterKeys: 'when-alone' | 'at-once' | 'never';
+  /** Rellin's letter → the one in its place; '' for none. */
+  keyMap: Record<string, string>;
   catalogueShape: 'table' | 'small-tiles' | 'medium-tiles' | 'large-tiles' | 'compact';
   reachConstants: Record<string, number>;
   /** What comes before every route within Rellin. */

@@ -16,6 +16,8 @@ export interface EntryView {
   children: number | null;
   /** The shortcut to it, if there is one. */
   shortcut: { id: string; name: string; state: string } | null;
+  /** Ids of the tags on the original itself, by name; its shortcut has its own. */
+  tags: string[];
 }
 
 export interface TrailStep {

@@ -8,6 +8,7 @@ import type {
   OpeningResult,
   QuickFilterView,
   SettingsView,
+  ShortcutDetail,
   SuitedProgram,
 } from '@rellin/contract';
 import { Rellin } from './testing/harness.js';
@@ -67,6 +68,40 @@ describe('quick filters', () => {
     await rellin.post('/quick-filters', { name: 'One', filter: { kind: 'pdf' }, keys: 'y' });
     expect(await refused({ name: 'Two', filter: { kind: 'pdf' }, keys: 'y' })).toContain('“One”');
     expect(await refused({ name: 'Two', filter: { kind: 'pdf', evil: 'x' } })).toContain('evil');
+  });
+});
+
+describe('letters of Rellin’s own', () => {
+  const change = (keyMap: unknown) => rellin.call('PATCH', '/settings', { keyMap });
+
+  it('are changed in one act, and a key of one’s own goes by what they are now', async () => {
+    await rellin.post('/quick-filters', { name: 'Mine', filter: { kind: 'table' }, keys: 'z' });
+    const refused = async (keyMap: unknown) => (await rellin.refusal(change(keyMap))).problem.detail;
+    expect(await refused({ t: 'z' })).toContain('“Mine”');
+    expect(await refused({ t: 'p' })).toContain('two things');
+    for (const odd of [{ t: 4 }, { t: null }, { t: ['q'] }, { __proto__x: 'q' }]) await refused(odd);
+    await change({ t: 'q' });
+    const keyed = (keys: string) => rellin.post('/quick-filters', { name: keys, filter: { kind: 'pdf' }, keys });
+    expect((await rellin.refusal(keyed('q'))).problem.detail).toContain('Tags');
+    await keyed('t');
+    await undo();
+    await undo();
+    expect((await rellin.get<SettingsView>('/settings')).keyMap).toEqual({});
+  });
+});
+
+describe('what is typed', () => {
+  it('may be a host’s name or a program’s, as people say them', async () => {
+    const add = (typed: string) => rellin.post<ShortcutDetail>('/shortcuts', { typed });
+    expect(await add('www.tides.example/high?at=head')).toMatchObject({
+      target: 'web',
+      location: 'https://www.tides.example/high?at=head',
+    });
+    expect(await add('tides.example:8080')).toMatchObject({ location: 'https://tides.example:8080/' });
+    const [program] = await rellin.get<SuitedProgram[]>('/programs/suited?mime=text/csv');
+    expect(await add(` ${program!.name.toUpperCase()} `)).toMatchObject({ target: 'program', location: program!.id });
+    for (const odd of ['just some words', 'tides', 'tide..example', 'javascript:1', '-a.example'])
+      expect((await rellin.refusal(add(odd))).kind).toBe('not-valid');
   });
 });
 

@@ -8,6 +8,7 @@ import type {
   FolderView,
   JournalLine,
   MembersView,
+  OriginalView,
   PinView,
   ShortcutDetail,
   TaggedView,
@@ -325,6 +326,20 @@ describe('tags', () => {
     expect(bearing.shortcutIds.sort()).toEqual([a, b].sort());
     expect(bearing.originals.map((o) => [o.name, o.trail])).toEqual([['plain original.txt', ['place', 'things']]]);
     expect((await rellin.shortcut(a!)).tags).toEqual([tag.id]);
+    // the original says so as well, by itself and in its folder, and gives it up again
+    const where = `/originals/${placeId}`;
+    const { trail, ...original } = await rellin.get<OriginalView>(`${where}/${originalId}`);
+    expect(original.tags).toEqual([tag.id]);
+    const inFolder = async () => {
+      const { entries } = await rellin.get<FolderView>(`${where}/folder/${trail.at(-2)!.id}`);
+      return entries.find((e) => e.id === originalId)!.tags;
+    };
+    expect(await inFolder()).toEqual([tag.id]);
+    const itself = { originals: [{ placeId, originalId: Number(originalId) }] };
+    expect(await rellin.post(`/tags/${tag.id}/take`, itself)).toEqual({ taken: 1 });
+    expect(await inFolder()).toEqual([]);
+    expect((await undo()).summary).toContain('Took the tag');
+    expect(await inFolder()).toEqual([tag.id]);
     const found = await until(
       () => rellin.get<FindView>('/find?q=field+work'),
       (f) => f.answers.length >= 2,
@@ -491,7 +506,7 @@ describe('keys of one’s own', () => {
     for (const [path, keys, why] of [
       [`/shortcuts/${b}`, 'j t', 'opens “keyed a” already'],
       [`/collections/${id}`, 'j', 'begin alike'],
-      [`/collections/${id}`, 'n', 'adding a shortcut'],
+      [`/collections/${id}`, 'n', 'Add a shortcut'],
       [`/shortcuts/${b}`, 'ctrl+w', 'belongs to the browser'],
     ] as const) {
       const refused = await rellin.refusal(set(path, keys));

@@ -1,6 +1,16 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
-import { checkKeys, normalKeys, shownKeys, strokeOf } from './index.js';
+import {
+  checkKeyMap,
+  checkKeys,
+  LETTER_KEYS,
+  meantKey,
+  normalKeys,
+  shownKeys,
+  shownLetter,
+  strokeOf,
+  type KeyMap,
+} from './index.js';
 
 const reason = (text: string, taken?: ReadonlyMap<string, string>) => {
   const checked = checkKeys(text, taken);
@@ -18,10 +28,10 @@ describe('keys of one’s own', () => {
   });
 
   it('are refused where Rellin or the browser uses them, with the use', () => {
-    expect(reason('n')).toContain('adding a shortcut');
-    expect(reason('v')).toContain('Look');
+    expect(reason('n')).toContain('Add a shortcut');
+    expect(reason('v')).toContain('Preview');
     expect(reason('3')).toContain('pin 3');
-    expect(reason('n j')).toContain('adding a shortcut');
+    expect(reason('n j')).toContain('Add a shortcut');
     expect(reason('ctrl+t')).toContain('belongs to the browser');
     expect(reason('alt+d')).toContain('belongs to the browser');
     expect(reason('f5')).toContain('belongs to the browser');
@@ -69,6 +79,57 @@ describe('keys of one’s own', () => {
     );
     expect(shownKeys('j t')).toBe('J, T');
     expect(shownKeys('ctrl+alt+f3')).toBe('Ctrl+Alt+F3');
+  });
+});
+
+describe('letters that were changed', () => {
+  const letters = LETTER_KEYS.map((line) => line.keys.toLowerCase());
+
+  it('stand for what they took the place of, and what was left means nothing', () => {
+    const map = { p: 'j', c: '' };
+    expect(checkKeyMap(map)).toBeUndefined();
+    expect(meantKey('J', map)).toBe('p');
+    expect(meantKey('p', map)).toBeUndefined();
+    expect(meantKey('c', map)).toBeUndefined();
+    expect(meantKey('T', map)).toBe('T');
+    expect(meantKey('1', map)).toBe('1');
+    expect([shownLetter('P', map), shownLetter('C', map), shownLetter('T', map)]).toEqual(['J', '', 'T']);
+  });
+
+  it('are refused where one would mean two things, with both', () => {
+    expect(checkKeyMap({ p: 't' })).toContain('Pin');
+    expect(checkKeyMap({ p: 't' })).toContain('Tags');
+    expect(checkKeyMap({ p: 't', t: 'p' })).toBeUndefined();
+    expect(checkKeyMap({ p: 'j' }, new Map([['j t', 'Tide table']]))).toBe('J, T opens “Tide table” already.');
+    expect(checkKeyMap({ q: 'j' })).toContain('none of Rellin’s letters');
+    expect(checkKeyMap({ p: 'jj' })).toContain('no letter');
+    expect(checkKeyMap({ p: 3 as unknown as string })).toContain('no letter');
+  });
+
+  it('leave free for a key of one’s own what Rellin no longer uses, and take what it uses now', () => {
+    const map = { p: 'j' };
+    expect(checkKeys('p', new Map(), map)).toEqual({ ok: true, keys: 'p' });
+    expect(checkKeys('j', new Map(), map).ok).toBe(false);
+  });
+
+  it('never let one key mean two things, whatever map passes', () => {
+    const maps = fc.dictionary(
+      fc.constantFrom(...letters),
+      fc.constantFrom('', ...'abcdefghijklmnopqrstuvwxyz'),
+    ) as fc.Arbitrary<KeyMap>;
+    fc.assert(
+      fc.property(maps, (map) => {
+        if (checkKeyMap(map) !== undefined) return;
+        const meant = [...'abcdefghijklmnopqrstuvwxyz'].flatMap((typed) => meantKey(typed, map) ?? []);
+        const runs = meant.filter((key) => letters.includes(key));
+        expect(new Set(runs).size).toBe(runs.length);
+        for (const letter of letters) {
+          const shown = shownLetter(letter, map).toLowerCase();
+          if (shown !== '') expect(meantKey(shown, map)).toBe(letter);
+        }
+      }),
+      { seed: 83, numRuns: 500 },
+    );
   });
 });
 

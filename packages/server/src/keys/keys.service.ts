@@ -1,12 +1,22 @@
 /** The person's own keys, checked against Rellin's, the browser's and each other. */
 import { Injectable } from '@nestjs/common';
 import { DataSource } from 'typeorm';
-import { checkKeys } from '@rellin/core/keys';
+import { checkKeyMap, checkKeys, type KeyMap } from '@rellin/core/keys';
 import { Refusal } from '../problems/refusal.js';
+import { SettingsService } from '../settings/settings.service.js';
 
 @Injectable()
 export class KeysService {
-  constructor(private readonly db: DataSource) {}
+  constructor(
+    private readonly db: DataSource,
+    private readonly settings: SettingsService,
+  ) {}
+
+  /** Refuses a change of Rellin's own letters that would make one mean two things. */
+  async checkMap(map: KeyMap): Promise<void> {
+    const reason = checkKeyMap(map, await this.taken());
+    if (reason !== undefined) throw new Refusal('conflict', reason, { remedy: 'Choose another key.' });
+  }
 
   /** The keys of something that comes back from the bin: none where another took them meanwhile. */
   async stillFree(keys: string | null, ownId: string): Promise<string | null> {
@@ -19,7 +29,7 @@ export class KeysService {
   /** As they are kept, or refused with the reason; null and an empty text take a key away. */
   async checked(text: string | null, ownId: string): Promise<string | null> {
     if (text === null || text.trim() === '') return null;
-    const checked = checkKeys(text, await this.taken(ownId));
+    const checked = checkKeys(text, await this.taken(ownId), (await this.settings.all()).keyMap);
     if (!checked.ok) throw new Refusal('conflict', checked.reason, { remedy: 'Choose another key.' });
     return checked.keys;
   }

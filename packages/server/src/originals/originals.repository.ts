@@ -211,4 +211,16 @@ export class OriginalsRepository {
     )) as { original_id: string; id: string; name: string; state: string }[];
     return new Map(rows.map((r) => [Number(r.original_id), { id: r.id, name: r.name, state: r.state }]));
   }
+
+  /** Ids of the tags on originals, by name. */
+  async tagsOn(placeId: number, ids: number[]): Promise<Map<number, string[]>> {
+    if (ids.length === 0) return new Map();
+    const rows = (await this.db.query(
+      `SELECT g.original_id, array_agg(t.id::text ORDER BY lower(t.name)) AS tags
+       FROM tagging g JOIN tag t ON t.id = g.tag_id
+       WHERE g.place_id = $1 AND g.original_id = ANY($2) GROUP BY g.original_id`,
+      [placeId, ids],
+    )) as { original_id: string; tags: string[] }[];
+    return new Map(rows.map((r) => [Number(r.original_id), r.tags]));
+  }
 }

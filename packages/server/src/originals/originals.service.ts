@@ -127,8 +127,9 @@ export class OriginalsService {
 
   private async views(placeId: number, rows: OriginalRecord[]): Promise<EntryView[]> {
     const ids = rows.map((r) => r.id);
-    const [shortcuts, counts] = await Promise.all([
+    const [shortcuts, tags, counts] = await Promise.all([
       this.repository.shortcutsTo(placeId, ids),
+      this.repository.tagsOn(placeId, ids),
       this.repository.childCounts(
         placeId,
         rows.filter((r) => r.type === 'folder').map((r) => r.id),
@@ -145,6 +146,7 @@ export class OriginalsService {
       modified: r.mtime,
       children: r.type === 'folder' ? (counts.get(r.id) ?? 0) : null,
       shortcut: shortcuts.get(r.id) ?? null,
+      tags: tags.get(r.id) ?? [],
     }));
   }
 

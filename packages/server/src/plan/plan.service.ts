@@ -205,7 +205,7 @@ export class PlanService {
       onFoot: await this.onFoot(),
       same: review.filter((g) => g.kind === 'same-original').map((g) => g.items),
       keys: LETTERS.flatMap((letter): FreeKey[] => {
-        const keys = [letter, `alt+shift+${letter}`].find((k) => checkKeys(k, takenKeys).ok);
+        const keys = [letter, `alt+shift+${letter}`].find((k) => checkKeys(k, takenKeys, settings.keyMap).ok);
         return keys === undefined
           ? []
           : [{ letter, keys, seconds: withComing(byOwnKey(keys, constants), settings.coming, constants).seconds }];

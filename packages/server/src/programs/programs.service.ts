@@ -98,6 +98,12 @@ export class ProgramsService implements OnApplicationShutdown {
     return [...this.programs.values()].filter((p) => p.starts);
   }
 
+  /** One that is listed, by its name, in any case of letters. */
+  named(name: string): InstalledProgram | undefined {
+    const wanted = name.toLocaleLowerCase();
+    return this.list().find((p) => p.name.toLocaleLowerCase() === wanted);
+  }
+
   find(id: string): InstalledProgram | undefined {
     return this.programs.get(id);
   }

@@ -32,7 +32,7 @@ export class QuickFiltersService {
     const name = this.named(change.name ?? '');
     const filter = this.filled(change.filter ?? {});
     const keys = await this.keys.checked(change.keys ?? null, id);
-    await this.journal.act({ act: 'add-quick-filter', summary: `Kept the quick filter “${name}”` }, (tx) =>
+    await this.journal.act({ act: 'add-quick-filter', summary: `Saved the quick filter “${name}”` }, (tx) =>
       tx.insert('quick_filter', { id, name, keys, filter }),
     );
     return this.all();

@@ -18,6 +18,7 @@ import { FolderRef } from '../collections/collections.controller.js';
 import type { Kind } from '@rellin/core/kinds';
 import { REACH_CONSTANTS } from '@rellin/core/reach';
 import type { SettingsView } from '@rellin/contract';
+import { KeysService } from '../keys/keys.service.js';
 import { Refusal } from '../problems/refusal.js';
 import { SettingsService } from './settings.service.js';
 import { Optional, Nullable } from '../http/validation.js';
@@ -60,6 +61,8 @@ export class SettingsPatch {
   @Optional() @IsInt() @Min(0) @Max(1_000_000_000) contentLimit?: number;
   @Optional() @IsObject() reachConstants?: Record<string, number>;
   @Optional() @IsIn(['here', 'window', 'key', 'entry']) coming?: SettingsView['coming'];
+  @Optional() @IsIn(['when-alone', 'at-once', 'never']) letterKeys?: SettingsView['letterKeys'];
+  @Optional() @IsObject() keyMap?: Record<string, string>;
   @Optional() @IsBoolean() recording?: boolean;
   @Optional() @IsBoolean() recentFiles?: boolean;
 }
@@ -67,7 +70,10 @@ export class SettingsPatch {
 @ApiTags('settings')
 @Controller('settings')
 export class SettingsController {
-  constructor(private readonly settings: SettingsService) {}
+  constructor(
+    private readonly settings: SettingsService,
+    private readonly keys: KeysService,
+  ) {}
 
   @Get()
   all() {
@@ -75,7 +81,8 @@ export class SettingsController {
   }
 
   @Patch()
-  change(@Body() patch: SettingsPatch) {
+  async change(@Body() patch: SettingsPatch) {
+    if (patch.keyMap) await this.keys.checkMap(patch.keyMap);
     for (const [name, value] of Object.entries(patch.reachConstants ?? {}))
       if (!(name in REACH_CONSTANTS) || typeof value !== 'number' || !(value >= 0 && value <= 60))
         throw new Refusal('not-valid', `${name} must be a number of seconds from 0 to 60.`);

@@ -213,9 +213,22 @@ export class ShortcutsService {
   private async readTyped(text: string): Promise<NewShortcutRequest> {
     const typed = text.trim();
     const isPath = typed.startsWith('/') || typed.startsWith('~') || /^file:/i.test(typed) || /^["']/.test(typed);
-    if (!isPath) return { url: typed };
+    if (!isPath) return this.readWord(typed);
     const { placeId, originalId } = await this.originals.locate(text);
     return { placeId, originalId: Number(originalId) };
+  }
+
+  /** What is neither a path nor an address with its scheme: a host's name, or a program by its name. */
+  private readWord(typed: string): NewShortcutRequest {
+    // a port after a name is no scheme
+    if (/^[a-z][a-z\d+.-]*:(?!\d+(\/|$))/i.test(typed)) return { url: typed };
+    const program = this.programs.named(typed);
+    if (program) return { programId: program.id };
+    // a host's name as people write it: labels with dots, a path behind it (RFC 1123 section 2.1)
+    if (/^([a-z\d]([a-z\d-]*[a-z\d])?\.)+[a-z]{2,}(:\d+)?([/?#]\S*)?$/i.test(typed)) return { url: `https://${typed}` };
+    throw new Refusal('not-valid', `“${typed}” is no path, no address, and no program that is installed.`, {
+      remedy: 'A path begins with / or ~, an address with https:// or www.; a program is called as in its menu.',
+    });
   }
 
   private webTarget(text: string): { name: string; row: Row } {
@@ -353,7 +366,7 @@ export class ShortcutsService {
     if (found.length === 0) throw new Refusal('not-found', 'There is nothing to note any more.');
     const what = found.length === 1 ? `“${found[0]!.name}”` : `${found.length} shortcuts`;
     const noted = { state: 'ready', state_reason: '', followed_from: null };
-    await this.journal.act({ act: 'acknowledge', summary: `Noted the change of ${what}` }, (tx) =>
+    await this.journal.act({ act: 'acknowledge', summary: `Marked as seen the change of ${what}` }, (tx) =>
       tx.updateMany(
         'shortcut',
         found.map(({ id }) => [id, noted]),
