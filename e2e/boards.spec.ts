@@ -20,7 +20,7 @@ const dialog = () => page.getByRole('dialog');
 const card = () => page.getByRole('complementary', { name: 'Card' });
 const undo = async () => {
   await page.keyboard.press('Control+Z');
-  await expect(notice()).toContainText('Taken back');
+  await expect(notice()).toContainText('Undone');
 };
 const open = async (path = '/boards') => {
   await page.goto(app.address + path);
@@ -75,7 +75,7 @@ test('own order: before another by drag, on by Alt and an arrow; a pin is droppe
     x: corner.x + 190 + 90,
     y: corner.y + 48 + 20,
   });
-  await expect(label()).toContainText('Lay “Grant draft” in Afterwards');
+  await expect(label()).toContainText('Put “Grant draft” in “Afterwards”');
   await page.mouse.up();
   await expect(region('Afterwards').locator('.laid', { hasText: 'Grant draft' })).toBeVisible();
   await undo();
@@ -137,8 +137,8 @@ test('a new board from the find line; things are laid on it from their card, and
   await card().getByRole('button', { name: '+ board' }).click();
   await dialog().getByRole('combobox', { name: /Board/ }).click();
   await page.getByRole('option', { name: 'Harbour' }).click();
-  await dialog().getByRole('button', { name: 'Lay it there' }).click();
-  await expect(notice()).toContainText('Laid “Boat papers” on “Harbour”');
+  await dialog().getByRole('button', { name: 'Put it there' }).click();
+  await expect(notice()).toContainText('Put “Boat papers” on “Harbour”');
   await card().getByRole('link', { name: 'Harbour' }).click();
   await expect(thing('Boat papers')).toBeVisible();
   const route = () =>

@@ -64,7 +64,7 @@ test('what is gone for good is left alone or removed, and can be looked after ag
   await expect(page.getByRole('heading', { name: 'Nothing needs you' })).toBeVisible();
   await part('Left alone').click();
   await expect(page.getByRole('grid')).toContainText('Rota 2025');
-  await page.getByRole('button', { name: 'Look after all again' }).click();
+  await page.getByRole('button', { name: 'Check all again' }).click();
   await part('Needs you').click();
   await expect(card('Rota 2025')).toBeVisible();
 });
@@ -77,7 +77,7 @@ test('a drive is pulled and a folder renamed: away and followed, at once and her
   await expect(page.getByRole('grid')).toContainText('was Marrowick › Survey › Maps › Tracks');
   renameSync(join(app.files, 'drive elsewhere'), join(app.files, 'media/Field drive'));
   await expect(part('Away')).toBeHidden();
-  await page.getByRole('button', { name: 'Note all' }).click();
+  await page.getByRole('button', { name: 'Mark all as seen' }).click();
   await expect(notice()).toContainText('Noted the change of one shortcut');
   expect(existsSync(join(app.place, 'Survey/Tracks'))).toBe(true);
 });
@@ -91,7 +91,7 @@ test('all is looked at anew on command', async () => {
 test('a collection is published; the shell reads its links, and one that is dropped there joins', async () => {
   await page.goto(`${app.address}/collections`);
   await page.locator('.tree-label').getByText('Slipway', { exact: true }).first().click({ button: 'right' });
-  await page.getByRole('menuitem', { name: 'Publish…' }).click();
+  await page.getByRole('menuitem', { name: 'Publish as links or a menu…' }).click();
   await dialog().getByLabel('In the folder').fill(join(app.place, 'Office'));
   await page.keyboard.press('Escape');
   await dialog()
@@ -130,7 +130,7 @@ test('an alias is placed from the find line, and a link that led nowhere is repa
   await page.keyboard.type('engine hours');
   await page.getByRole('option').first().waitFor();
   await page.keyboard.press('Shift+Enter');
-  await page.getByRole('option', { name: 'Place an alias…' }).click();
+  await page.getByRole('option', { name: 'Put an alias in a folder…' }).click();
   await dialog().getByLabel('In the folder').fill(join(app.place, 'Office'));
   await page.keyboard.press('Escape');
   await dialog().getByLabel('Name of the file').fill('engine');

@@ -37,7 +37,7 @@ test('narrows, keeps it as a quick filter with a key, and comes back to it by th
   await page.keyboard.press('Shift+F10');
   await page.getByRole('menuitem', { name: 'Own key…' }).click();
   await page.keyboard.press('y');
-  await dialog().getByRole('button', { name: 'Keep' }).click();
+  await dialog().getByRole('button', { name: 'Save' }).click();
   await expect(chip).toContainText('Y');
   // the page knows the key as soon as it knows the quick filters
   const known = page.waitForResponse((r) => r.url().endsWith('/api/quick-filters'));
@@ -56,7 +56,7 @@ test('chooses columns, draws one wider, and finds both again after a reload', as
   await catalogue();
   await page.getByRole('button', { name: 'Columns' }).click();
   await page.getByRole('menuitemcheckbox', { name: 'Size' }).click();
-  await page.getByRole('menuitemcheckbox', { name: 'Original lies in' }).click();
+  await page.getByRole('menuitemcheckbox', { name: 'Folder of the original' }).click();
   await page.keyboard.press('Escape');
   const head = page.getByRole('columnheader', { name: 'Kind' });
   const before = (await head.boundingBox())!.width;
@@ -69,7 +69,7 @@ test('chooses columns, draws one wider, and finds both again after a reload', as
   await expect.poll(async () => Math.round((await head.boundingBox())!.width - before)).toBe(50);
   await page.reload();
   await expect(page.getByRole('columnheader', { name: 'Size' })).toBeVisible();
-  await expect(page.getByRole('columnheader', { name: 'Original lies in' })).toHaveCount(0);
+  await expect(page.getByRole('columnheader', { name: 'Folder of the original' })).toHaveCount(0);
   await expect.poll(async () => Math.round((await head.boundingBox())!.width - before)).toBe(50);
   // the keyboard's way back
   await edge.focus();
@@ -117,7 +117,7 @@ test('pins several and gives several a program, each in one act and one undo', a
   await bar.getByRole('button', { name: 'Pin' }).click();
   await expect(notice()).toContainText('Pinned 2 shortcuts');
   await undo();
-  await expect(notice()).toContainText('Taken back');
+  await expect(notice()).toContainText('Undone');
   await bar.getByRole('button', { name: 'Program…' }).click();
   await dialog().getByRole('option').nth(2).waitFor();
   await dialog().getByRole('combobox', { name: 'Program' }).fill('sheet');
@@ -143,7 +143,7 @@ test('tells the system which program opens a kind, by keyboard, and takes it bac
   await expect(notice()).toContainText('Told the system: text/csv open with Tideplotter');
   expect(readFileSync(list, 'utf8')).toContain('text/csv=tideplotter.desktop;sheetanchor.desktop;');
   await undo();
-  await expect(notice()).toContainText('Taken back');
+  await expect(notice()).toContainText('Undone');
   expect(readFileSync(list, 'utf8').replace(';tideplotter.desktop', '')).toBe(before);
 });
 
@@ -197,7 +197,7 @@ test('Originals opens where one chose, from a folder’s menu and back in Settin
   await page.goto(`${app.address}/originals`);
   await row('Boat').click();
   await page.keyboard.press('Shift+F10');
-  await page.getByRole('menuitem', { name: 'Open Originals here' }).click();
+  await page.getByRole('menuitem', { name: 'Start here' }).click();
   await expect(notice()).toContainText('Originals opens in “Boat”');
   await page.goto(`${app.address}/originals`);
   await expect(page.getByRole('list', { name: 'Trail' })).toContainText('Boat');
@@ -220,7 +220,7 @@ test('a suite’s programs become a collection by their category; a folder’s f
   await page.goto(`${app.address}/originals`);
   await row('Boat').click();
   await page.keyboard.press('Shift+F10');
-  await page.getByRole('menuitem', { name: 'Make a collection of what lies in it…' }).click();
+  await page.getByRole('menuitem', { name: 'Make a collection of what is in it…' }).click();
   await dialog().getByRole('combobox', { name: 'Shortcuts to' }).click();
   await page.getByRole('option', { name: 'the folders in it' }).click();
   await dialog().getByRole('button', { name: 'Make it' }).click();

@@ -139,7 +139,7 @@ test('a drag onto a collection says what it will do, acts after a rest, and open
 
 test('gathers the morning’s things into the working set, empties it in one act, and brings last time’s back', async () => {
   await open('Today');
-  await page.getByRole('button', { name: 'Gather' }).first().click();
+  await page.getByRole('button', { name: 'Add several…' }).first().click();
   await dialog().getByLabel('From').click();
   await page.getByRole('option', { name: 'the collection “Boat”' }).click();
   await dialog()
@@ -171,14 +171,14 @@ test('a mirror shows what its folder holds right now, to any depth', async () =>
 test('makes a mirror and a collection of a folder from its menu', async () => {
   await page.goto(`${app.address}/originals`);
   await row('Boat').click({ button: 'right' });
-  await page.getByRole('menuitem', { name: 'Make a mirror of it' }).click();
+  await page.getByRole('menuitem', { name: 'Mirror this folder' }).click();
   await expect(page).toHaveURL(/collections/);
   await expect(row('Engine')).toBeVisible();
   await undo();
   await page.goto(`${app.address}/originals`);
   await row('Boat').dblclick();
   await row('Safety').click({ button: 'right' });
-  await page.getByRole('menuitem', { name: 'Make a collection of what lies in it' }).click();
+  await page.getByRole('menuitem', { name: 'Make a collection of what is in it' }).click();
   await dialog().getByRole('button', { name: 'Make it' }).click();
   await expect(row('Slipway checklist')).toBeVisible();
   await undo();
@@ -280,7 +280,7 @@ test('a key of one’s own opens its shortcut; the quiet screen hides every name
   await page.getByRole('menuitem', { name: 'Own key…' }).click();
   await dialog().getByLabel('Press it').press('j');
   await dialog().getByLabel('Press it').press('m');
-  await dialog().getByRole('button', { name: 'Keep' }).click();
+  await dialog().getByRole('button', { name: 'Save' }).click();
   await expect(notice()).toContainText('Its key is J, M now');
   await page.keyboard.press('j');
   await page.keyboard.press('m');

@@ -63,7 +63,7 @@ test('several shortcuts into a new collection, with one undo', async () => {
   await press('Enter');
   await expect(notice()).toContainText('Made the collection “Wheelhouse”');
   await press('Escape', 'Control+Z');
-  await expect(notice()).toContainText('Taken back');
+  await expect(notice()).toContainText('Undone');
 });
 
 test('tags, a description, other names and what goes with it', async () => {
@@ -79,7 +79,7 @@ test('tags, a description, other names and what goes with it', async () => {
   await press('d');
   await expect(dialog().getByLabel('Description')).toBeFocused();
   await page.keyboard.type('Six hand flares; two smoke.');
-  await tabTo(dialog().getByRole('button', { name: 'Keep' }));
+  await tabTo(dialog().getByRole('button', { name: 'Save' }));
   await press('Enter');
   await expect(page.getByRole('complementary', { name: 'Card' })).toContainText('Six hand flares');
   await toRow('Flares');
@@ -104,7 +104,7 @@ test('renames several by a pattern', async () => {
   await press('Enter');
   await expect(notice()).toContainText('Renamed 2 shortcuts');
   await press('Control+Z');
-  await expect(notice()).toContainText('Taken back');
+  await expect(notice()).toContainText('Undone');
 });
 
 test('files into a folder, and takes it back', async () => {
@@ -125,7 +125,7 @@ test('files into a folder, and takes it back', async () => {
   await expect(notice()).toContainText('Moved');
   expect(readdirSync(at).length).toBe(before.length - 1);
   await press('Control+Z');
-  await expect(notice()).toContainText('Taken back');
+  await expect(notice()).toContainText('Undone');
   expect(readdirSync(at)).toEqual(before);
 });
 
@@ -135,7 +135,7 @@ test('gathers into the working set, orders it, keeps one first, takes one out, e
   await go('Today');
   await expect(page).toHaveURL(/\/collections\//);
   await expect(rows()).toHaveCount(5);
-  await tabTo(page.getByRole('button', { name: 'Gather', exact: true }));
+  await tabTo(page.getByRole('button', { name: 'Add several…', exact: true }));
   await press('Enter');
   await dialog().getByRole('combobox').first().waitFor();
   await page.keyboard.type('flares');
@@ -204,7 +204,7 @@ test('makes a mirror of a folder and walks in it', async () => {
   // the menu has the focus when its first act has it
   await expect(page.getByRole('menuitem').first()).toBeFocused();
   await press('ArrowUp', 'ArrowUp', 'ArrowUp');
-  await expect(page.getByRole('menuitem', { name: 'Make a mirror of it' })).toBeFocused();
+  await expect(page.getByRole('menuitem', { name: 'Mirror this folder' })).toBeFocused();
   await press('Enter');
   await expect(page).toHaveURL(/\/collections\//);
   await expect(page.getByRole('list', { name: 'Trail' })).toContainText('Boat');

@@ -34,14 +34,14 @@ test('the start says what is likely next, and counts what is opened', async () =
 
 test('a card tells all routes, each with what its time is added up from', async () => {
   const routes = page.locator('.routes li');
-  await expect(routes.filter({ hasText: 'Walk through the folders' })).toBeVisible();
+  await expect(routes.filter({ hasText: 'Through the folders' })).toBeVisible();
   await routes.filter({ hasText: 'Find line' }).locator('summary').click();
   await expect(routes.filter({ hasText: 'Find line' }).locator('p')).toContainText(/M 1\.35 \+ K for \/ 0\.28 \+/);
 });
 
 test('how one comes to Rellin is part of every figure', async () => {
   // the walk is the same whatever else becomes quicker
-  const walk = page.locator('.routes li').filter({ hasText: 'Walk through the folders' }).locator('summary');
+  const walk = page.locator('.routes li').filter({ hasText: 'Through the folders' }).locator('summary');
   const seconds = async () => Number(/· ([\d.]+) s/.exec((await walk.textContent())!)![1]);
   const before = await seconds();
   await app.call('PATCH', '/settings', { coming: 'entry' });
@@ -95,8 +95,8 @@ test('the plan has no fault that axe knows, light and dark', async () => {
     const found = await new AxeBuilder({ page }).analyze();
     expect(found.violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join(', ')}`)).toEqual([]);
   }
-  await page.getByRole('button', { name: 'How this is reckoned' }).click();
-  await expect(page.getByRole('dialog', { name: 'How this is reckoned' })).toBeVisible();
+  await page.getByRole('button', { name: 'How this is calculated' }).click();
+  await expect(page.getByRole('dialog', { name: 'How this is calculated' })).toBeVisible();
   await page.keyboard.press('Escape');
 });
 

@@ -28,12 +28,12 @@ const text = () => page.getByLabel('What is asked, as text');
 test('is built by rows, edited as text, saved, pinned, and changes as a file is written on disk', async () => {
   await page.goto(`${app.address}/searches/new`);
   await page.getByRole('button', { name: 'Add a row' }).click();
-  await page.getByLabel('Field').selectOption('Lies in');
+  await page.getByRole('button', { name: /^Field: / }).click();
+  await page.getByRole('menuitem', { name: 'Lies in' }).click();
   await page.getByRole('textbox', { name: 'Lies in' }).fill('Boat/Engine');
   await expect(text()).toHaveValue('in:Boat/Engine');
   await expect(page.locator('.builder-count')).toContainText(/\d/);
   await page.getByRole('button', { name: 'Add a row' }).click();
-  await page.getByLabel('Field').nth(1).selectOption('Name holds');
   await page.getByRole('textbox', { name: 'Name holds' }).fill('zzz');
   // the row that empties the answer says so
   await expect(page.getByRole('heading', { name: 'Nothing fits these conditions' })).toBeVisible();
@@ -57,7 +57,7 @@ test('is built by rows, edited as text, saved, pinned, and changes as a file is 
   await expect(link).toContainText('+1');
   await expect(strip().getByRole('button', { name: /Engine papers/ })).toContainText('+1');
   await expect(card().getByRole('heading', { name: /Came/ })).toBeVisible();
-  await card().getByRole('button', { name: 'Noted' }).click();
+  await card().getByRole('button', { name: 'Mark as seen' }).click();
   await expect(link).not.toContainText('+1');
   rmSync(join(app.place, 'Boat/Engine/starter.log'));
   await expect(card().getByRole('heading', { name: /Went/ })).toBeVisible();
@@ -99,9 +99,9 @@ test('is shown as tiles, by kind and in columns; what is changed is saved or put
   await shape('Tiles');
   await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(notice()).toContainText('Changed');
-  await expect(page.getByRole('button', { name: 'As saved' })).toHaveCount(0);
+  await expect(page.getByRole('button', { name: 'Discard changes' })).toHaveCount(0);
   await text().fill('*.csv in:Logs');
-  await page.getByRole('button', { name: 'As saved' }).click();
+  await page.getByRole('button', { name: 'Discard changes' }).click();
   await expect(text()).toHaveValue('name:*.csv in:Logs modified:28d');
 });
 

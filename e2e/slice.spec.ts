@@ -65,7 +65,7 @@ test('says on the card what was followed, from where, and takes “Noted” for 
   await page.getByRole('menuitem', { name: 'Followed' }).click();
   await rows().first().click();
   await expect(card()).toContainText('moved here from');
-  await card().getByRole('button', { name: 'Noted' }).click();
+  await card().getByRole('button', { name: 'Mark as seen' }).click();
   await expect(card().getByRole('status')).toHaveCount(0);
   await page.goto(`${app.address}/catalogue`);
 });
@@ -85,7 +85,7 @@ test('renames, describes and removes by keys, with undo and redo', async () => {
   await row('Engine handbook').click();
   await page.keyboard.press('d');
   await dialog().getByLabel('Description').fill('Oil before every crossing.');
-  await dialog().getByRole('button', { name: 'Keep' }).click();
+  await dialog().getByRole('button', { name: 'Save' }).click();
   await expect(card()).toContainText('Oil before every crossing.');
 
   await row('Engine handbook').click();
@@ -98,7 +98,7 @@ test('renames, describes and removes by keys, with undo and redo', async () => {
   await expect(row('Engine handbook')).toHaveCount(0);
   for (let i = 0; i < 3; i++) {
     await page.keyboard.press('Control+Z');
-    await expect(notice()).toContainText('Taken back');
+    await expect(notice()).toContainText('Undone');
   }
   await expect(row('Boat manual')).toBeVisible();
 });
@@ -307,7 +307,7 @@ test('keeps to the keyboard alone: walk, add, pin, open, undo', async () => {
   await page.keyboard.press('n');
   await expect(notice()).toContainText('Added');
   await page.keyboard.press('Control+Z');
-  await expect(notice()).toContainText('Taken back: Added');
+  await expect(notice()).toContainText('Undone: Added');
   await page.locator('[role=row]:focus').press('Backspace');
   await expect(row('Boat')).toBeVisible();
   await expect(page.getByRole('row', { selected: true })).toContainText('Survey');

@@ -60,7 +60,7 @@ const VIEWS: [string, string, (page: Page) => Promise<void>][] = [
     '/collections',
     async (page) => {
       await first(page).waitFor();
-      await page.getByRole('button', { name: 'Gather' }).first().click();
+      await page.getByRole('button', { name: 'Add several…' }).first().click();
       await page.getByRole('option').first().waitFor();
     },
   ],

@@ -5,7 +5,8 @@ import userEvent from '@testing-library/user-event';
 import type { OpeningRecord } from '@rellin/contract';
 import BinView from './bin/BinView';
 import CatalogueView from './catalogue/CatalogueView';
-import { KEYS, KeysDialog } from './frame/KeysDialog';
+import { KEY_LINES } from '@rellin/core/keys';
+import { KeysDialog } from './frame/KeysDialog';
 import ReachView, { latest } from './reach/ReachView';
 import { SignIn } from './session/SignIn';
 import { aShortcut, Refusal, renderPage } from './testing/page';
@@ -180,7 +181,7 @@ describe('the keys', () => {
       row.querySelector('dt')!.textContent,
       row.querySelector('dd')!.textContent,
     ]);
-    for (const [, keys] of KEYS) for (const key of keys) expect(said).toContainEqual(key);
-    expect(said).toHaveLength(4 + KEYS.flatMap(([, keys]) => keys).length);
+    for (const { keys, what } of KEY_LINES) expect(said).toContainEqual([keys, what]);
+    expect(said).toHaveLength(4 + KEY_LINES.length);
   });
 });

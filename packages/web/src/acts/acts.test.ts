@@ -1,5 +1,6 @@
 import { describe, expect, it, jest } from '@jest/globals';
 import type { CollectionView, EntryView, PinView, ProgramView } from '@rellin/contract';
+import { LETTER_KEYS } from '@rellin/core/keys';
 import type { SearchActs } from '../searches/useSearchActs';
 import type { Gather } from '../collections/useGather';
 import type { Item, Within } from '../frame/desk';
@@ -18,6 +19,7 @@ const ENTRY: EntryView = {
   modified: 0,
   children: null,
   shortcut: null,
+  tags: [],
 };
 const PROGRAM: ProgramView = {
   id: 'ringbook.desktop',
@@ -51,7 +53,17 @@ const acts = (item: Item, pins: PinView[] = [], within?: Within) => {
   const gather = d as unknown as Gather;
   const list = actsFor(
     item,
-    { d, gather, searches: d as unknown as SearchActs, pins, openDialog: dialog, go, takeOff: off, route: 'test' },
+    {
+      d,
+      gather,
+      searches: d as unknown as SearchActs,
+      pins,
+      openDialog: dialog,
+      clear: () => undefined,
+      go,
+      takeOff: off,
+      route: 'test',
+    },
     within,
   );
   return { list, asked, dialog, go, off };
@@ -63,22 +75,22 @@ describe('the acts on an item', () => {
     const { list } = acts({ type: 'shortcut', shortcut });
     expect(list.map((a) => a.label)).toEqual([
       'Open',
-      'Look',
+      'Preview',
       'Open with…',
       'Show where it is',
       'Copy path',
       'Pin',
       'Add to collection…',
       'Tags…',
-      'File into…',
-      'Lay on a board…',
+      'Put on a board…',
+      'Move or copy to…',
+      'Put an alias in a folder…',
       'Rename…',
       'Describe…',
+      'Change target…',
       'Goes with…',
       'Picture…',
       'Own key…',
-      'Place an alias…',
-      'Repoint…',
       'Remove shortcut',
     ]);
     expect(list.filter((a) => a.grave).map((a) => a.id)).toEqual(['remove']);
@@ -95,7 +107,7 @@ describe('the acts on an item', () => {
     if (type !== 'shortcut') expect(list.some((a) => a.grave)).toBe(false);
   });
 
-  it('leave out what does not apply: no path of a web address, no look at a program', () => {
+  it('leave out what does not apply: no path of a web address, no preview of a program', () => {
     const web = acts({ type: 'shortcut', shortcut: { ...shortcut, target: 'web', originalId: null, placeId: null } });
     expect(web.list.map((a) => a.id)).not.toEqual(expect.arrayContaining(['look']));
     expect(web.list.find((a) => a.id === 'copy')!.label).toBe('Copy address');
@@ -109,7 +121,10 @@ describe('the acts on an item', () => {
     const on = { board: { id: 'b1', name: 'Net round' }, itemId: 'i1' };
     const { list, dialog, off } = acts({ type: 'shortcut', shortcut }, [], on);
     actForKey(list, 'x')!.run();
-    expect(off.mock.calls).toEqual([[on, 'Tide table']]);
+    expect(off.mock.calls).toEqual([[on.board, ['i1'], '“Tide table”']]);
+    // Delete goes no further than the board, and what removes everywhere says so
+    expect(actForKey(list, 'Delete')!.label).toBe('Remove from “Net round”');
+    expect(list.find((a) => a.id === 'remove')).toMatchObject({ label: 'Remove shortcut everywhere', grave: true });
     list.find((a) => a.label === 'To another region…')!.run();
     expect(dialog.mock.calls[0]![0]).toMatchObject({ kind: 'lay-on-board', boardId: 'b1' });
   });
@@ -137,15 +152,15 @@ describe('the acts on an item', () => {
       'open-with',
       'add-to-collection',
       'tags',
-      'file-into',
       'lay-on-board',
+      'file-into',
+      'alias',
       'rename',
       'describe',
+      'repoint',
       'goes-with',
       'picture',
       'own-key',
-      'alias',
-      'repoint',
     ]);
   });
 
@@ -165,7 +180,7 @@ describe('the acts on an item', () => {
   it('of a member add what can be done with its place, not with the thing', () => {
     const collection = aCollection({ id: 'c1', name: 'Today' });
     const { list, asked } = acts({ type: 'shortcut', shortcut }, [], { collection, memberId: 'm1', keepFirst: false });
-    expect(actForKey(list, 'x')!.label).toBe('Take out of “Today”');
+    expect(actForKey(list, 'x')!.label).toBe('Remove from “Today”');
     actForKey(list, 'x')!.run();
     actForKey(list, 'k')!.run();
     expect(asked).toEqual([
@@ -190,6 +205,30 @@ describe('the acts on an item', () => {
     const folder = acts({ type: 'original', entry: { ...ENTRY, type: 'folder', kind: 'folder' } });
     expect(folder.list.map((a) => a.id)).toEqual(expect.arrayContaining(['collect-inside', 'mirror']));
     expect(acts({ type: 'original', entry: ENTRY }).list.map((a) => a.id)).not.toContain('mirror');
+  });
+
+  it('have keys that the list of keys knows, each as one of Rellin’s', () => {
+    const board = { board: { id: 'b1', name: 'Net round' }, itemId: 'i1' };
+    const shelf = { collection: aCollection({ id: 'c1', name: 'Today' }), memberId: 'm1', keepFirst: false };
+    const items: [Item, Within?][] = [
+      [{ type: 'shortcut', shortcut }, board],
+      [{ type: 'shortcut', shortcut }, shelf],
+      [{ type: 'original', entry: { ...ENTRY, type: 'folder', kind: 'folder' } }],
+      [{ type: 'program', program: PROGRAM }],
+      [{ type: 'collection', collection: aCollection({ id: 'c', name: 'C' }) }],
+      [{ type: 'tag', tag: { id: 't', name: 'boat', colour: 'tide', count: 1, pinned: false } }],
+    ];
+    const known = new Set(LETTER_KEYS.map((line) => line.keys));
+    for (const [item, within] of items)
+      for (const { key } of acts(item, [], within).list) if (key?.length === 1) expect(known).toContain(key);
+  });
+
+  it('stand in groups, what is needed seldom before what removes', () => {
+    const { list } = acts({ type: 'shortcut', shortcut });
+    const groups = list.map((a) => a.group ?? 'open');
+    expect([...new Set(groups)]).toEqual(['open', 'organise', 'change', 'remove']);
+    expect(groups).toEqual([...groups].sort((a, b) => groups.indexOf(a) - groups.indexOf(b)));
+    expect(list.filter((a) => !a.rare).length).toBeLessThanOrEqual(14);
   });
 
   it('leave Enter to the list itself', () => {

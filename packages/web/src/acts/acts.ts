@@ -1,16 +1,25 @@
-/** The acts on an item: one list for the context menu, the card, the find line and the keys, always in this order. */
+/** The acts on an item: one list for the context menu, the card, the find line and the keys, always in the order of GROUPS. */
 import type { PinTarget, PinView, PublicationSource } from '@rellin/contract';
 import type { SearchActs } from '../searches/useSearchActs';
 import type { Gather } from '../collections/useGather';
 import type { DialogRequest, Gathered, Item, Within, WithinBoard } from '../frame/desk';
 import type { Do } from './useDo';
 
+/** What an act is for, in the order in which menus show them: a rule stands between two groups. */
+const GROUPS = ['open', 'organise', 'here', 'change', 'remove'] as const;
+
 export interface Act {
   id: string;
   label: string;
   /** The key on a selected row. */
   key?: string;
-  /** Stands apart, in the colour of loss. */
+  /** A second key for the same act. */
+  otherKey?: string;
+  /** `open` where nothing is said. */
+  group?: (typeof GROUPS)[number];
+  /** One level down in a menu: it is needed seldom. */
+  rare?: boolean;
+  /** In the colour of loss. */
   grave?: boolean;
   run(): void;
 }
@@ -21,8 +30,10 @@ export interface Means {
   gather: Gather;
   searches: SearchActs;
   pins: readonly PinView[];
-  takeOff(on: WithinBoard, name: string): void;
+  takeOff(board: WithinBoard['board'], itemIds: readonly string[], name: string): void;
   openDialog(request: DialogRequest): void;
+  /** Nothing is chosen any more. */
+  clear(): void;
   /** Shows a view of the page. */
   go(path: string): void;
   /** By which way the person came, kept with each opening. */
@@ -30,9 +41,19 @@ export interface Means {
 }
 
 export function actsFor(item: Item, means: Means, within?: Within): Act[] {
+  return inGroups(actsOn(item, means, within));
+}
+
+/** In the order of their groups, otherwise as they stood. */
+export function inGroups(acts: readonly Act[]): Act[] {
+  const rank = (act: Act) => GROUPS.indexOf(act.group ?? 'open');
+  return [...acts].sort((a, b) => rank(a) - rank(b));
+}
+
+function actsOn(item: Item, means: Means, within?: Within): Act[] {
   switch (item.type) {
     case 'shortcut':
-      return [...shortcutActs(item.shortcut, means, within)];
+      return shortcutActs(item.shortcut, means, within);
     case 'original':
       return originalActs(item.entry, means);
     case 'program':
@@ -50,17 +71,24 @@ type Of<T extends Item['type'], K extends string> = Extract<Item, { type: T }> e
 
 function pinActs(target: PinTarget, id: string, name: string, { d, pins }: Means): Act[] {
   const pin = pins.find((p) => p.target === target && p.targetId === id);
-  if (!pin) return [{ id: 'pin', label: 'Pin', key: 'P', run: () => void d.pin(target, id, name) }];
-  const unpin = { id: 'unpin', label: 'Unpin', key: 'P', run: () => void d.unpin(pin.id, name) };
+  const group = 'organise';
+  if (!pin) return [{ id: 'pin', label: 'Pin', key: 'P', group, run: () => void d.pin(target, id, name) }];
+  const unpin: Act = { id: 'unpin', label: 'Unpin', key: 'P', group, run: () => void d.unpin(pin.id, name) };
   // the plan never moves what is no single shortcut
   if (target !== 'shortcut') return [unpin];
   const label = pin.kept ? 'Let the plan move its pin' : 'Keep its pin where it is';
-  return [unpin, { id: 'keep-pin', label, run: () => void d.keepPin(pin, !pin.kept) }];
+  return [unpin, { id: 'keep-pin', label, group, rare: true, run: () => void d.keepPin(pin, !pin.kept) }];
 }
 
-/** A folder of links, or a menu, that is kept in step. */
+/** A folder of links, or a menu, that is kept up to date. */
 function publishAct(source: PublicationSource, { id, name }: { id: string; name: string }, { openDialog }: Means): Act {
-  return { id: 'publish', label: 'Publish…', run: () => openDialog({ kind: 'publish', source, id, name }) };
+  return {
+    id: 'publish',
+    label: 'Publish as links or a menu…',
+    group: 'organise',
+    rare: true,
+    run: () => openDialog({ kind: 'publish', source, id, name }),
+  };
 }
 
 /** What stands out of its place in the collection it was met in. */
@@ -72,12 +100,15 @@ function memberActs(name: string, { gather }: Means, within: Within | undefined)
       id: 'keep-first',
       label: keepFirst ? 'No longer keep first' : 'Keep first',
       key: 'K',
+      group: 'here',
       run: () => void gather.keepFirst(collection, [memberId], !keepFirst),
     },
     {
       id: 'take-out',
-      label: `Take out of “${collection.name}”`,
+      label: `Remove from “${collection.name}”`,
       key: 'X',
+      otherKey: 'Delete',
+      group: 'here',
       run: () => void gather.takeOut(collection, [memberId], `“${name}”`),
     },
   ];
@@ -86,12 +117,13 @@ function memberActs(name: string, { gather }: Means, within: Within | undefined)
 function layAct(gathered: Gathered, openDialog: Means['openDialog'], boardId?: string): Act {
   return {
     id: 'lay-on-board',
-    label: boardId === undefined ? 'Lay on a board…' : 'To another region…',
+    label: boardId === undefined ? 'Put on a board…' : 'To another region…',
+    group: boardId === undefined ? 'organise' : 'here',
     run: () => openDialog({ kind: 'lay-on-board', gathered, ...(boardId !== undefined && { boardId }) }),
   };
 }
 
-/** Laying a shortcut on a board; where it was met on one, into another region or off it. */
+/** Putting a shortcut on a board; where it was met on one, into another region or off it. */
 function boardActs(
   name: string,
   gathered: Gathered,
@@ -101,7 +133,14 @@ function boardActs(
   const on = within && 'board' in within ? within : undefined;
   const lay = layAct(gathered, openDialog, on?.board.id);
   if (!on) return [lay];
-  const off = { id: 'take-off', label: `Take off “${on.board.name}”`, key: 'X', run: () => takeOff(on, name) };
+  const off: Act = {
+    id: 'take-off',
+    label: `Remove from “${on.board.name}”`,
+    key: 'X',
+    otherKey: 'Delete',
+    group: 'here',
+    run: () => takeOff(on.board, [on.itemId], `“${name}”`),
+  };
   return [lay, off];
 }
 
@@ -114,7 +153,7 @@ function shortcutActs(s: Of<'shortcut', 'shortcut'>, means: Means, within?: With
   if (s.target === 'original' && s.originalId)
     acts.push({
       id: 'look',
-      label: 'Look',
+      label: 'Preview',
       key: 'V',
       run: () => openDialog({ kind: 'look', placeId: s.placeId!, originalId: s.originalId!, name: s.name }),
     });
@@ -138,33 +177,89 @@ function shortcutActs(s: Of<'shortcut', 'shortcut'>, means: Means, within?: With
       id: 'add-to',
       label: 'Add to collection…',
       key: 'A',
+      group: 'organise',
       run: () => openDialog({ kind: 'add-to-collection', gathered }),
     },
-    { id: 'tags', label: 'Tags…', key: 'T', run: () => openDialog({ kind: 'tags', gathered }) },
-    ...(s.target === 'original' && s.kind !== 'folder'
-      ? [{ id: 'file-into', label: 'File into…', key: 'M', run: () => openDialog({ kind: 'file-into', gathered }) }]
-      : []),
-    ...memberActs(s.name, means, within),
+    { id: 'tags', label: 'Tags…', key: 'T', group: 'organise', run: () => openDialog({ kind: 'tags', gathered }) },
     ...boardActs(s.name, gathered, means, within),
-    { id: 'rename', label: 'Rename…', key: 'F2', run: () => openDialog({ kind: 'rename', shortcut: s }) },
-    { id: 'describe', label: 'Describe…', key: 'D', run: () => openDialog({ kind: 'describe', shortcut: s }) },
-    { id: 'goes-with', label: 'Goes with…', key: 'G', run: () => openDialog({ kind: 'goes-with', shortcut: s }) },
+    ...(s.target === 'original' && s.kind !== 'folder' ? [fileAct(gathered, openDialog)] : []),
+    ...memberActs(s.name, means, within),
+    {
+      id: 'rename',
+      label: 'Rename…',
+      key: 'F2',
+      group: 'change',
+      run: () => openDialog({ kind: 'rename', shortcut: s }),
+    },
+    {
+      id: 'describe',
+      label: 'Describe…',
+      key: 'D',
+      group: 'change',
+      run: () => openDialog({ kind: 'describe', shortcut: s }),
+    },
+    {
+      id: 'repoint',
+      label: 'Change target…',
+      key: 'R',
+      group: 'change',
+      run: () => openDialog({ kind: 'repoint', shortcut: s }),
+    },
+    {
+      id: 'goes-with',
+      label: 'Goes with…',
+      key: 'G',
+      group: 'change',
+      rare: true,
+      run: () => openDialog({ kind: 'goes-with', shortcut: s }),
+    },
     {
       id: 'picture',
       label: 'Picture…',
       key: 'B',
+      group: 'change',
+      rare: true,
       run: () => openDialog({ kind: 'picture', target: 'shortcut', shortcut: s }),
     },
     {
       id: 'own-key',
       label: 'Own key…',
+      group: 'change',
+      rare: true,
       run: () => openDialog({ kind: 'own-key', target: 'shortcut', id: s.id, name: s.name, keys: s.keys }),
     },
-    { id: 'alias', label: 'Place an alias…', run: () => openDialog({ kind: 'alias', shortcut: s }) },
-    { id: 'repoint', label: 'Repoint…', key: 'R', run: () => openDialog({ kind: 'repoint', shortcut: s }) },
-    { id: 'remove', label: 'Remove shortcut', key: 'Delete', grave: true, run: () => void d.removeShortcut(s) },
+    {
+      id: 'alias',
+      label: 'Put an alias in a folder…',
+      group: 'organise',
+      rare: true,
+      run: () => openDialog({ kind: 'alias', shortcut: s }),
+    },
+    removeShortcutAct(s, d, within),
   );
   return acts;
+}
+
+/** Where it was met in a collection or on a board, Delete removes it from there only, and this says that it goes further. */
+function removeShortcutAct(s: Of<'shortcut', 'shortcut'>, d: Do, within: Within | undefined): Act {
+  return {
+    id: 'remove',
+    label: within ? 'Remove shortcut everywhere' : 'Remove shortcut',
+    ...(!within && { key: 'Delete' }),
+    group: 'remove',
+    grave: true,
+    run: () => void d.removeShortcut(s),
+  };
+}
+
+function fileAct(gathered: Gathered, openDialog: Means['openDialog']): Act {
+  return {
+    id: 'file-into',
+    label: 'Move or copy to…',
+    key: 'M',
+    group: 'organise',
+    run: () => openDialog({ kind: 'file-into', gathered }),
+  };
 }
 
 /** Making a shortcut of something that has none, or another of what has one. */
@@ -175,18 +270,21 @@ function addActs(request: Parameters<Do['addShortcut']>[0], has: boolean, gather
       id: 'add',
       label: has ? 'Add another shortcut' : 'Add shortcut',
       key: 'N',
+      group: 'organise',
       run: () => void d.addShortcut(request),
     },
     {
       id: 'add-pin',
       label: 'Add shortcut and pin',
       key: 'P',
+      group: 'organise',
       run: () => void d.addShortcut({ ...request, pin: true }),
     },
     {
       id: 'add-to',
       label: 'Add to collection…',
       key: 'A',
+      group: 'organise',
       run: () => openDialog({ kind: 'add-to-collection', gathered }),
     },
     layAct(gathered, openDialog),
@@ -201,19 +299,19 @@ function originalActs(e: Of<'original', 'entry'>, means: Means): Act[] {
     { id: 'open', label: 'Open', key: 'Enter', run: () => void d.open({ ...where, route }) },
     {
       id: 'look',
-      label: 'Look',
+      label: 'Preview',
       key: 'V',
       run: () => openDialog({ kind: 'look', placeId: e.placeId, originalId: e.id, name: e.name }),
     },
-    ...addActs(where, e.shortcut !== null, gathered, means),
     {
       id: 'open-with',
       label: 'Open with…',
       key: 'O',
       run: () => openDialog({ kind: 'open-with', original: e }),
     },
-    { id: 'tags', label: 'Tags…', key: 'T', run: () => openDialog({ kind: 'tags', gathered }) },
-    { id: 'file-into', label: 'File into…', key: 'M', run: () => openDialog({ kind: 'file-into', gathered }) },
+    ...addActs(where, e.shortcut !== null, gathered, means),
+    { id: 'tags', label: 'Tags…', key: 'T', group: 'organise', run: () => openDialog({ kind: 'tags', gathered }) },
+    fileAct(gathered, openDialog),
   ];
   if (e.type !== 'folder') return acts;
   const made = (work: ReturnType<Gather['make']>) => void work.then((c) => c && go(`/collections/${c.id}`));
@@ -221,16 +319,23 @@ function originalActs(e: Of<'original', 'entry'>, means: Means): Act[] {
     ...acts,
     {
       id: 'collect-inside',
-      label: 'Make a collection of what lies in it…',
+      label: 'Make a collection of what is in it…',
+      group: 'here',
       run: () => openDialog({ kind: 'collect-folder', folder: e }),
     },
     {
       id: 'mirror',
-      label: 'Make a mirror of it',
+      label: 'Mirror this folder',
+      group: 'here',
       run: () => made(gather.make({ name: e.name, type: 'mirror', folder: where })),
     },
-    { id: 'search-here', label: 'Search only here…', run: () => go(`/searches/new?in=${e.placeId}/${e.id}`) },
-    { id: 'start-here', label: 'Open Originals here', run: () => void d.startHere(where, e.name) },
+    {
+      id: 'search-here',
+      label: 'Search only here…',
+      group: 'here',
+      run: () => go(`/searches/new?in=${e.placeId}/${e.id}`),
+    },
+    { id: 'start-here', label: 'Start here', group: 'here', run: () => void d.startHere(where, e.name) },
   ];
 }
 
@@ -252,6 +357,7 @@ function collectionActs(c: Of<'collection', 'collection'>, means: Means, within?
       id: 'add-to',
       label: 'Add to collection…',
       key: 'A',
+      group: 'organise',
       run: () =>
         openDialog({
           kind: 'add-to-collection',
@@ -262,28 +368,44 @@ function collectionActs(c: Of<'collection', 'collection'>, means: Means, within?
   ];
   if (c.type !== 'mirror')
     acts.push(
-      { id: 'gather', label: 'Gather into it…', key: 'G', run: () => openDialog({ kind: 'gather', collection: c }) },
+      {
+        id: 'gather',
+        label: 'Add several…',
+        key: 'G',
+        group: 'organise',
+        run: () => openDialog({ kind: 'gather', collection: c }),
+      },
       {
         id: 'new-inside',
         label: 'New collection in it…',
+        group: 'organise',
         run: () => openDialog({ kind: 'new-collection', collectionType: 'plain', parentId: c.id }),
       },
       publishAct('collection', c, means),
     );
   if (c.type === 'working-set' && c.count > 0)
-    acts.push({ id: 'empty', label: 'Empty', run: () => void gather.empty(c) });
+    acts.push({ id: 'empty', label: 'Empty', group: 'here', run: () => void gather.empty(c) });
   if (c.lastMembers > 0)
-    acts.push({ id: 'bring-back', label: 'Bring last time’s back', run: () => void gather.bringBack(c) });
+    acts.push({
+      id: 'bring-back',
+      label: 'Bring last time’s back',
+      group: 'here',
+      run: () => void gather.bringBack(c),
+    });
   acts.push(
     {
       id: 'picture',
       label: 'Picture…',
       key: 'B',
+      group: 'change',
+      rare: true,
       run: () => openDialog({ kind: 'picture', target: 'collection', collection: c }),
     },
     {
       id: 'own-key',
       label: 'Own key…',
+      group: 'change',
+      rare: true,
       run: () =>
         openDialog({
           kind: 'own-key',
@@ -298,12 +420,14 @@ function collectionActs(c: Of<'collection', 'collection'>, means: Means, within?
       id: 'rename',
       label: 'Name and colour…',
       key: 'F2',
+      group: 'change',
       run: () => openDialog({ kind: 'change-collection', collection: c }),
     },
     {
       id: 'remove',
-      label: 'Remove collection',
-      key: 'Delete',
+      label: within ? 'Remove collection everywhere' : 'Remove collection',
+      ...(!within && { key: 'Delete' }),
+      group: 'remove',
       grave: true,
       run: () => void gather.removeCollection(c),
     },
@@ -314,11 +438,24 @@ function collectionActs(c: Of<'collection', 'collection'>, means: Means, within?
 function tagActs(tag: Of<'tag', 'tag'>, means: Means): Act[] {
   const { gather, openDialog, go } = means;
   return [
-    { id: 'open', label: 'Show what bears it', key: 'Enter', run: () => go(`/collections/tag/${tag.id}`) },
+    { id: 'open', label: 'Show everything with this tag', key: 'Enter', run: () => go(`/collections/tag/${tag.id}`) },
     ...pinActs('tag', tag.id, tag.name, means),
     publishAct('tag', tag, means),
-    { id: 'rename', label: 'Name and colour…', key: 'F2', run: () => openDialog({ kind: 'change-tag', tag }) },
-    { id: 'remove', label: 'Remove tag', key: 'Delete', grave: true, run: () => void gather.removeTag(tag) },
+    {
+      id: 'rename',
+      label: 'Name and colour…',
+      key: 'F2',
+      group: 'change',
+      run: () => openDialog({ kind: 'change-tag', tag }),
+    },
+    {
+      id: 'remove',
+      label: 'Remove tag',
+      key: 'Delete',
+      group: 'remove',
+      grave: true,
+      run: () => void gather.removeTag(tag),
+    },
   ];
 }
 
@@ -326,37 +463,55 @@ function searchActs(s: Of<'search', 'search'>, means: Means, within?: Within): A
   const { searches, openDialog, go } = means;
   const gathered: Gathered = { shortcuts: [], searches: [{ id: s.id, name: s.name }] };
   return [
-    { id: 'open', label: 'Show its answer', key: 'Enter', run: () => go(`/searches/${s.id}`) },
+    { id: 'open', label: 'Show what it finds', key: 'Enter', run: () => go(`/searches/${s.id}`) },
     ...pinActs('search', s.id, s.name, means),
     {
       id: 'add-to',
       label: 'Add to collection…',
       key: 'A',
+      group: 'organise',
       run: () => openDialog({ kind: 'add-to-collection', gathered }),
     },
-    { id: 'tags', label: 'Tags…', key: 'T', run: () => openDialog({ kind: 'tags', gathered }) },
+    { id: 'tags', label: 'Tags…', key: 'T', group: 'organise', run: () => openDialog({ kind: 'tags', gathered }) },
     ...memberActs(s.name, means, within),
     ...(s.came + s.went > 0
-      ? [{ id: 'noted', label: 'Note what changed', key: 'E', run: () => void searches.look(s) }]
+      ? [{ id: 'noted', label: 'Mark as seen', key: 'E', run: () => void searches.look(s) }]
       : []),
     {
       id: 'mute',
-      label: s.muted ? 'Show how many are new' : 'Mute its count of new',
+      label: s.muted ? 'Show how many are new' : 'Do not count what is new',
+      group: 'change',
+      rare: true,
       run: () => void searches.change(s, { muted: !s.muted }),
     },
     publishAct('search', s, means),
-    { id: 'rename', label: 'Name and colour…', key: 'F2', run: () => openDialog({ kind: 'change-search', search: s }) },
+    {
+      id: 'rename',
+      label: 'Name and colour…',
+      key: 'F2',
+      group: 'change',
+      run: () => openDialog({ kind: 'change-search', search: s }),
+    },
     {
       id: 'own-key',
       label: 'Own key…',
+      group: 'change',
+      rare: true,
       run: () => openDialog({ kind: 'own-key', target: 'search', id: s.id, name: s.name, keys: s.keys }),
     },
-    { id: 'remove', label: 'Remove saved search', key: 'Delete', grave: true, run: () => void searches.remove(s) },
+    {
+      id: 'remove',
+      label: within ? 'Remove saved search everywhere' : 'Remove saved search',
+      ...(!within && { key: 'Delete' }),
+      group: 'remove',
+      grave: true,
+      run: () => void searches.remove(s),
+    },
   ];
 }
 
 /** The act that a key on a row stands for. */
 export function actForKey(acts: readonly Act[], key: string): Act | undefined {
   const name = key.length === 1 ? key.toUpperCase() : key;
-  return acts.find((act) => act.key === name && act.id !== 'open');
+  return acts.find((act) => (act.key === name || act.otherKey === name) && act.id !== 'open');
 }

@@ -2,39 +2,133 @@
 import { useCallback, useMemo } from 'react';
 import { useNavigate } from 'react-router';
 import { useQueryClient } from '@tanstack/react-query';
-import { usePins } from '../api/queries';
+import type { MembersView, PlaneView } from '@rellin/contract';
+import { useCollections, usePins, useSearches, useShortcuts } from '../api/queries';
 import { useSearchActs } from '../searches/useSearchActs';
 import { useGather } from '../collections/useGather';
 import { useDesk, type Item, type Within } from '../frame/desk';
 import { actForKey, actsFor, type Act, type Means } from './acts';
+import { manyActs, type Several } from './manyActs';
 import { useDo } from './useDo';
 
-export function useActs(route: string): (item: Item, within?: Within) => Act[] {
+function useMeans(route: string): Means {
   const d = useDo();
   const gather = useGather();
   const searches = useSearchActs();
   const pins = usePins().data;
-  const { openDialog } = useDesk();
+  const { openDialog, choose } = useDesk();
   const navigate = useNavigate();
   const client = useQueryClient();
-  const means = useMemo(
+  return useMemo(
     (): Means => ({
       d,
       gather,
       searches,
       pins: pins ?? [],
       openDialog,
+      clear: () => choose([]),
       go: (path) => void navigate(path),
       // what is done on boards comes with the first board
-      takeOff: ({ board, itemId }, name) =>
+      takeOff: (board, itemIds, name) =>
         void import('../boards/useBoardActs').then(({ boardActs }) =>
-          boardActs(d, client).takeOff(board, [itemId], `“${name}”`),
+          boardActs(d, client).takeOff(board, itemIds, name),
         ),
       route,
     }),
-    [d, gather, searches, pins, openDialog, navigate, client, route],
+    [d, gather, searches, pins, openDialog, choose, navigate, client, route],
   );
+}
+
+export function useActs(route: string): (item: Item, within?: Within) => Act[] {
+  const means = useMeans(route);
   return useCallback((item, within) => actsFor(item, means, within), [means]);
+}
+
+const idOf = (item: Item) =>
+  item.type === 'shortcut'
+    ? item.shortcut.id
+    : item.type === 'collection'
+      ? item.collection.id
+      : item.type === 'search'
+        ? item.search.id
+        : undefined;
+
+/** All that is chosen, as things; `undefined` while that is fewer than two. */
+function useSeveral(): (within?: Within) => Several | undefined {
+  const { chosen } = useDesk();
+  const client = useQueryClient();
+  const shortcuts = useShortcuts().data;
+  const collections = useCollections().data;
+  const searches = useSearches().data;
+  return useCallback(
+    (within) => {
+      if (chosen.length < 2) return undefined;
+      const ids = new Set(chosen);
+      const isChosen = (x: { id: string }) => ids.has(x.id);
+      const inIt = (): string[] => {
+        if (!within) return [];
+        if ('board' in within)
+          return (client.getQueryData<PlaneView>(['boards', 'plane', within.board.id])?.items ?? []).flatMap((i) =>
+            ids.has(i.shortcutId) ? [i.id] : [],
+          );
+        const members = client.getQueryData<MembersView>(['collections', 'members', within.collection.id])?.members;
+        return (members ?? []).flatMap((m) => (ids.has(m.itemId) ? [m.id] : []));
+      };
+      return {
+        shortcuts: (shortcuts ?? []).filter(isChosen),
+        collections: within ? (collections ?? []).filter(isChosen) : [],
+        searches: within ? (searches ?? []).filter(isChosen) : [],
+        ...(within && { within: { in: within, ids: inIt() } }),
+      };
+    },
+    [chosen, client, shortcuts, collections, searches],
+  );
+}
+
+export interface RowActs {
+  /** What can be done with a row, or with all that is chosen where it is part of that. */
+  actsOf(item: Item, within?: Within): Act[];
+  /** Runs the act a key stands for; false where there is none. */
+  runKey(key: string, item: Item, within?: Within): boolean;
+  /** Enter on a row: all that is chosen is opened, or `single` is done. */
+  open(item: Item, single: () => void): void;
+}
+
+export function useRowActs(route: string): RowActs {
+  const means = useMeans(route);
+  const several = useSeveral();
+  const { chosen } = useDesk();
+  return useMemo(() => {
+    const many = (item: Item, within?: Within): Act[] | undefined => {
+      const id = idOf(item);
+      const all = id !== undefined && chosen.includes(id) ? several(within) : undefined;
+      return all && manyActs(all, means);
+    };
+    return {
+      actsOf: (item, within) => many(item, within) ?? actsFor(item, means, within),
+      runKey(key, item, within) {
+        const single = actsFor(item, means, within);
+        const all = many(item, within);
+        if (!all) return runKey(single, key);
+        if (runKey(all, key)) return true;
+        const act = actForKey(single, key);
+        if (act) means.d.say(`“${act.label}” is for one thing; ${chosen.length} are chosen.`);
+        return act !== undefined;
+      },
+      open(item, single) {
+        const act = many(item)?.find((a) => a.id === 'open');
+        if (act) act.run();
+        else single();
+      },
+    };
+  }, [means, several, chosen]);
+}
+
+/** The acts on all that is chosen; none while that is fewer than two. */
+export function useManyActs(route: string, within?: Within): Act[] {
+  const means = useMeans(route);
+  const all = useSeveral()(within);
+  return all ? manyActs(all, means) : [];
 }
 
 /** Runs the act a key stands for; false where there is none. */

@@ -16,6 +16,7 @@ import type {
 import { kindWord, type Kind } from '@rellin/core/kinds';
 import { shownKeys } from '@rellin/core/keys';
 import { get, ProblemError, patch, post, remove, settled } from '../api/client';
+import { refresh } from '../api/refresh';
 import { useDesk } from '../frame/desk';
 
 export interface NewShortcut {
@@ -71,23 +72,21 @@ export function useDo() {
 
   /** Runs an act; a refusal becomes a notice and `undefined`. */
   const attempt = useCallback(
-    async <T>(work: () => Promise<T>): Promise<T | undefined> => {
+    async <T>(work: () => Promise<T>, onRefused?: (reason: string) => void): Promise<T | undefined> => {
       try {
         return await work();
       } catch (error) {
         if (error instanceof ProblemError && error.kind === 'not-signed-in')
           void client.invalidateQueries({ queryKey: ['session'] });
-        say({ text: (error as Error).message, tone: 'trouble' });
+        if (onRefused && error instanceof ProblemError) onRefused(error.message);
+        else say({ text: (error as Error).message, tone: 'trouble' });
         return undefined;
       }
     },
     [client, say],
   );
 
-  const read = useCallback(
-    (...topics: string[]) => Promise.all(topics.map((t) => client.invalidateQueries({ queryKey: [t] }))),
-    [client],
-  );
+  const read = useCallback((...topics: string[]) => refresh(client, topics), [client]);
 
   return useMemo(() => {
     const done = async (text: string, topics: readonly string[] = CATALOGUE) => {
@@ -107,9 +106,11 @@ export function useDo() {
       shown,
       read,
       say: (text: string) => say({ text, tone: 'plain' }),
-      addShortcut: (request: NewShortcut) =>
+      /** `onRefused` takes what stands against it, where a form shows that at its field. */
+      addShortcut: (request: NewShortcut, onRefused?: (reason: string) => void) =>
         attempt(async () => {
           const made = await post<ShortcutDetail>('/shortcuts', request);
+          client.setQueryData(['shortcuts', 'detail', made.id], made);
           select({ type: 'shortcut', id: made.id });
           await done(request.pin ? `Added “${made.name}” and pinned it` : `Added “${made.name}”`, [
             'shortcuts',
@@ -119,13 +120,17 @@ export function useDo() {
             'programs',
           ]);
           return made;
-        }),
-      change: (id: string, change: { name?: string; description?: string; alsoCalled?: string[] }) =>
+        }, onRefused),
+      change: (
+        id: string,
+        change: { name?: string; description?: string; alsoCalled?: string[] },
+        onRefused?: (reason: string) => void,
+      ) =>
         attempt(async () => {
           const now = await patch<ShortcutDetail>(`/shortcuts/${id}`, change);
           await done(change.name === undefined ? `Described “${now.name}”` : `Renamed to “${now.name}”`);
           return now;
-        }),
+        }, onRefused),
       removeShortcut: (shortcut: { id: string; name: string }) =>
         attempt(async () => {
           await remove(`/shortcuts/${shortcut.id}`);
@@ -184,7 +189,7 @@ export function useDo() {
       keepQuickFilter: (name: string, filter: CatalogueFilter) =>
         attempt(async () => {
           await post('/quick-filters', { name, filter });
-          await done(`Kept the quick filter “${name}”`, QUICK);
+          await done(`Saved the quick filter “${name}”`, QUICK);
           return true;
         }),
       renameQuickFilter: (filter: QuickFilterView, name: string) =>
@@ -248,12 +253,12 @@ export function useDo() {
           await post(`/shortcuts/${shortcut.id}/put-back`);
           await done(`Put back “${shortcut.name}”`);
         }),
-      repoint: (id: string, typed: string) =>
+      repoint: (id: string, typed: string, onRefused?: (reason: string) => void) =>
         attempt(async () => {
           const now = await post<ShortcutDetail>(`/shortcuts/${id}/repoint`, { typed });
-          await done(`Repointed “${now.name}”`);
+          await done(`Changed the target of “${now.name}”`);
           return now;
-        }),
+        }, onRefused),
       acknowledge: (id: string) =>
         attempt(async () => {
           await post('/shortcuts/acknowledge', { ids: [id] });
@@ -308,7 +313,7 @@ export function useDo() {
           await settled();
           const line = await post<JournalLine>('/journal/undo');
           await read(...EVERYTHING);
-          say({ text: `Taken back: ${line.summary}`, tone: 'plain' });
+          say({ text: `Undone: ${line.summary}`, tone: 'plain' });
         }),
       redo: () =>
         attempt(async () => {

@@ -41,7 +41,7 @@ export function LinksPart({ shortcutOf }: { shortcutOf(id: string): ShortcutView
   if (failed)
     return (
       <CannotRead
-        title="The links cannot be read just now"
+        title="The links could not be loaded"
         error={failed}
         onAgain={() => Promise.all([aliases.refetch(), publications.refetch(), found.refetch()])}
       />
@@ -74,8 +74,8 @@ export function LinksPart({ shortcutOf }: { shortcutOf(id: string): ShortcutView
                 <span className={`small ${p.state}`}>
                   {p.state === 'there'
                     ? p.asMenu
-                      ? 'In step'
-                      : `${p.links} ${p.links === 1 ? 'link' : 'links'}, in step`
+                      ? 'Up to date'
+                      : `${p.links} ${p.links === 1 ? 'link' : 'links'}, up to date`
                     : p.reason}
                 </span>
                 <span className="acts">
@@ -99,14 +99,14 @@ export function LinksPart({ shortcutOf }: { shortcutOf(id: string): ShortcutView
               <div key={a.id} className="link-row">
                 <Where path={a.path} />
                 <span className={`small ${a.state}`}>
-                  {a.state === 'there' ? `of “${shortcutOf(a.shortcutId)?.name ?? ''}”, in step` : a.reason}
+                  {a.state === 'there' ? `of “${shortcutOf(a.shortcutId)?.name ?? ''}”, up to date` : a.reason}
                 </span>
                 <span className="acts">
                   <Button variant="outlined" onClick={() => select({ type: 'shortcut', id: a.shortcutId })}>
                     Card
                   </Button>
                   <Button variant="outlined" onClick={() => void acts.remove(a)}>
-                    Take away
+                    Delete the alias
                   </Button>
                 </span>
               </div>
@@ -118,7 +118,8 @@ export function LinksPart({ shortcutOf }: { shortcutOf(id: string): ShortcutView
         <section aria-label="Links already there">
           <h2 className="part-title">Links already there</h2>
           <p className="small">
-            Rellin did not write these. One that is taken in gets a shortcut, and is kept in step from then on.
+            Rellin did not write these. One that is added to the catalogue gets a shortcut, and is kept up to date from
+            then on.
           </p>
           <div className="link-list sheet">
             {links.map((l) => (
@@ -130,7 +131,7 @@ export function LinksPart({ shortcutOf }: { shortcutOf(id: string): ShortcutView
                 <span className="acts">
                   {l.leads === 'inside' && (
                     <Button variant="outlined" onClick={() => void acts.take(l)}>
-                      Take in
+                      Add to catalogue
                     </Button>
                   )}
                   {l.candidates.map((c) => (
@@ -147,7 +148,7 @@ export function LinksPart({ shortcutOf }: { shortcutOf(id: string): ShortcutView
               </div>
             ))}
           </div>
-          {total > links.length && <p className="small">{total - links.length} more lie in your places.</p>}
+          {total > links.length && <p className="small">{total - links.length} more are in your folders.</p>}
         </section>
       )}
     </>

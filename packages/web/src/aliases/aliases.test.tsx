@@ -85,12 +85,12 @@ describe('links on disk', () => {
   it('stand by what they are, where they lie and where they lead', async () => {
     await renderPage(<LinksPart shortcutOf={() => shortcut} />, answers, '/check-up');
     const kept = await screen.findByRole('region', { name: 'Published' });
-    expect(kept.textContent).toContain('Filing targetsMarrowick › Desk7 links, in step');
-    expect(kept.textContent).toContain('A menu of the desktopIn step');
+    expect(kept.textContent).toContain('Filing targetsMarrowick › Desk7 links, up to date');
+    expect(kept.textContent).toContain('A menu of the desktopUp to date');
     expect(screen.getByRole('region', { name: 'Aliases' }).textContent).toContain(
       'stock.csvMarrowick › Deskof “Ring stock”',
     );
-    expect(screen.getByText('3 more lie in your places.')).toBeTruthy();
+    expect(screen.getByText('3 more are in your folders.')).toBeTruthy();
   });
 
   it('are taken in, and led to what has the name', async () => {
@@ -100,7 +100,7 @@ describe('links on disk', () => {
       '/check-up',
     );
     const there = await screen.findByRole('region', { name: 'Links already there' });
-    await userEvent.click(within(there).getByRole('button', { name: 'Take in' }));
+    await userEvent.click(within(there).getByRole('button', { name: 'Add to catalogue' }));
     await userEvent.click(within(there).getByRole('button', { name: 'Lead to Papers › licence.pdf' }));
     expect(asked.filter((a) => a.path === '/aliases/take').map((a) => a.body)).toEqual([
       { placeId: 1, originalId: 10 },

@@ -44,7 +44,7 @@ function AliasDialog({ request, onClose }: { request: Of<'alias'>; onClose(): vo
   const [busy, setBusy] = useState(false);
   return (
     <FormDialog
-      title={`Place an alias of “${request.shortcut.name}”`}
+      title={`Put an alias of “${request.shortcut.name}”`}
       submit="Place it"
       busy={busy || folder.trim() === ''}
       onClose={onClose}

@@ -32,7 +32,7 @@ export function useAliasActs() {
       remove: (alias: AliasView) =>
         attempt(async () => {
           await remove(`/aliases/${alias.id}`);
-          await done(`Took the alias ${shown(alias.name)} away. Its shortcut and its original stay.`, TOPICS);
+          await done(`Deleted the alias ${shown(alias.name)}. Its shortcut and its original stay.`, TOPICS);
         }),
       publish: (request: PublishRequest) =>
         attempt(async () => {
@@ -56,7 +56,10 @@ export function useAliasActs() {
             originalId: Number(originalId),
           });
           const made = await post<AliasView>('/aliases/take', { ...one(link), ...(to && { to: one(to) }) });
-          await done(`${to ? 'Repaired' : 'Took in'} the link ${shown(made.name)}`, [...TOPICS, 'shortcuts']);
+          await done(`${to ? 'Repaired' : 'Added to the catalogue'} the link ${shown(made.name)}`, [
+            ...TOPICS,
+            'shortcuts',
+          ]);
         }),
     };
   }, [d]);

@@ -2,6 +2,7 @@
 import { useEffect, useState } from 'react';
 import { useQueryClient } from '@tanstack/react-query';
 import type { Topic } from '@rellin/contract';
+import { refresh } from './refresh';
 
 /** Whether the line to the server is open. On coming back everything is read again: events may have been missed. */
 export function useEvents(): 'open' | 'lost' {
@@ -20,7 +21,7 @@ export function useEvents(): 'open' | 'lost' {
       };
       source.addEventListener('changed', (event) => {
         const topics = JSON.parse((event as MessageEvent<string>).data) as Topic[];
-        for (const topic of topics) void client.invalidateQueries({ queryKey: [topic] });
+        void refresh(client, topics);
         if (topics.includes('originals')) void client.invalidateQueries({ queryKey: ['searches', 'answers'] });
         if (topics.some((t) => t === 'shortcuts' || t === 'collections' || t === 'tags'))
           void client.invalidateQueries({ queryKey: ['find'] });

@@ -1,5 +1,5 @@
 /** What the page reads, under keys that begin with the topic the server names when it changes. */
-import { useQuery } from '@tanstack/react-query';
+import { useQueries, useQuery } from '@tanstack/react-query';
 import type {
   KnownUseView,
   LikelyView,
@@ -43,22 +43,28 @@ export const useShortcuts = () =>
   });
 export const useBin = () =>
   useQuery({ queryKey: ['shortcuts', 'bin'], queryFn: () => get<ShortcutView[]>('/shortcuts?from=bin') });
-export const useShortcut = (id: string | undefined) =>
-  useQuery({
+/** All about one shortcut; one that is not in the catalogue any more is not asked for. */
+export function useShortcut(id: string | undefined) {
+  const all = useShortcuts().data;
+  return useQuery({
     queryKey: ['shortcuts', 'detail', id],
     queryFn: () => get<ShortcutDetail>(`/shortcuts/${id}`),
-    enabled: id !== undefined,
+    enabled: id !== undefined && (all === undefined || all.some((s) => s.id === id)),
     placeholderData: (previous) => (previous?.id === id ? previous : undefined),
   });
+}
 export const usePins = () => useQuery({ queryKey: ['pins'], queryFn: () => get<PinView[]>('/pins') });
 export const usePlaces = () => useQuery({ queryKey: ['places'], queryFn: () => get<PlaceView[]>('/places') });
+const originalQuery = (placeId: number | undefined, id: string | undefined) => ({
+  queryKey: ['originals', 'one', placeId, id],
+  queryFn: () => get<OriginalView>(`/originals/${placeId}/${id}`),
+  retry: false,
+});
 export const useOriginal = (placeId: number | undefined, id: string | undefined) =>
-  useQuery({
-    queryKey: ['originals', 'one', placeId, id],
-    queryFn: () => get<OriginalView>(`/originals/${placeId}/${id}`),
-    enabled: placeId !== undefined && id !== undefined,
-    retry: false,
-  });
+  useQuery({ ...originalQuery(placeId, id), enabled: placeId !== undefined && id !== undefined });
+/** Several originals; those that are not there yet, or no longer, are left out. */
+export const useOriginals = (refs: readonly { placeId: number; originalId: number }[]): OriginalView[] =>
+  useQueries({ queries: refs.map((r) => originalQuery(r.placeId, String(r.originalId))) }).flatMap((q) => q.data ?? []);
 export const useStandardFolders = () =>
   useQuery({
     queryKey: ['originals', 'standard-folders'],

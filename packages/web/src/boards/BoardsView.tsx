@@ -50,7 +50,7 @@ function BoardActs({ board, isFirst }: { board: BoardView; isFirst: boolean }) {
       )}
       <Button
         variant="outlined"
-        title="Everything into whole cells, moving as little as may be"
+        title="Align everything to the grid, moving things as little as possible"
         onClick={() => void acts.tidy(board)}
       >
         Tidy
@@ -70,11 +70,11 @@ function Chosen({ board }: { board: BoardView }) {
   return (
     <>
       {plane.isError ? (
-        <CannotRead title="The board cannot be read just now" error={plane.error} onAgain={plane.refetch} />
+        <CannotRead title="The board could not be loaded" error={plane.error} onAgain={plane.refetch} />
       ) : (
         plane.data && shortcuts && <Plane plane={plane.data} shortcuts={known} />
       )}
-      <BulkBar />
+      <BulkBar within={{ board, itemId: '' }} />
     </>
   );
 }
@@ -102,7 +102,7 @@ export default function BoardsView() {
         {current && <BoardActs board={current} isFirst={current.id === list[0]?.id} />}
       </div>
       {boards.isError ? (
-        <CannotRead title="The boards cannot be read just now" error={boards.error} onAgain={boards.refetch} />
+        <CannotRead title="The boards could not be loaded" error={boards.error} onAgain={boards.refetch} />
       ) : current ? (
         <Chosen key={current.id} board={current} />
       ) : (

@@ -5,7 +5,7 @@ import MenuItem from '@mui/material/MenuItem';
 import type { PlaneView, ShortcutView } from '@rellin/contract';
 import { actItems } from '../acts/ActMenu';
 import type { Act } from '../acts/acts';
-import { runKey, useActs } from '../acts/useActs';
+import { runKey, useRowActs } from '../acts/useActs';
 import { useDo } from '../acts/useDo';
 import { lookTargets, useDesk, useWalk } from '../frame/desk';
 import { Tether } from '../parts/Tether';
@@ -13,6 +13,7 @@ import { isArrow, layPlane, nextFree, stopsOf, toward, type LaidBundle, type Lai
 import type { OnPlane } from './onPlane';
 import { Region } from './Region';
 import { useBoardActs } from './useBoardActs';
+import { useLasso } from './useLasso';
 
 export function Plane({ plane, shortcuts }: { plane: PlaneView; shortcuts: ReadonlyMap<string, ShortcutView> }) {
   const { board } = plane;
@@ -23,7 +24,7 @@ export function Plane({ plane, shortcuts }: { plane: PlaneView; shortcuts: Reado
   const [listed, setListed] = useState<{ bundle: LaidBundle; at: HTMLElement }>();
   const [bundleMenu, setBundleMenu] = useState<{ bundle: LaidBundle; x: number; y: number }>();
   const { select, chosen, choose, openMenu, openDialog } = useDesk();
-  const actsOf = useActs('board');
+  const rowActs = useRowActs('board');
   const boards = useBoardActs();
   const d = useDo();
   useWalk(useMemo(() => lookTargets(stops.flatMap((s) => (s.item ? [s.item.shortcut] : []))), [stops]));
@@ -33,17 +34,20 @@ export function Plane({ plane, shortcuts }: { plane: PlaneView; shortcuts: Reado
 
   const bundleActs = (b: LaidBundle): Act[] => [
     { id: 'open', label: 'Show all it holds', key: 'Enter', run: () => list(b) },
-    { id: 'ungather', label: 'Lay its things out again', key: 'U', run: () => void boards.ungather(board, b.bundle) },
+    { id: 'ungather', label: 'Unbundle', key: 'U', run: () => void boards.ungather(board, b.bundle) },
     {
       id: 'rename',
       label: 'Rename…',
       key: 'F2',
+      group: 'change',
       run: () => openDialog({ kind: 'change-bundle', board, bundle: b.bundle }),
     },
     {
       id: 'take-off',
-      label: `Take all off “${board.name}”`,
+      label: `Remove all from “${board.name}”`,
       key: 'X',
+      otherKey: 'Delete',
+      group: 'here',
       run: () =>
         void boards.takeOff(
           board,
@@ -73,9 +77,15 @@ export function Plane({ plane, shortcuts }: { plane: PlaneView; shortcuts: Reado
       choose(chosen.includes(id) ? chosen.filter((c) => c !== id) : [...chosen, id]);
     },
     open: (stop) =>
-      stop.item ? void d.open({ shortcutId: stop.item.shortcut.id, route: 'board' }) : stop.bundle && list(stop.bundle),
+      stop.item
+        ? rowActs.open(
+            { type: 'shortcut', shortcut: stop.item.shortcut },
+            () => void d.open({ shortcutId: stop.item!.shortcut.id, route: 'board' }),
+          )
+        : stop.bundle && list(stop.bundle),
     menu: (stop, at) => {
       selectStop(stop);
+      if (stop.item && !chosen.includes(stop.item.shortcut.id)) choose([stop.item.shortcut.id]);
       if (stop.item) openMenu({ type: 'shortcut', shortcut: stop.item.shortcut }, at, within(stop.item));
       else if (stop.bundle) setBundleMenu({ bundle: stop.bundle, ...at });
     },
@@ -117,6 +127,10 @@ export function Plane({ plane, shortcuts }: { plane: PlaneView; shortcuts: Reado
     node?.focus();
     node?.scrollIntoView({ block: 'nearest', inline: 'nearest' });
   };
+  const lasso = useLasso(scroller, chosen, (ids, kept) => {
+    const touched = stops.flatMap((s) => (s.item && ids.includes(s.id) ? [s.item.shortcut.id] : []));
+    choose([...new Set([...kept, ...touched])]);
+  });
   const onKeyDown = (event: KeyboardEvent) => {
     if (!current || !(event.target as HTMLElement).dataset['stop']) return;
     const { key } = event;
@@ -135,19 +149,18 @@ export function Plane({ plane, shortcuts }: { plane: PlaneView; shortcuts: Reado
       const box = nodeOf(current.id)?.getBoundingClientRect();
       on.menu(current, { x: (box?.left ?? 0) + 30, y: (box?.bottom ?? 0) - 4 });
     } else {
-      const acts = current.item
-        ? actsOf({ type: 'shortcut', shortcut: current.item.shortcut }, within(current.item))
-        : current.bundle
-          ? bundleActs(current.bundle)
-          : [];
-      if (!runKey(acts, key)) return;
+      const ran = current.item
+        ? rowActs.runKey(key, { type: 'shortcut', shortcut: current.item.shortcut }, within(current.item))
+        : current.bundle !== undefined && runKey(bundleActs(current.bundle), key);
+      if (!ran) return;
     }
     event.preventDefault();
     event.stopPropagation();
   };
 
   return (
-    <div className="board sheet" ref={scroller} onKeyDown={onKeyDown}>
+    <div className="board sheet" ref={scroller} onKeyDown={onKeyDown} onPointerDown={lasso.onPointerDown}>
+      {lasso.box && <div className="lasso" style={lasso.box} aria-hidden />}
       {regions.map((region, i) => (
         <Region
           key={region.region.id}

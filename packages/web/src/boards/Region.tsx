@@ -21,11 +21,11 @@ import { useBoardActs } from './useBoardActs';
 export const ORDER_WORDS: Record<RegionOrder, string> = {
   free: 'free',
   own: 'own order',
-  name: 'kept by name',
-  kind: 'kept by kind',
-  size: 'kept by size',
-  modified: 'kept by change',
-  opened: 'kept by opening',
+  name: 'always sorted by name',
+  kind: 'always sorted by kind',
+  size: 'always sorted by size',
+  modified: 'always sorted by change',
+  opened: 'always sorted by opening',
 };
 const BY: Record<Exclude<RegionOrder, 'free'>, string> = {
   own: 'own order',

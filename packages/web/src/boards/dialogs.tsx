@@ -16,11 +16,11 @@ type Of<K extends DialogRequest['kind']> = Extract<DialogRequest, { kind: K }>;
 const ORDERS: Record<RegionOrder, string> = {
   free: 'free: each lies where you put it',
   own: 'own order, in rows',
-  name: 'kept by name',
-  kind: 'kept by kind',
-  size: 'kept by size, the largest first',
-  modified: 'kept by change, the latest first',
-  opened: 'kept by opening, the latest first',
+  name: 'always sorted by name',
+  kind: 'always sorted by kind',
+  size: 'always sorted by size, the largest first',
+  modified: 'always sorted by change, the latest first',
+  opened: 'always sorted by opening, the latest first',
 };
 
 function OrderField({ value, onChange }: { value: RegionOrder; onChange: (order: RegionOrder) => void }) {
@@ -81,8 +81,8 @@ function LayDialog({ request, onClose }: { request: Of<'lay-on-board'>; onClose:
   if (boards.length === 0) return <NewBoard gathered={gathered} onClose={onClose} />;
   return (
     <FormDialog
-      title={request.boardId ? `Move ${gatheredName(gathered)} to` : `Lay ${gatheredName(gathered)} on`}
-      submit={request.boardId ? 'Move it' : 'Lay it there'}
+      title={request.boardId ? `Move ${gatheredName(gathered)} to` : `Put ${gatheredName(gathered)} on`}
+      submit={request.boardId ? 'Move it' : 'Put it there'}
       onClose={onClose}
       busy={!board || !region}
       onSubmit={(event) => {
@@ -170,7 +170,7 @@ function dialogFor(dialog: DialogRequest, acts: BoardActs, onClose: () => void) 
       return (
         <NameDialog
           title={`The region “${dialog.region.name}”`}
-          submit="Keep"
+          submit="Save"
           name={dialog.region.name}
           order={dialog.region.order}
           onClose={onClose}

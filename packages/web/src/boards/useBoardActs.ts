@@ -94,14 +94,14 @@ export function boardActs({ attempt, done, shown, say }: Do, client: QueryClient
           ...where,
         });
         keep(plane);
-        await shown(`${moving ? 'Moved' : 'Laid'} ${gatheredName(gathered)} on “${b.name}”`, BOARD_TOPICS);
+        await shown(`${moving ? 'Moved' : 'Put'} ${gatheredName(gathered)} on “${b.name}”`, BOARD_TOPICS);
         return true;
       }),
-    takeOff: (b: Named, itemIds: string[], name: string) =>
+    takeOff: (b: Named, itemIds: readonly string[], name: string) =>
       attempt(async () => {
         await post(`/boards/${b.id}/items/take-off`, { itemIds });
         await done(
-          `Took ${name} off “${b.name}”. ${itemIds.length === 1 ? 'It stays' : 'They stay'} in the catalogue.`,
+          `Removed ${name} from “${b.name}”. ${itemIds.length === 1 ? 'It stays' : 'They stay'} in the catalogue.`,
           BOARD_TOPICS,
         );
       }),

@@ -3,6 +3,7 @@ import { lazy, Suspense } from 'react';
 import { useDesk } from '../frame/desk';
 import './card.css';
 
+const OverviewCard = lazy(() => import('./OverviewCard').then((m) => ({ default: m.OverviewCard })));
 const CollectionCard = lazy(() => import('./CollectionCard').then((m) => ({ default: m.CollectionCard })));
 const OriginalCard = lazy(() => import('./OriginalCard').then((m) => ({ default: m.OriginalCard })));
 const ProgramCard = lazy(() => import('./ProgramCard').then((m) => ({ default: m.ProgramCard })));
@@ -15,7 +16,7 @@ export function Card() {
     <aside className="card" aria-label="Card">
       <Suspense fallback={null}>
         {selected === undefined ? (
-          <p className="small">Select something, and its card tells where it is, how far, and how often you open it.</p>
+          <OverviewCard />
         ) : selected.type === 'shortcut' ? (
           <ShortcutCard key={selected.id} id={selected.id} />
         ) : selected.type === 'original' ? (

@@ -32,7 +32,7 @@ export function CollectionCard({ id }: { id: string }) {
         </Button>
         {c.type !== 'mirror' && (
           <Button variant="outlined" onClick={() => openDialog({ kind: 'gather', collection: c })}>
-            Gather
+            Add several…
           </Button>
         )}
       </div>

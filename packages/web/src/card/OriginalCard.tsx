@@ -1,14 +1,16 @@
 import { lazy, Suspense } from 'react';
+import { Link } from 'react-router';
 import Button from '@mui/material/Button';
 import { kindWord } from '@rellin/core/kinds';
 import { nameOf, parentOf, shown } from '@rellin/core/paths';
 import { formatBytes } from '@rellin/core/units';
-import { useOriginal } from '../api/queries';
+import { useOriginal, useTags } from '../api/queries';
 import { useDo } from '../acts/useDo';
 import { useDesk } from '../frame/desk';
 import { shortDate } from '../parts/dates';
-import { KeyCap } from '../parts/KeyCap';
+import { CommandKey } from '../parts/KeyCap';
 import { ReachRuler } from '../parts/ReachRuler';
+import { tagLook } from '../parts/TagLabel';
 
 const Look = lazy(() => import('../look/LookDialog').then((m) => ({ default: m.Look })));
 /** Small and still enough to be shown beside the list without being asked for. */
@@ -16,12 +18,14 @@ const PEEK = new Set(['picture', 'sound']);
 
 export function OriginalCard({ placeId, id }: { placeId: number; id: string }) {
   const original = useOriginal(placeId, id);
+  const allTags = useTags().data ?? [];
   const d = useDo();
   const { openDialog, select } = useDesk();
   if (original.isError) return <p className="small">{original.error.message}</p>;
   const o = original.data;
   if (!o) return null;
   const where = { placeId, originalId: Number(id) };
+  const tags = allTags.filter((t) => o.tags.includes(t.id));
   const facts = [
     'An original',
     kindWord(o.kind),
@@ -40,7 +44,7 @@ export function OriginalCard({ placeId, id }: { placeId: number; id: string }) {
           variant="contained"
           className="on-spruce"
           onClick={() => void d.addShortcut(where)}
-          endIcon={<KeyCap>N</KeyCap>}
+          endIcon={<CommandKey of="N" />}
         >
           Add shortcut
         </Button>
@@ -71,12 +75,31 @@ export function OriginalCard({ placeId, id }: { placeId: number; id: string }) {
           <Button
             variant="outlined"
             onClick={() => openDialog({ kind: 'look', placeId, originalId: id, name: o.name })}
-            endIcon={<KeyCap>V</KeyCap>}
+            endIcon={<CommandKey of="V" />}
           >
-            Look
+            Preview
           </Button>
         </div>
       )}
+      <section>
+        <h3>Tags on the original</h3>
+        <div className="chips">
+          {tags.map((t) => (
+            <Link key={t.id} {...tagLook(t)} to={`/collections/tag/${t.id}`}>
+              {t.name}
+            </Link>
+          ))}
+          <button
+            type="button"
+            className="chip add"
+            onClick={() =>
+              openDialog({ kind: 'tags', gathered: { shortcuts: [], originals: [{ ...where, name: o.name }] } })
+            }
+          >
+            + tag
+          </button>
+        </div>
+      </section>
       <section>
         <h3>Where it is</h3>
         <p className="location">
@@ -89,7 +112,7 @@ export function OriginalCard({ placeId, id }: { placeId: number; id: string }) {
         </p>
       </section>
       <section>
-        <h3>How far, on foot</h3>
+        <h3>Reach by folders</h3>
         <ReachRuler reach={{ best: o.walk, walk: o.walk, routes: [o.walk] }} width={300} />
         <p className="small sentence">A pin would make it one step.</p>
       </section>

@@ -9,8 +9,9 @@ import { useBoards, useCollections, useTags } from '../api/queries';
 import { useDo } from '../acts/useDo';
 import { useGather } from '../collections/useGather';
 import { useDesk } from '../frame/desk';
-import { BoardMark, CollectionMark, TagDot } from '../parts/CollectionMark';
+import { BoardMark, CollectionMark } from '../parts/CollectionMark';
 import { Tether } from '../parts/Tether';
+import { tagLook } from '../parts/TagLabel';
 
 export function PlacedIn({ shortcut: s }: { shortcut: ShortcutDetail }) {
   const collections = (useCollections().data ?? []).filter((c) => s.collections.includes(c.id));
@@ -34,8 +35,8 @@ export function PlacedIn({ shortcut: s }: { shortcut: ShortcutDetail }) {
           </Link>
         ))}
         {tags.map((t) => (
-          <Link key={t.id} className="chip" to={`/collections/tag/${t.id}`}>
-            <TagDot colour={t.colour} /> {t.name}
+          <Link key={t.id} {...tagLook(t)} to={`/collections/tag/${t.id}`}>
+            {t.name}
           </Link>
         ))}
         <button type="button" className="chip add" onClick={() => openDialog({ kind: 'add-to-collection', gathered })}>

@@ -3,7 +3,7 @@ import { usePrograms } from '../api/queries';
 import { useDo } from '../acts/useDo';
 import { Picture } from '../parts/Picture';
 import { asPictured } from '../parts/pictured';
-import { KeyCap } from '../parts/KeyCap';
+import { CommandKey } from '../parts/KeyCap';
 
 export function ProgramCard({ id }: { id: string }) {
   const program = usePrograms().data?.find((p) => p.id === id);
@@ -23,7 +23,7 @@ export function ProgramCard({ id }: { id: string }) {
           variant="contained"
           className="on-spruce"
           onClick={() => void d.addShortcut({ programId: id })}
-          endIcon={<KeyCap>N</KeyCap>}
+          endIcon={<CommandKey of="N" />}
         >
           Add shortcut
         </Button>

@@ -10,7 +10,7 @@ const WORDS: Record<RouteView['kind'], string> = {
   search: 'Saved search',
   board: 'Board',
   find: 'Find line',
-  walk: 'Walk through the folders',
+  walk: 'Through the folders',
   alias: 'Link in a folder',
   entry: 'Desktop entry',
   command: 'Command in a terminal',
@@ -47,7 +47,7 @@ const BY: Record<RouteView['kind'], string> = {
   search: 'By a saved search',
   board: 'By its board',
   find: 'By the find line',
-  walk: 'On foot',
+  walk: 'By folders',
   alias: 'By a link in a folder',
   entry: 'By a desktop entry',
   command: 'By the command',
@@ -62,7 +62,7 @@ const NEXT: Record<RouteView['kind'], string> = {
   search: 'a saved search',
   board: 'its board',
   find: 'the find line',
-  walk: 'the walk',
+  walk: 'the folders',
   alias: 'a link in a folder',
   entry: 'a desktop entry',
   command: 'the command',
@@ -83,7 +83,7 @@ export function reachSentence(reach: ReachView, perWeek: number): string {
   }
   if (perWeek >= 0.1 && walk && walk.seconds > best.seconds)
     parts.push(
-      `At ${perWeek.toFixed(1)} openings a week it saves ${Math.round(perWeek * (walk.seconds - best.seconds))} s against walking.`,
+      `At ${perWeek.toFixed(1)} openings a week it saves ${Math.round(perWeek * (walk.seconds - best.seconds))} s against going through the folders.`,
     );
   return parts.join(' ');
 }

@@ -51,7 +51,7 @@ export function ShortcutCard({ id }: { id: string }) {
           <p className="small">Since {fullDate(s.stateSince)}</p>
           {(s.state === 'followed' || s.state === 'saved-over') && (
             <Button variant="outlined" onClick={() => void d.acknowledge(s.id)}>
-              Noted
+              Mark as seen
             </Button>
           )}
           {s.state === 'unsure' &&
@@ -65,7 +65,7 @@ export function ShortcutCard({ id }: { id: string }) {
             ))}
           {s.state === 'lost' && (
             <Button variant="outlined" onClick={() => openDialog({ kind: 'repoint', shortcut: s })}>
-              Repoint…
+              Change target…
             </Button>
           )}
         </div>

@@ -18,7 +18,7 @@ export function TrailSteps({ steps, placeId }: { steps: TrailStep[]; placeId: nu
             <Link to={to} className={last ? 'last cut' : 'cut'} title={shown(step.name)}>
               {shown(step.name)}
             </Link>
-            <span className="small among">among {step.among}</span>
+            <span className="small among">1 of {step.among}</span>
           </li>
         );
       })}

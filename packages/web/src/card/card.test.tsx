@@ -44,6 +44,7 @@ function Selected({ what }: { what: Selected }) {
 const SHORTCUT: Selected = { type: 'shortcut', id: 's1' };
 const show = (what: Selected | undefined, answers: Answers = {}) =>
   renderPage(what ? <Selected what={what} /> : <Card />, {
+    'GET /shortcuts': [detail()],
     'GET /shortcuts/s1': detail(),
     'GET /collections': [boat, slipway],
     'GET /tags': [tag],
@@ -54,7 +55,7 @@ describe('the card of a shortcut', () => {
   it('tells where its original is, how many lie beside it, and where the shortcut stands', async () => {
     await show(SHORTCUT);
     expect(screen.getByRole('heading', { name: 'Tide table' })).toBeTruthy();
-    expect(screen.getByText('among 12')).toBeTruthy();
+    expect(screen.getByText('1 of 12')).toBeTruthy();
     expect(screen.getByText('Also called high water')).toBeTruthy();
     expect(screen.getByText('Pin strip, 2')).toBeTruthy();
     expect(screen.getByRole('link', { name: /Boat/ }).getAttribute('href')).toBe('/collections/c1');
@@ -93,8 +94,8 @@ describe('the card of a shortcut', () => {
   });
 
   it.each([
-    ['followed', 'Noted'],
-    ['lost', 'Repoint…'],
+    ['followed', 'Mark as seen'],
+    ['lost', 'Change target…'],
   ] as const)('says what happened where it is %s, and what to do', async (state, act) => {
     await show(SHORTCUT, { 'GET /shortcuts/s1': detail({ state, stateReason: 'Its file moved about.' }) });
     expect(screen.getByText('Its file moved about.')).toBeTruthy();

@@ -21,7 +21,7 @@ describe('the routes on the card', () => {
     expect(screen.getAllByRole('listitem').map((li) => li.querySelector('summary')!.textContent)).toEqual([
       'Pin, by key1 · 1.6 s',
       'Find line3 · 2.9 s',
-      'Walk through the folders6 · 11.5 s',
+      'Through the folders6 · 11.5 s',
     ]);
     expect(screen.getByText('M 1.35 + K 0.28')).toBeTruthy();
   });
@@ -29,7 +29,7 @@ describe('the routes on the card', () => {
   it('are summed up in a sentence: the best, the next best, what it saves in a week', () => {
     const reach: ReachView = { ...aReach(), best: pin, routes: [...aReach().routes, pin] };
     expect(reachSentence(reach, 9)).toBe(
-      'By its key. Next best is the find line, 2.9 s. At 9.0 openings a week it saves 89 s against walking.',
+      'By its key. Next best is the find line, 2.9 s. At 9.0 openings a week it saves 89 s against going through the folders.',
     );
   });
 

@@ -6,7 +6,7 @@ import type { CatalogueFilter, CollectionView, SettingsView, ShortcutView, TagVi
 import { SHORTCUT_STATES } from '@rellin/core/identity';
 import { KINDS, kindWord } from '@rellin/core/kinds';
 import { useCollections, usePlaces, useSettings, useShortcuts, useTags } from '../api/queries';
-import { runKey, useActs } from '../acts/useActs';
+import { useRowActs } from '../acts/useActs';
 import { useDo } from '../acts/useDo';
 import { lookTargets, useDesk, useWalk } from '../frame/desk';
 import { BulkBar } from '../parts/BulkBar';
@@ -14,7 +14,7 @@ import { CannotRead } from '../parts/CannotRead';
 import { EmptyState } from '../parts/EmptyState';
 import { FilterChip } from '../parts/FilterChip';
 import { Grid, type GridProps } from '../parts/Grid';
-import { KeyCap } from '../parts/KeyCap';
+import { CommandKey } from '../parts/KeyCap';
 import { STATE_WORDS } from '../parts/Tether';
 import { allColumns, resized, shownColumns, widthsOf } from './columns';
 import { FilterLine, useLayoutChoice } from './FilterLine';
@@ -43,7 +43,7 @@ export default function CatalogueView() {
       }),
     [tags, collections],
   );
-  const acts = useActs('catalogue');
+  const acts = useRowActs('catalogue');
   const places = usePlaces().data ?? [];
   const [params, setParams] = useSearchParams();
   const { selected, select, openMenu, openDialog, chosen, choose } = useDesk();
@@ -102,12 +102,14 @@ export default function CatalogueView() {
     count: rows.length,
     item: (i) => rows[i],
     keyOf: (s) => s.id,
+    nameOf: (s) => s.name,
     selectedKey: selected?.type === 'shortcut' ? selected.id : undefined,
     reveal: selected?.type === 'shortcut' ? rows.findIndex((s) => s.id === selected.id) : undefined,
     onSelect: (s) => select({ type: 'shortcut', id: s.id }),
-    onOpen: (s) => void d.open({ shortcutId: s.id, route: 'catalogue' }),
+    onOpen: (s) =>
+      acts.open({ type: 'shortcut', shortcut: s }, () => void d.open({ shortcutId: s.id, route: 'catalogue' })),
     onMenu: (s, at) => openMenu({ type: 'shortcut', shortcut: s }, at),
-    onKey: (event, s) => runKey(acts({ type: 'shortcut', shortcut: s }), event.key),
+    onKey: (event, s) => acts.runKey(event.key, { type: 'shortcut', shortcut: s }),
     chosen: chosenSet,
     onChoose: choose,
     empty: filtered ? (
@@ -187,7 +189,7 @@ export default function CatalogueView() {
           className="push"
           variant="outlined"
           onClick={() => openDialog({ kind: 'add' })}
-          endIcon={<KeyCap>N</KeyCap>}
+          endIcon={<CommandKey of="N" />}
         >
           Add shortcut
         </Button>
@@ -199,7 +201,7 @@ export default function CatalogueView() {
         onApply={(filter) => setParams(Object.entries(filter) as [string, string][], { replace: true })}
       />
       {shortcuts.isError ? (
-        <CannotRead title="The catalogue cannot be read just now" error={shortcuts.error} onAgain={shortcuts.refetch} />
+        <CannotRead title="The catalogue could not be loaded" error={shortcuts.error} onAgain={shortcuts.refetch} />
       ) : (
         shortcuts.data &&
         (shape === 'table' ? (

@@ -20,7 +20,7 @@ export function QuickFilterDialog({ request, onClose }: { request: Request; onCl
   return (
     <FormDialog
       title={there ? `The quick filter “${there.name}”` : 'Keep as quick filter'}
-      submit="Keep"
+      submit="Save"
       onSubmit={submit}
       onClose={onClose}
       busy={form.formState.isSubmitting}

@@ -19,6 +19,8 @@ const tables: QuickFilterView = { id: 'f1', name: 'Tables', keys: 'y', filter: {
 const SETTINGS: SettingsView = {
   pinLimit: 9,
   pinWorth: 1,
+  letterKeys: 'at-once',
+  keyMap: {},
   appearance: 'light',
   halfLifeDays: 14,
   startView: 'reach',
@@ -51,6 +53,50 @@ const show = (answers: Answers = {}, at = '/catalogue') =>
 const titles = () =>
   [...document.querySelectorAll('[role=columnheader]')].map((h) => h.textContent!.replace(/ [↑↓]/, ''));
 const names = () => [...document.querySelectorAll('.grid-body .name')].map((n) => n.textContent);
+
+describe('several chosen', () => {
+  const row = (i: number) => document.querySelectorAll<HTMLElement>('.grid-body [role=row]')[i]!;
+  const chooseTwo = async () => {
+    await userEvent.click(row(0));
+    fireEvent.click(row(1), { ctrlKey: true });
+    await waitFor(() =>
+      expect(screen.getByRole('toolbar', { name: 'With all chosen' }).textContent).toContain('2 chosen'),
+    );
+  };
+
+  it('are all removed by Delete, not the last alone', async () => {
+    const { sent } = await show({ 'POST /shortcuts/remove': undefined });
+    await chooseTwo();
+    fireEvent.keyDown(row(1), { key: 'Delete' });
+    await waitFor(() => expect(sent('POST').map((p) => p.path)).toEqual(['/shortcuts/remove']));
+    expect((sent('POST')[0]!.body as { ids: string[] }).ids.sort()).toEqual(['s1', 's2']);
+  });
+
+  it('are what the other keys and the menu are about; what is for one thing says so', async () => {
+    await show();
+    await chooseTwo();
+    fireEvent.keyDown(row(1), { key: 'T' });
+    expect(screen.getByTestId('dialog').textContent).toBe('tags');
+    fireEvent.keyDown(row(1), { key: 'F2' });
+    expect(screen.getByTestId('dialog').textContent).toBe('rename-many');
+    fireEvent.keyDown(row(1), { key: 'R' });
+    expect(await screen.findByText('“Change target…” is for one thing; 2 are chosen.')).toBeTruthy();
+    // a row that is none of them is by itself
+    fireEvent.keyDown(row(2), { key: 'ArrowDown' });
+  });
+
+  it('are opened together by Enter', async () => {
+    const { sent } = await show({ 'POST /openings': OPENED });
+    await chooseTwo();
+    fireEvent.keyDown(row(1), { key: 'Enter' });
+    await waitFor(() => expect(sent('POST')).toHaveLength(2));
+    expect(
+      sent('POST')
+        .map((p) => (p.body as { shortcutId: string }).shortcutId)
+        .sort(),
+    ).toEqual(['s1', 's2']);
+  });
+});
 
 describe('columns', () => {
   const all = allColumns({ tags: new Map(), collections: new Map() });
@@ -94,7 +140,7 @@ describe('columns', () => {
     const { sent } = await show({
       'PATCH /settings': ({ body }: { body: unknown }) => ({ ...SETTINGS, ...(body as object) }),
     });
-    expect(titles()).toEqual(['Name', 'Kind', 'Original lies in', 'a week', 'Reach, and on foot']);
+    expect(titles()).toEqual(['Name', 'Kind', 'Folder of the original', 'a week', 'Reach · by folders']);
     await userEvent.click(screen.getByRole('button', { name: 'Columns' }));
     await userEvent.click(screen.getByRole('menuitemcheckbox', { name: 'Size' }));
     await waitFor(() => expect(titles()).toContain('Size'));
@@ -208,7 +254,7 @@ describe('shapes', () => {
         expect(sent('POST').map((p) => p.body)).toContainEqual({ shortcutId: 's3', route: 'catalogue' }),
       );
       fireEvent.keyDown(cell(2), { key: 'F2' });
-      expect(screen.getByTestId('dialog').textContent).toBe('rename');
+      expect(screen.getByTestId('dialog').textContent).toBe('rename-many');
     },
   );
 });

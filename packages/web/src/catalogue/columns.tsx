@@ -5,7 +5,7 @@ import { shownKeys } from '@rellin/core/keys';
 import { shown } from '@rellin/core/paths';
 import { formatBytes } from '@rellin/core/units';
 import { ago, shortDate } from '../parts/dates';
-import { TagDot } from '../parts/CollectionMark';
+import { TagLabels } from '../parts/TagLabel';
 import { DragHandle } from '../parts/DragRow';
 import type { Column } from '../parts/Grid';
 import { KeyCap } from '../parts/KeyCap';
@@ -48,7 +48,7 @@ export function allColumns({ tags, collections }: Named): Column<ShortcutView>[]
     { id: 'kind', title: 'Kind', width: '84px', sortable: true, cell: (s) => small(kindWord(s.kind)) },
     {
       id: 'place',
-      title: 'Original lies in',
+      title: 'Folder of the original',
       width: 'minmax(100px, 1.3fr)',
       least: 100,
       cell: (s) => small(whereabouts(s)),
@@ -95,12 +95,8 @@ export function allColumns({ tags, collections }: Named): Column<ShortcutView>[]
       cell: (s) => {
         const own = s.tags.flatMap((id) => tags.get(id) ?? []);
         return (
-          <span className="small cut" title={own.map((t) => t.name).join(', ')}>
-            {own.map((t) => (
-              <span key={t.id} className="cell-tag">
-                <TagDot colour={t.colour} /> {t.name}
-              </span>
-            ))}
+          <span className="cut">
+            <TagLabels tags={own} />
           </span>
         );
       },
@@ -127,7 +123,7 @@ export function allColumns({ tags, collections }: Named): Column<ShortcutView>[]
     },
     {
       id: 'reach',
-      title: 'Reach, and on foot',
+      title: 'Reach · by folders',
       width: '150px',
       least: 120,
       sortable: true,

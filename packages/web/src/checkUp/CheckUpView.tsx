@@ -83,7 +83,7 @@ export default function CheckUpView() {
         ))}
       </div>
       {checkUp.isError ? (
-        <CannotRead title="The check-up cannot be read just now" error={checkUp.error} onAgain={checkUp.refetch} />
+        <CannotRead title="The check-up could not be loaded" error={checkUp.error} onAgain={checkUp.refetch} />
       ) : show === 'needs' ? (
         view && (
           <>
@@ -112,7 +112,7 @@ export default function CheckUpView() {
         reviewed.data && (
           <>
             {inReview(show).length === 0 && (
-              <EmptyState title="None of them">There is nothing of this kind in your catalogue just now.</EmptyState>
+              <EmptyState title="None of them">There is nothing of this kind in your catalogue.</EmptyState>
             )}
             {inReview(show)
               .slice(0, MOST)

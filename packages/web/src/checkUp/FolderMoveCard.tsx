@@ -67,7 +67,7 @@ export function FolderMoveCard({ move, nameOf }: { move: FolderMoveView; nameOf(
             )
           }
         >
-          Leave
+          Ignore
         </Button>
         <span className="small">
           {stay > 0 &&

@@ -71,7 +71,7 @@ export function NeedCard({ need, shortcut: s, among }: { need: NeedView; shortcu
                 })
               }
             >
-              Look
+              Preview
             </Button>
           </>
         )}
@@ -84,7 +84,7 @@ export function NeedCard({ need, shortcut: s, among }: { need: NeedView; shortcu
           </Button>
         )}
         <Button variant="outlined" onClick={() => void acts.leave([s.id], true)}>
-          Leave
+          Ignore
         </Button>
       </div>
     </section>

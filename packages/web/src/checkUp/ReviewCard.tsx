@@ -16,7 +16,7 @@ const WORDS: Record<ReviewKind, string> = {
   'same-content': 'hold the same, byte for byte',
   alike: 'have nearly the same name and the same size',
   'same-members': 'hold nearly the same members',
-  shadowed: 'lies in a folder that is pinned',
+  shadowed: 'is in a folder that is pinned',
   'long-lost': 'has been lost for over 30 days',
   'never-opened': 'was never opened',
   stale: 'was not opened for half a year',

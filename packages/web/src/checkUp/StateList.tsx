@@ -80,7 +80,7 @@ export function StateList({ part, shortcuts }: { part: Part; shortcuts: readonly
                   ))
             }
           >
-            {isNews ? 'Note all' : 'Look after all again'}
+            {isNews ? 'Mark all as seen' : 'Check all again'}
           </Button>
           <span className="small">
             {part === 'followed'
@@ -98,12 +98,13 @@ export function StateList({ part, shortcuts }: { part: Part; shortcuts: readonly
           count={rows.length}
           item={(i) => rows[i]}
           keyOf={(s) => s.id}
+          nameOf={(s) => s.name}
           selectedKey={selected?.type === 'shortcut' ? selected.id : undefined}
           onSelect={(s) => select({ type: 'shortcut', id: s.id })}
           onOpen={(s) => void d.open({ shortcutId: s.id, route: 'check-up' })}
           onMenu={(s, at) => openMenu({ type: 'shortcut', shortcut: s }, at)}
           onKey={(event, s) => runKey(acts({ type: 'shortcut', shortcut: s }), event.key)}
-          empty={<EmptyState title="None of them">There is nothing in this part just now.</EmptyState>}
+          empty={<EmptyState title="None of them">There is nothing in this part.</EmptyState>}
         />
       </div>
     </>

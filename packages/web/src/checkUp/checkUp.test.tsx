@@ -64,8 +64,8 @@ describe('the check-up', () => {
       within(card)
         .getAllByRole('button')
         .map((b) => b.textContent),
-    ).toEqual(['Rota', 'Choose by hand', 'Remove shortcut', 'Leave']);
-    await userEvent.click(within(card).getByRole('button', { name: 'Leave' }));
+    ).toEqual(['Rota', 'Choose by hand', 'Remove shortcut', 'Ignore']);
+    await userEvent.click(within(card).getByRole('button', { name: 'Ignore' }));
     expect(asked('POST', '/check-up/leave')).toEqual([{ shortcutIds: ['s1'], leftAlone: true }]);
   });
 
@@ -120,6 +120,6 @@ describe('the check-up', () => {
 
   it('says why it cannot be read, and tries again', async () => {
     await show({}, { 'GET /check-up': undefined });
-    expect(await screen.findByText(/cannot be read just now/)).toBeTruthy();
+    expect(await screen.findByText(/could not be loaded/)).toBeTruthy();
   });
 });

@@ -46,7 +46,7 @@ export function useCheckUpActs() {
       note: (shortcuts: readonly ShortcutView[]) =>
         attempt(async () => {
           await post('/shortcuts/acknowledge', { ids: shortcuts.map((s) => s.id) });
-          await done(`Noted the change of ${many(shortcuts.length)}`, TOPICS);
+          await done(`Marked as seen the change of ${many(shortcuts.length)}`, TOPICS);
         }),
       silence: (id: string) =>
         attempt(async () => {

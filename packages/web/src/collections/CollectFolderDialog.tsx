@@ -32,7 +32,7 @@ export function CollectFolderDialog({ folder, onClose }: { folder: EntryView; on
   });
   return (
     <FormDialog
-      title={`A collection of what lies in “${folder.name}”`}
+      title={`A collection of what is in “${folder.name}”`}
       submit="Make it"
       onSubmit={submit}
       onClose={onClose}

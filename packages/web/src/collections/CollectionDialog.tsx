@@ -65,7 +65,7 @@ export function CollectionDialog({ request, onClose }: { request: Request; onClo
   return (
     <FormDialog
       title={there ? `The collection “${there.name}”` : type === 'working-set' ? 'New working set' : 'New collection'}
-      submit={there ? 'Keep' : 'Make it'}
+      submit={there ? 'Save' : 'Make it'}
       onSubmit={submit}
       onClose={onClose}
       busy={form.formState.isSubmitting}

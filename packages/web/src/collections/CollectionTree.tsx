@@ -1,17 +1,19 @@
 /** All collections as an outline, each below those it lies in; below them the tags. Things can be dropped on them. */
-import { useMemo } from 'react';
+import { useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { useDroppable } from '@dnd-kit/core';
 import { SimpleTreeView } from '@mui/x-tree-view/SimpleTreeView';
 import { TreeItem } from '@mui/x-tree-view/TreeItem';
 import type { CollectionView, TagView } from '@rellin/contract';
+import { useActs, runKey } from '../acts/useActs';
 import { useDesk, type Item } from '../frame/desk';
 import { CollectionPicture } from '../parts/Picture';
-import { CollectionMark, TagDot } from '../parts/CollectionMark';
+import { CollectionMark } from '../parts/CollectionMark';
+import { TagLabel } from '../parts/TagLabel';
 
-function Label({ item, path }: { item: Item; path: string }) {
+function Label({ item, path, open }: { item: Item; path: string; open?(): void }) {
   const { openMenu } = useDesk();
-  const { setNodeRef, isOver } = useDroppable({ id: `tree-${path}`, data: { kind: 'into', item } });
+  const { setNodeRef, isOver } = useDroppable({ id: `tree-${path}`, data: { kind: 'into', item, open } });
   if (item.type !== 'collection' && item.type !== 'tag') return null;
   const thing = item.type === 'collection' ? item.collection : item.tag;
   return (
@@ -29,9 +31,10 @@ function Label({ item, path }: { item: Item; path: string }) {
           <CollectionPicture picture={item.collection.picture} size={16} />
         </>
       ) : (
-        <TagDot colour={thing.colour} />
+        <TagLabel tag={thing} />
       )}
-      <span className="cut">{thing.name}</span>
+      {item.type === 'collection' && <span className="cut">{thing.name}</span>}
+      {item.type === 'tag' && <span className="push" />}
       <span className="count">{thing.count}</span>
     </span>
   );
@@ -60,12 +63,40 @@ export function CollectionTree(props: {
   current: string | undefined;
 }) {
   const navigate = useNavigate();
+  const acts = useActs('collection');
+  const [expanded, setExpanded] = useState<string[]>(() =>
+    outline(props.collections)
+      .top.slice(0, 30)
+      .map((c) => `/${c.id}`),
+  );
+  /** The keys of the acts, before the tree takes letters for the beginnings of names. */
+  const onKeyDown = (item: Item) => (event: React.KeyboardEvent & { defaultMuiPrevented?: boolean }) => {
+    if (event.target !== event.currentTarget || event.ctrlKey || event.altKey || event.metaKey) return;
+    const ran = runKey(acts(item), event.key);
+    if (ran) {
+      event.preventDefault();
+      event.stopPropagation();
+    }
+    // single letters are commands here as in every list; typed quickly, they come by another way
+    if (ran || event.key.length === 1) event.defaultMuiPrevented = true;
+  };
   const { top, below } = useMemo(() => outline(props.collections), [props.collections]);
   // one collection may stand in several places, so that its place makes the item's id
   const branch = (c: CollectionView, above: string): React.ReactNode => {
     const path = `${above}/${c.id}`;
     return (
-      <TreeItem key={path} itemId={path} label={<Label item={{ type: 'collection', collection: c }} path={path} />}>
+      <TreeItem
+        key={path}
+        itemId={path}
+        label={
+          <Label
+            item={{ type: 'collection', collection: c }}
+            path={path}
+            open={() => setExpanded((now) => (now.includes(path) ? now : [...now, path]))}
+          />
+        }
+        onKeyDown={onKeyDown({ type: 'collection', collection: c })}
+      >
         {(below.get(c.id) ?? []).map((child) => branch(child, path))}
       </TreeItem>
     );
@@ -81,7 +112,8 @@ export function CollectionTree(props: {
         aria-label="Collections"
         selectedItems={selected}
         onSelectedItemsChange={(_, path) => open(path)}
-        defaultExpandedItems={top.slice(0, 30).map((c) => `/${c.id}`)}
+        expandedItems={expanded}
+        onExpandedItemsChange={(_, items) => setExpanded(items)}
       >
         {top.map((c) => branch(c, ''))}
       </SimpleTreeView>
@@ -98,6 +130,7 @@ export function CollectionTree(props: {
                 key={tag.id}
                 itemId={`tag/${tag.id}`}
                 label={<Label item={{ type: 'tag', tag }} path={`tag/${tag.id}`} />}
+                onKeyDown={onKeyDown({ type: 'tag', tag })}
               />
             ))}
           </SimpleTreeView>

@@ -1,4 +1,5 @@
 /** The collections: their outline, and what the chosen one holds. */
+import { useCallback } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import Button from '@mui/material/Button';
 import type { CollectionView, TagView } from '@rellin/contract';
@@ -12,7 +13,8 @@ import { FolderList } from '../originals/FolderList';
 import { BulkBar } from '../parts/BulkBar';
 import { CannotRead } from '../parts/CannotRead';
 import { ChoiceChip } from '../parts/ChoiceChip';
-import { CollectionMark, TagDot } from '../parts/CollectionMark';
+import { CollectionMark } from '../parts/CollectionMark';
+import { TagLabel } from '../parts/TagLabel';
 import { CollectionPicture } from '../parts/Picture';
 import { fullDate, untilWords } from '../parts/dates';
 import { EmptyState } from '../parts/EmptyState';
@@ -51,6 +53,7 @@ function Chosen({ collection, folderId }: { collection: CollectionView; folderId
   const gather = useGather();
   const { openDialog } = useDesk();
   const { mirror } = collection;
+  const to = useCallback((id: string) => `/collections/${collection.id}/${id}`, [collection.id]);
   return (
     <>
       <div className="view-head">
@@ -76,7 +79,7 @@ function Chosen({ collection, folderId }: { collection: CollectionView; folderId
           )}
           {collection.type !== 'mirror' && (
             <Button variant="outlined" onClick={() => openDialog({ kind: 'gather', collection })}>
-              Gather
+              Add several…
             </Button>
           )}
           <More item={{ type: 'collection', collection }} />
@@ -93,14 +96,14 @@ function Chosen({ collection, folderId }: { collection: CollectionView; folderId
           <FolderList
             placeId={mirror.placeId}
             folderId={folderId ?? mirror.originalId}
-            to={(id) => `/collections/${collection.id}/${id}`}
+            to={to}
             top={mirror.originalId}
           />
         )
       ) : (
         rows && <MemberList collection={collection} rows={rows} />
       )}
-      <BulkBar within={{ collection, rows }} />
+      <BulkBar within={{ collection, memberId: '', keepFirst: false }} />
     </>
   );
 }
@@ -118,9 +121,9 @@ function Tagged({ tag }: { tag: TagView }) {
     <>
       <div className="view-head">
         <h2>
-          <TagDot colour={tag.colour} /> {tag.name}
+          <TagLabel tag={tag} />
         </h2>
-        <span className="small">all that bears this tag, wherever it lies</span>
+        <span className="small">everything with this tag, wherever it is</span>
         <span className="push" />
         <More item={{ type: 'tag', tag }} />
       </div>
@@ -131,6 +134,7 @@ function Tagged({ tag }: { tag: TagView }) {
           count={rows.length}
           item={(i) => rows[i]}
           keyOf={(r) => r.id}
+          nameOf={(r) => r.name}
           selectedKey={
             selected && rows.find((r) => r.selected.type === selected.type && r.selected.id === selected.id)?.id
           }
@@ -143,7 +147,7 @@ function Tagged({ tag }: { tag: TagView }) {
           onMenu={(r, at) => openMenu(r.item, at)}
           onKey={(event, r) => runKey(acts(r.item), event.key)}
           empty={
-            <EmptyState title="Nothing bears this tag">
+            <EmptyState title="Nothing has this tag">
               Press T on a shortcut or an original to put it on; several can be chosen first, with Ctrl or Shift.
             </EmptyState>
           }
@@ -178,7 +182,7 @@ export default function CollectionsView() {
       </div>
       {collections.isError ? (
         <CannotRead
-          title="The collections cannot be read just now"
+          title="The collections could not be loaded"
           error={collections.error}
           onAgain={collections.refetch}
         />

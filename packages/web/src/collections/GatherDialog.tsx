@@ -83,7 +83,7 @@ export function GatherDialog({ collection, onClose }: { collection: CollectionVi
     });
   return (
     <Dialog open onClose={onClose} aria-labelledby="gather-title">
-      <DialogTitle id="gather-title">Gather into “{collection.name}”</DialogTitle>
+      <DialogTitle id="gather-title">Add several to “{collection.name}”</DialogTitle>
       <DialogContent>
         <TextField select label="From" value={source} onChange={(e) => setSource(e.target.value)} sx={{ mt: 1, mb: 1 }}>
           <MenuItem value="lately">what was opened lately</MenuItem>

@@ -5,7 +5,7 @@ import { useDroppable } from '@dnd-kit/core';
 import Button from '@mui/material/Button';
 import type { CollectionView } from '@rellin/contract';
 import { kindWord } from '@rellin/core/kinds';
-import { runKey, useActs } from '../acts/useActs';
+import { useRowActs } from '../acts/useActs';
 import { useDo } from '../acts/useDo';
 import { lookTargets, useDesk, useWalk, type Item, type Within } from '../frame/desk';
 import { CollectionMark, SearchMark } from '../parts/CollectionMark';
@@ -35,9 +35,13 @@ const withinOf = (collection: CollectionView, row: MemberRow): Within => ({
 /** The upper edge of a row takes what is dropped between it and the one above. */
 function Name({ row, collection }: { row: MemberRow; collection: CollectionView }) {
   const own = collection.sortBy === 'own';
+  const navigate = useNavigate();
+  // what rests on a collection opens it, so that it can go deeper
+  const isInner = row.type === 'collection';
+  const open = () => void navigate(`/collections/${row.itemId}`);
   const { setNodeRef, isOver } = useDroppable({
     id: `before-${row.id}`,
-    data: { kind: 'before', collection, memberId: row.id, name: nameOfRow(row) },
+    data: { kind: 'before', collection, memberId: row.id, name: nameOfRow(row), ...(isInner && { open }) },
     disabled: !own,
   });
   return (
@@ -97,7 +101,7 @@ function columnsOf(collection: CollectionView): Column<MemberRow>[] {
     },
     {
       id: 'reach',
-      title: 'Reach, and on foot',
+      title: 'Reach · by folders',
       width: '134px',
       cell: (row) => (row.type === 'shortcut' ? <ReachRuler reach={row.shortcut.reach} width={128} /> : ''),
     },
@@ -106,7 +110,7 @@ function columnsOf(collection: CollectionView): Column<MemberRow>[] {
 
 export function MemberList({ collection, rows }: { collection: CollectionView; rows: MemberRow[] }) {
   const { selected, select, chosen, choose, openMenu, openDialog } = useDesk();
-  const acts = useActs('collection');
+  const acts = useRowActs('collection');
   const gather = useGather();
   const navigate = useNavigate();
   const d = useDo();
@@ -133,11 +137,12 @@ export function MemberList({ collection, rows }: { collection: CollectionView; r
       count={rows.length}
       item={(i) => rows[i]}
       keyOf={keyOf}
+      nameOf={nameOfRow}
       selectedKey={selected && selected.type !== 'original' && selected.type !== 'program' ? selected.id : undefined}
       chosen={chosenSet}
       onChoose={choose}
       onSelect={(row) => select({ type: row.type, id: row.itemId })}
-      onOpen={open}
+      onOpen={(row) => acts.open(itemOf(row), () => open(row))}
       onMenu={(row, at) => openMenu(itemOf(row), at, withinOf(collection, row))}
       onChord={(event, row) => {
         if (!event.altKey || collection.sortBy !== 'own') return false;
@@ -145,14 +150,14 @@ export function MemberList({ collection, rows }: { collection: CollectionView; r
         moveBy(row, event.key === 'ArrowUp' ? -1 : 1);
         return true;
       }}
-      onKey={(event, row) => runKey(acts(itemOf(row), withinOf(collection, row)), event.key)}
+      onKey={(event, row) => acts.runKey(event.key, itemOf(row), withinOf(collection, row))}
       empty={
         <EmptyState
           title={collection.type === 'working-set' ? 'Nothing is gathered for now' : 'Nothing is in it yet'}
           action={
             <span className="empty-acts">
               <Button variant="contained" onClick={() => openDialog({ kind: 'gather', collection })}>
-                Gather into it
+                Add several…
               </Button>
               {collection.lastMembers > 0 && (
                 <Button variant="outlined" onClick={() => void gather.bringBack(collection)}>

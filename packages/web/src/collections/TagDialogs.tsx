@@ -8,11 +8,11 @@ import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import TextField from '@mui/material/TextField';
 import type { TagView } from '@rellin/contract';
-import { useSearches, useShortcuts, useTags } from '../api/queries';
+import { useOriginals, useSearches, useShortcuts, useTags } from '../api/queries';
 import type { Gathered } from '../frame/desk';
 import { ChoiceList, type Choice } from '../parts/ChoiceList';
 import { ColourField } from '../parts/ColourField';
-import { TagDot } from '../parts/CollectionMark';
+import { TagLabel } from '../parts/TagLabel';
 import { FormDialog } from '../parts/FormDialog';
 import { gatheredName, useGather } from './useGather';
 
@@ -23,8 +23,8 @@ export function TagsDialog({ gathered, onClose }: { gathered: Gathered; onClose:
   const [query, setQuery] = useState('');
   const searches = useSearches().data ?? [];
   const ids = new Set([...gathered.shortcuts, ...(gathered.searches ?? [])].map((s) => s.id));
-  const chosen = [...shortcuts, ...searches].filter((s) => ids.has(s.id));
-  // of originals the page does not know the tags; putting one on again changes nothing
+  const originals = useOriginals(gathered.originals ?? []);
+  const chosen = [...[...shortcuts, ...searches].filter((s) => ids.has(s.id)), ...originals];
   const bear = (tag: TagView) => chosen.filter((s) => s.tags.includes(tag.id)).length;
   const name = query.trim();
   const choices: Choice[] = tags
@@ -38,8 +38,8 @@ export function TagsDialog({ gathered, onClose }: { gathered: Gathered; onClose:
         content: (
           <>
             <span className={`tick${all ? ' on' : ''}`} />
-            <TagDot colour={tag.colour} />
-            <span className="name cut">{tag.name}</span>
+            <TagLabel tag={tag} />
+            <span className="push" />
             <span className="small">{n > 0 && !all ? `on ${n} of ${chosen.length}` : `${tag.count} in all`}</span>
           </>
         ),
@@ -89,7 +89,7 @@ export function ChangeTagDialog({ tag, onClose }: { tag: TagView; onClose: () =>
   return (
     <FormDialog
       title={`The tag “${tag.name}”`}
-      submit="Keep"
+      submit="Save"
       onSubmit={submit}
       onClose={onClose}
       busy={form.formState.isSubmitting}

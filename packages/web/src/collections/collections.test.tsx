@@ -128,6 +128,21 @@ describe('the view', () => {
     expect(rowNames()).toEqual(['Net 10', 'Net 2']);
   });
 
+  it('takes the keys of collections in the outline, and never letters for the beginnings of names by itself', async () => {
+    const page = await show('/collections/c2', { 'POST /pins': [] });
+    const item = (name: RegExp) => screen.getAllByRole('treeitem', { name })[0]!;
+    fireEvent.keyDown(item(/^Season/), { key: 'F2' });
+    expect(screen.getByTestId('dialog').textContent).toBe('change-collection');
+    fireEvent.keyDown(item(/^Season/), { key: 'p' });
+    await waitFor(() =>
+      expect(page.sent('POST').map((a) => a.body)).toEqual([{ target: 'collection', targetId: 'c1' }]),
+    );
+    // none of the outline's: it is left to the page
+    expect(fireEvent.keyDown(item(/^Season/), { key: 's' })).toBe(true);
+    fireEvent.keyDown(item(/^boat/), { key: 'F2' });
+    expect(screen.getByTestId('dialog').textContent).toBe('change-tag');
+  });
+
   it('changes the order for good, saying which state it has seen', async () => {
     const page = await show('/collections/c1', { 'PATCH /collections/c1': { ...season, sortBy: 'name' } });
     await userEvent.click(screen.getByRole('button', { name: 'Order: own order' }));
@@ -162,7 +177,7 @@ describe('the view', () => {
     await userEvent.click(rows()[0]!);
     fireEvent.click(rows()[1]!, { shiftKey: true });
     expect(screen.getByText('2 chosen')).toBeTruthy();
-    await userEvent.click(screen.getByRole('button', { name: 'Take out' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Remove from “Season”' }));
     expect(page.sent('POST')[0]).toMatchObject({
       path: '/collections/c1/members/remove',
       body: { memberIds: ['m1', 'm2'] },
@@ -266,12 +281,27 @@ describe('the forms', () => {
     expect(page.sent('POST')[1]!.body).toEqual({ name: 'nets', shortcutIds: ['s1', 's2'] });
   });
 
+  it('take a tag off an original that has it, and tell so', async () => {
+    const original = { id: '9', placeId: 1, name: 'tides.csv', tags: ['t1'] };
+    const page = await form(
+      { kind: 'tags', gathered: { shortcuts: [], originals: [{ placeId: 1, originalId: 9, name: 'tides.csv' }] } },
+      { 'GET /originals/1/9': original, 'POST /tags/t1/take': { taken: 1 } },
+    );
+    await waitFor(() => expect(screen.getByRole('option', { name: /boat/ }).querySelector('.tick.on')).toBeTruthy());
+    await userEvent.click(screen.getByRole('option', { name: /boat/ }));
+    await waitFor(() => expect(page.sent('POST')).toHaveLength(1));
+    expect(page.sent('POST')[0]).toMatchObject({
+      path: '/tags/t1/take',
+      body: { originals: [{ placeId: 1, originalId: 9 }] },
+    });
+  });
+
   it('change a tag’s name and colour', async () => {
     const page = await form({ kind: 'change-tag', tag }, { 'PATCH /tags/t1': tag });
     await userEvent.clear(screen.getByLabelText('Name'));
     await userEvent.type(screen.getByLabelText('Name'), 'boats');
     await userEvent.click(screen.getByRole('radio', { name: 'tide' }));
-    await userEvent.click(screen.getByRole('button', { name: 'Keep' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Save' }));
     await waitFor(() => expect(page.sent('PATCH')).toHaveLength(1));
     expect(page.sent('PATCH')[0]!.body).toEqual({ name: 'boats', colour: 'tide' });
   });

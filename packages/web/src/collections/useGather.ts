@@ -93,7 +93,7 @@ export function useGather() {
       takeOut: (c: CollectionView, memberIds: string[], name: string) =>
         attempt(async () => {
           await post(`/collections/${c.id}/members/remove`, { memberIds });
-          await done(`Took ${name} out of “${c.name}”`, TOPICS);
+          await done(`Removed ${name} from “${c.name}”`, TOPICS);
         }),
       /** Shown at once; put back where the server refuses, for example because another window was first. */
       move: (c: CollectionView, memberIds: string[], before: string | null) =>
@@ -144,7 +144,7 @@ export function useGather() {
       takeTag: (tag: TagView, gathered: Gathered) =>
         attempt(async () => {
           await post(`/tags/${tag.id}/take`, bearersOf(gathered));
-          await done(`Took the tag “${tag.name}” off ${gatheredName(gathered)}`, TAG_TOPICS);
+          await done(`Removed the tag “${tag.name}” from ${gatheredName(gathered)}`, TAG_TOPICS);
         }),
       changeTag: (tag: TagView, change: { name?: string; colour?: string }) =>
         attempt(async () => {

@@ -1,5 +1,5 @@
 /** Filing originals into folders: a clash is asked about once, for all, before anything is done. */
-import { useMemo } from 'react';
+import { useCallback, useMemo, useRef } from 'react';
 import type { ClashChoice } from '@rellin/core/filing';
 import type { FilingView } from '@rellin/contract';
 import { post, send } from '../api/client';
@@ -65,23 +65,56 @@ export function useFiling() {
   }, [d, openDialog]);
 }
 
-/** Handlers for files dragged in from outside the browser onto a real folder. */
-export function useOutsideDrop(into: FilingTarget | undefined) {
+/** How long files from outside rest on a folder before it opens under them. */
+const OPEN_MS = 750;
+
+/** Makes handlers for files dragged in from outside the browser onto a real folder; resting on it, they open it. */
+export function useOutsideDrops(): (into: FilingTarget | undefined, open?: () => void) => OutsideDrop {
   const { upload } = useFiling();
-  if (!into) return {};
-  return {
-    onDragOver: (event: React.DragEvent) => {
-      if (event.dataTransfer.types.includes('Files')) {
-        event.preventDefault();
-        event.dataTransfer.dropEffect = 'copy' as const;
-      }
+  const resting = useRef<{ on: Element; timer: ReturnType<typeof setTimeout> } | undefined>(undefined);
+  return useCallback(
+    (into, open) => {
+      if (!into) return {};
+      const leave = (element: Element) => {
+        element.removeAttribute('data-over');
+        if (resting.current?.on !== element) return;
+        clearTimeout(resting.current.timer);
+        resting.current = undefined;
+      };
+      return {
+        onDragOver: (event) => {
+          if (!event.dataTransfer.types.includes('Files')) return;
+          event.preventDefault();
+          event.stopPropagation();
+          event.dataTransfer.dropEffect = 'copy';
+          const on = event.currentTarget;
+          on.setAttribute('data-over', '');
+          if (open && resting.current?.on !== on) {
+            clearTimeout(resting.current?.timer);
+            resting.current = { on, timer: setTimeout(open, OPEN_MS) };
+          }
+        },
+        onDragLeave: (event) => {
+          if (!event.currentTarget.contains(event.relatedTarget as Node | null)) leave(event.currentTarget);
+        },
+        onDrop: (event) => {
+          leave(event.currentTarget);
+          const files = [...event.dataTransfer.files];
+          if (files.length === 0) return;
+          event.preventDefault();
+          event.stopPropagation();
+          void upload(into, files);
+        },
+      };
     },
-    onDrop: (event: React.DragEvent) => {
-      const files = [...event.dataTransfer.files];
-      if (files.length === 0) return;
-      event.preventDefault();
-      event.stopPropagation();
-      void upload(into, files);
-    },
-  };
+    [upload],
+  );
 }
+
+export interface OutsideDrop {
+  onDragOver?(event: React.DragEvent): void;
+  onDragLeave?(event: React.DragEvent): void;
+  onDrop?(event: React.DragEvent): void;
+}
+
+export const useOutsideDrop = (into: FilingTarget | undefined): OutsideDrop => useOutsideDrops()(into);

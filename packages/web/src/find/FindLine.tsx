@@ -257,6 +257,16 @@ export function FindLine() {
                   ];
                 })}
           </ul>
+          {!actsOf && options.length === 0 && !find.isError && (find.isFetching || stale) && (
+            <p className="find-none" role="status">
+              Looking…
+            </p>
+          )}
+          {!actsOf && options.length === 0 && find.isError && (
+            <p className="find-none" role="alert">
+              {find.error.message}
+            </p>
+          )}
           {!actsOf && options.length === 0 && find.isSuccess && !find.isFetching && (
             <p className="find-none">Nothing is called that, here or away. Try fewer letters, or paste a path.</p>
           )}

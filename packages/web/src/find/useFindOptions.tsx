@@ -11,6 +11,7 @@ import { useActs } from '../acts/useActs';
 import { useDo } from '../acts/useDo';
 import { useDesk, type Item } from '../frame/desk';
 import { VIEWS } from '../frame/views';
+import { SECTIONS } from '../settings/sections';
 import { CollectionMark, SearchMark } from '../parts/CollectionMark';
 import { KindIcon } from '../parts/KindIcon';
 import { Tether } from '../parts/Tether';
@@ -52,6 +53,7 @@ function answerItem(answer: FindAnswerView): Item {
       modified: 0,
       children: null,
       shortcut: answer.shortcutId ? { id: answer.shortcutId, name: '', state: 'ready' } : null,
+      tags: [],
     },
   };
 }
@@ -80,6 +82,7 @@ function useCommands(): Command[] {
       { name: quiet ? 'End the quiet screen' : 'Quiet screen', run: () => setQuiet(!quiet) },
       { name: 'Show the keys', run: () => openDialog({ kind: 'keys' }) },
       ...VIEWS.map((view) => ({ name: `Go to ${view.name}`, called: view.name, run: () => void navigate(view.path) })),
+      ...SECTIONS.map((s) => ({ name: `Settings: ${s.title}`, run: () => void navigate(`/settings#${s.id}`) })),
       ...(quiet ? [] : (boards ?? [])).map((b) => ({
         name: `Go to the board ${b.name}`,
         called: b.name,

@@ -1,5 +1,6 @@
 import { useOriginal, usePlaces, useJournal, useShortcut, useShortcuts } from '../api/queries';
 import type { ShortcutView } from '@rellin/contract';
+import { useLocation } from 'react-router';
 import { formatBytes } from '@rellin/core/units';
 import { shown } from '@rellin/core/paths';
 import { useDo } from '../acts/useDo';
@@ -23,7 +24,9 @@ export function BottomLine() {
     selected?.type === 'original' ? selected.placeId : undefined,
     selected?.type === 'original' ? selected.id : undefined,
   ).data;
-  const placeId = shortcut?.placeId ?? original?.placeId;
+  // in Originals the space is that of the folder in sight, whatever is selected
+  const inSight = /^\/originals\/(\d+)/.exec(useLocation().pathname)?.[1];
+  const placeId = inSight !== undefined ? Number(inSight) : (shortcut?.placeId ?? original?.placeId);
   const place = places.find((p) => p.id === placeId) ?? places[0];
   const size = shortcut ? shortcut.size : original?.type === 'file' ? original.size : null;
   const path = shortcut?.location ?? original?.path;

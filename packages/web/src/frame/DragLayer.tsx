@@ -1,5 +1,5 @@
 /** Dragging within the page. A label at the pointer says what the drop will do before it is done. */
-import { useEffect, useRef, useState, type ReactNode } from 'react';
+import { createContext, useContext, useEffect, useRef, useState, type ReactNode } from 'react';
 import {
   DndContext,
   DragOverlay,
@@ -7,11 +7,14 @@ import {
   PointerSensor,
   useSensor,
   useSensors,
+  type Active,
+  type Announcements,
   type CollisionDetection,
   type DragEndEvent,
   type DragMoveEvent,
   type DragOverEvent,
   type DragStartEvent,
+  type Modifier,
   type UniqueIdentifier,
 } from '@dnd-kit/core';
 import type { PinView } from '@rellin/contract';
@@ -62,6 +65,37 @@ const collide: CollisionDetection = (args) => {
   return pins.length > 0 ? pins : within;
 };
 
+/** The label stands beside the pointer, so that it never covers what it is about. */
+const BESIDE_POINTER: Modifier[] = [
+  ({ activatorEvent, draggingNodeRect, transform }) => {
+    if (!draggingNodeRect || !(activatorEvent instanceof PointerEvent)) return transform;
+    return {
+      ...transform,
+      x: transform.x + activatorEvent.clientX - draggingNodeRect.left + 16,
+      y: transform.y + activatorEvent.clientY - draggingNodeRect.top + 18,
+    };
+  },
+];
+
+const HOW_TO_DRAG = {
+  draggable: 'Every move by dragging has an act as well: the menu key lists what can be done with it.',
+};
+const nameOfDragged = (active: Active) => {
+  const dragged = active.data.current as Dragged | undefined;
+  return dragged?.kind === undefined ? 'it' : `“${draggedName(dragged)}”`;
+};
+/** What a screen reader is told; the label at the pointer says the rest. */
+const announcements: Announcements = {
+  onDragStart: ({ active }) => `Picked up ${nameOfDragged(active)}.`,
+  onDragOver: () => undefined,
+  onDragEnd: ({ active }) => `Dropped ${nameOfDragged(active)}.`,
+  onDragCancel: ({ active }) => `Put ${nameOfDragged(active)} back.`,
+};
+
+/** The slot on the strip that a drop would take, for its frame. */
+const DropSlotContext = createContext<number | undefined>(undefined);
+export const useDropSlot = () => useContext(DropSlotContext);
+
 /** Where the pointer stands over the target: which slot a drop means, and whether it is on the middle. */
 function standing(
   event: DragMoveEvent | DragOverEvent | DragEndEvent,
@@ -101,7 +135,9 @@ export function DragLayer({ children }: { children: ReactNode }) {
     if (overId === undefined) return;
     const rest = setTimeout(() => setRested(true), REST_MS);
     const pin = target?.kind === 'pin' && target.pin.target !== 'shortcut' ? target.pin : undefined;
-    const open = pin && stand.middle ? setTimeout(() => openPin(pin.id), OPEN_MS) : undefined;
+    const within = target?.kind === 'into' || target?.kind === 'before' ? target.open : undefined;
+    const opens = pin && stand.middle ? () => openPin(pin.id) : within;
+    const open = opens && setTimeout(opens, OPEN_MS);
     return () => {
       clearTimeout(rest);
       clearTimeout(open);
@@ -128,8 +164,7 @@ export function DragLayer({ children }: { children: ReactNode }) {
     dragged?.kind === 'item' && dragged.item.type === 'shortcut' && chosen.includes(dragged.item.shortcut.id)
       ? chosen.length
       : 1;
-  const act =
-    dragged && target ? dropAct(dragged, target, { ...stand, rested }, { pins, limit, copy, exact }) : undefined;
+  const act = dragged ? dropAct(dragged, target, { ...stand, rested }, { pins, limit, copy, exact }) : undefined;
   latest.current = act;
 
   const gathered = (): Gathered => {
@@ -196,6 +231,8 @@ export function DragLayer({ children }: { children: ReactNode }) {
         return;
       case 'move-pin':
         return void d.movePin(what.pin, what.slot);
+      case 'unpin':
+        return void d.unpin(what.pin.id, what.pin.name);
       case 'pin':
         return pinDragged(what.slot);
       case 'add-to':
@@ -246,6 +283,7 @@ export function DragLayer({ children }: { children: ReactNode }) {
     <DndContext
       sensors={sensors}
       collisionDetection={collide}
+      accessibility={{ announcements, screenReaderInstructions: HOW_TO_DRAG }}
       onDragStart={(event: DragStartEvent) => setDragged(event.active.data.current as Dragged)}
       onDragMove={hover}
       // the move that enters a target still tells of what was under the pointer before it
@@ -254,11 +292,13 @@ export function DragLayer({ children }: { children: ReactNode }) {
       onDragEnd={() => {
         const what = latest.current;
         clear();
+        // a menu that opened below what was held has served
+        openPin(undefined);
         if (what) carryOut(what);
       }}
     >
-      {children}
-      <DragOverlay dropAnimation={null} style={{ width: 'auto', zIndex: 1400 }}>
+      <DropSlotContext value={act?.act === 'pin' ? act.slot : undefined}>{children}</DropSlotContext>
+      <DragOverlay dropAnimation={null} modifiers={BESIDE_POINTER} style={{ width: 'auto', zIndex: 1400 }}>
         {dragged && (
           <div className="drag-label" role="status">
             <b>{act ? dropLabel(dragged, act, many) : many > 1 ? `${many} things` : draggedName(dragged)}</b>

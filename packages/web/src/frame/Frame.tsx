@@ -13,6 +13,7 @@ import { Header } from './Header';
 import { QuietScreen } from './QuietScreen';
 import { SideNav } from './SideNav';
 import { useKeys } from './useKeys';
+import { useLetters } from './useLetters';
 import './frame.css';
 
 const ShortcutDialogs = lazy(() => import('../shortcuts/dialogs').then((m) => ({ default: m.ShortcutDialogs })));
@@ -95,8 +96,11 @@ const WITH_CARD = /^\/(reach|catalogue|originals|collections|searches|boards|che
 function Inside() {
   const line = useEvents();
   const { pathname } = useLocation();
-  const { cardFolded, stripHidden, quiet, notice } = useDesk();
+  const { cardFolded, stripHidden, quiet, notice, choose } = useDesk();
+  useLetters();
   useKeys();
+  // what was chosen in one list is not in the next
+  useEffect(() => choose([]), [pathname, choose]);
   usePreloaded();
   return (
     <DragLayer>

@@ -1,88 +1,11 @@
 import Dialog from '@mui/material/Dialog';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
-import { shownKeys } from '@rellin/core/keys';
+import { grouped } from '@rellin/core/lists';
+import { KEY_LINES, shownKeys } from '@rellin/core/keys';
 import { useCollections, useQuickFilters, useSearches, useShortcuts } from '../api/queries';
-import { KeyCap } from '../parts/KeyCap';
+import { CommandKey, KeyCap } from '../parts/KeyCap';
 import { useDesk } from './desk';
-
-/** All of them, by where they count. */
-export const KEYS: [string, [string, string][]][] = [
-  [
-    'Anywhere',
-    [
-      ['1 … 9', 'Open the pin with that key'],
-      ['/ or Ctrl K', 'Find line'],
-      ['N', 'Add a shortcut (to the selected original, or by path and address)'],
-      ['Ctrl V', 'Add a shortcut to the path or address in the clipboard'],
-      ['Ctrl Z', 'Undo'],
-      ['Ctrl Shift Z', 'Redo'],
-      ['I', 'Fold the card away, or bring it back'],
-      ['S', 'Hide the strip, or bring it back'],
-      ['H', 'Quiet screen: hide names, recents and counts'],
-      ['?', 'These keys'],
-    ],
-  ],
-  [
-    'On a row',
-    [
-      ['↑ ↓ PgUp PgDn Home End', 'Move'],
-      ['Enter', 'Open'],
-      ['Space', 'Select'],
-      ['V', 'Look in place'],
-      ['O', 'Open with another program'],
-      ['W', 'Show where it is'],
-      ['C', 'Copy path'],
-      ['P', 'Pin, unpin; for an original: add shortcut and pin'],
-      ['F2', 'Rename the shortcut'],
-      ['D', 'Describe; other names'],
-      ['A', 'Add to a collection'],
-      ['T', 'Tags'],
-      ['G', 'Goes with'],
-      ['M', 'File into a folder: move or copy'],
-      ['R', 'Repoint'],
-      ['B', 'Picture'],
-      ['Del', 'Remove the shortcut'],
-      ['Shift ↑ ↓, Ctrl A', 'Choose several'],
-      ['Shift F10', 'All acts'],
-    ],
-  ],
-  [
-    'Originals',
-    [
-      ['G', 'Type or paste a path'],
-      ['Backspace', 'One folder up'],
-    ],
-  ],
-  [
-    'In a collection',
-    [
-      ['Alt ↑ ↓', 'Move it in the own order'],
-      ['K', 'Keep it first, whatever the order'],
-      ['X', 'Take it out'],
-    ],
-  ],
-  [
-    'On a board',
-    [
-      ['← → ↑ ↓', 'From thing to thing'],
-      ['Alt and an arrow', 'Move it to the next free cell, or one place on'],
-      ['U', 'Lay a bundle out again as it lay'],
-      ['X', 'Take it off the board'],
-      ['Alt in a drag', 'Lay it exactly there'],
-    ],
-  ],
-  [
-    'Pin strip, find line',
-    [
-      ['Alt ← →', 'Move the pin that has the focus'],
-      ['Del', 'Unpin it'],
-      ['E', 'Put it into the menu at the end'],
-      ['→ ←, Backspace', 'In a menu: go deeper, come back'],
-      ['Shift Enter', 'In the find line: what can be done with the answer'],
-    ],
-  ],
-];
 
 export function KeysDialog() {
   const { closeDialog } = useDesk();
@@ -111,15 +34,13 @@ export function KeysDialog() {
               </dl>
             </section>
           )}
-          {KEYS.map(([title, keys]) => (
+          {[...grouped(KEY_LINES, (line) => line.where)].map(([title, lines]) => (
             <section key={title}>
               <h3>{title}</h3>
               <dl>
-                {keys.map(([key, what]) => (
-                  <div key={key + what}>
-                    <dt>
-                      <KeyCap>{key}</KeyCap>
-                    </dt>
+                {lines.map(({ keys, what }) => (
+                  <div key={keys + what}>
+                    <dt>{/^[A-Z]$/.test(keys) ? <CommandKey of={keys} /> : <KeyCap>{keys}</KeyCap>}</dt>
                     <dd>{what}</dd>
                   </div>
                 ))}

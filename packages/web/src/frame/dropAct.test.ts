@@ -28,9 +28,9 @@ describe('what a drop would do', () => {
   it('on a collection: into it, after a rest, never in passing', () => {
     const into: DropTarget = { kind: 'into', item: { type: 'collection', collection: today } };
     expect(say(shortcut, into, passing)).toBeUndefined();
-    expect(say(shortcut, into)).toBe('Add “Tide table” to Today');
-    expect(say(item({ type: 'original', entry }), into)).toBe('Add “map.png” to Today');
-    expect(say(item({ type: 'collection', collection: mirror }), into)).toBe('Add “Folder” to Today');
+    expect(say(shortcut, into)).toBe('Add “Tide table” to “Today”');
+    expect(say(item({ type: 'original', entry }), into)).toBe('Add “map.png” to “Today”');
+    expect(say(item({ type: 'collection', collection: mirror }), into)).toBe('Add “Folder” to “Today”');
   });
 
   it('on a mirror: nothing, and why', () => {
@@ -50,7 +50,7 @@ describe('what a drop would do', () => {
     const before: DropTarget = { kind: 'before', collection: today, memberId: 'm2', name: 'Rota' };
     const member = item({ type: 'shortcut', shortcut: tide }, { collection: today, memberId: 'm1', keepFirst: false });
     expect(say(member, before)).toBe('Put “Tide table” before “Rota”');
-    expect(say(shortcut, before)).toBe('Add “Tide table” to Today, before “Rota”');
+    expect(say(shortcut, before)).toBe('Add “Tide table” to “Today”, before “Rota”');
     const self = item({ type: 'shortcut', shortcut: tide }, { collection: today, memberId: 'm2', keepFirst: false });
     expect(say(self, before)).toBeUndefined();
   });
@@ -61,7 +61,7 @@ describe('what a drop would do', () => {
     const bundle = { id: 'u1', regionId: 'r1', name: 'Survey', sort: 1, x: 0, y: 0 };
     const free: DropTarget = { kind: 'region', board, region };
     const at = { x: 1.2, y: 0.4 };
-    expect(say(shortcut, free, { ...rest, at })).toBe('Lay “Tide table” in Afterwards');
+    expect(say(shortcut, free, { ...rest, at })).toBe('Put “Tide table” in “Afterwards”');
     expect(dropAct(shortcut, free, { ...rest, at }, facts)).toMatchObject({
       where: { at, exact: false },
       moving: false,
@@ -74,17 +74,17 @@ describe('what a drop would do', () => {
       dropAct(shortcut, { kind: 'region', board, region: { ...region, order: 'name' } }, { ...rest, at }, facts),
     ).toEqual({ act: 'lay', board, where: { region: { ...region, order: 'name' } }, moving: false });
     const laid = item({ type: 'shortcut', shortcut: tide }, { board, itemId: 'i1' });
-    expect(say(laid, free, { ...rest, at })).toBe('Move “Tide table” in Afterwards');
+    expect(say(laid, free, { ...rest, at })).toBe('Move “Tide table” in “Afterwards”');
     const beside: DropTarget = { kind: 'beside', board, region, itemId: 'i2', name: 'Rota' };
     expect(say(laid, beside)).toBe('Move “Tide table” before “Rota”');
     expect(say(laid, { ...beside, itemId: 'i1' })).toBeUndefined();
     const into: DropTarget = { kind: 'bundle', board, bundle };
     expect(say(laid, into, passing)).toBeUndefined();
-    expect(say(laid, into)).toBe('Add “Tide table” to the bundle Survey');
-    expect(say(item({ type: 'original', entry }), free)).toBe('Lay “map.png” in Afterwards');
+    expect(say(laid, into)).toBe('Add “Tide table” to the bundle “Survey”');
+    expect(say(item({ type: 'original', entry }), free)).toBe('Put “map.png” in “Afterwards”');
     expect(say(item({ type: 'collection', collection: today }), free)).toBe('Only shortcuts lie on boards');
     const held: Dragged = { kind: 'bundle', board, bundle };
-    expect(say(held, free, { ...rest, at })).toBe('Move “Survey” in Afterwards');
+    expect(say(held, free, { ...rest, at })).toBe('Move “Survey” in “Afterwards”');
     for (const other of [{ ...free, board: { id: 'b2', name: 'Moths' } }, { kind: 'strip' } as const])
       expect(say(held, other)).toBe('A bundle stays on its board');
   });
@@ -100,10 +100,10 @@ describe('what a drop would do', () => {
 
   it('on a pinned collection: its middle is into it after a rest, its edges are order', () => {
     const on: DropTarget = { kind: 'pin', pin: pins[1]! };
-    expect(say(shortcut, on)).toBe('Add “Tide table” to Today');
+    expect(say(shortcut, on)).toBe('Add “Tide table” to “Today”');
     expect(say(shortcut, on, passing)).toBe('Pin “Tide table” as 2');
     expect(say(shortcut, on, { ...rest, middle: false, slot: 3 })).toBe('Pin “Tide table” as 3');
-    expect(say({ kind: 'pin', pin: pins[0]! }, on)).toBe('Add “Ringing log” to Today');
+    expect(say({ kind: 'pin', pin: pins[0]! }, on)).toBe('Add “Ringing log” to “Today”');
     expect(say({ kind: 'pin', pin: pins[1]! }, on)).toBeUndefined();
   });
 
@@ -111,21 +111,32 @@ describe('what a drop would do', () => {
     const folder = aShortcut({ id: 's9', name: 'Photographs', kind: 'folder' });
     const on: DropTarget = { kind: 'into', item: { type: 'shortcut', shortcut: folder } };
     const map = item({ type: 'original', entry });
-    expect(say(map, on)).toBe('Move “map.png” into Photographs');
-    expect(say(map, on, rest, { ...facts, copy: true } as typeof facts)).toBe('Copy “map.png” into Photographs');
+    expect(say(map, on)).toBe('Move “map.png” into “Photographs”');
+    expect(say(map, on, rest, { ...facts, copy: true } as typeof facts)).toBe('Copy “map.png” into “Photographs”');
     expect(say(map, on, passing)).toBeUndefined();
     expect(say(shortcut, on)).toBeUndefined();
     const real: DropTarget = {
       kind: 'into',
       item: { type: 'original', entry: { ...entry, id: '3', type: 'folder', name: 'Maps' } },
     };
-    expect(say(map, real)).toBe('Move “map.png” into Maps');
+    expect(say(map, real)).toBe('Move “map.png” into “Maps”');
     const self = item({ type: 'original', entry: { ...entry, id: '3', type: 'folder', name: 'Maps' } });
     expect(say(self, real)).toBeUndefined();
     const pinned: DropTarget = { kind: 'pin', pin: { ...aPin(3, folder), kind: 'folder' } };
-    expect(say(map, pinned)).toBe('Move “map.png” into Photographs');
+    expect(say(map, pinned)).toBe('Move “map.png” into “Photographs”');
     expect(say(map, pinned, passing)).toBe('Add a shortcut to “map.png” and pin it as 2');
     expect(dropHint(dropAct(map, on, rest, facts))).toContain('Ctrl copies instead');
+  });
+
+  it('a pin that left the strip is unpinned, and the words say so; on a collection it goes into that', () => {
+    const pin = { kind: 'pin', pin: pins[0]! } as const;
+    expect(dropAct(pin, undefined, rest, facts)).toEqual({ act: 'unpin', pin: pins[0] });
+    expect(dropLabel(pin, dropAct(pin, undefined, rest, facts)!)).toBe(`Unpin “${pins[0]!.name}”`);
+    expect(dropAct(shortcut, undefined, rest, facts)).toBeUndefined();
+    const file: DropTarget = { kind: 'into', item: { type: 'original', entry } };
+    expect(dropAct(pin, file, rest, facts)).toMatchObject({ act: 'unpin' });
+    expect(dropAct(pin, file, passing, facts)).toBeUndefined();
+    expect(dropAct(pin, { kind: 'strip' }, { ...rest, slot: 3 }, facts)).toMatchObject({ act: 'move-pin' });
   });
 
   it('an original on a program opens with it', () => {
@@ -142,7 +153,7 @@ describe('what a drop would do', () => {
 
   it('with several dragged counts them', () => {
     const into: DropTarget = { kind: 'into', item: { type: 'collection', collection: today } };
-    expect(dropLabel(shortcut, dropAct(shortcut, into, rest, facts)!, 3)).toBe('Add 3 things to Today');
+    expect(dropLabel(shortcut, dropAct(shortcut, into, rest, facts)!, 3)).toBe('Add 3 things to “Today”');
   });
 
   it('never does in passing what would file a thing away, whatever is dragged wherever', () => {

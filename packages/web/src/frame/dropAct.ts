@@ -1,5 +1,5 @@
 /**
- * What a drop would do, reckoned before it is done; pure. Between two things means order, on a thing means into it, and
+ * What a drop would do, told before it is done; pure. Between two things means order, on a thing means into it, and
  * *on* counts only after a short rest, so that nothing is filed away in passing.
  */
 import type { BoardView, BundleView, CollectionView, PinView, RegionView, TagView } from '@rellin/contract';
@@ -15,8 +15,8 @@ export type Dragged =
 export type DropTarget =
   | { kind: 'strip' }
   | { kind: 'pin'; pin: PinView }
-  | { kind: 'into'; item: Item }
-  | { kind: 'before'; collection: CollectionView; memberId: string; name: string }
+  | { kind: 'into'; item: Item; open?(): void }
+  | { kind: 'before'; collection: CollectionView; memberId: string; name: string; open?(): void }
   | { kind: 'region'; board: Board; region: RegionView }
   | { kind: 'beside'; board: Board; region: RegionView; itemId: string; name: string }
   | { kind: 'bundle'; board: Board; bundle: BundleView };
@@ -37,6 +37,7 @@ export type DropAct =
   | { act: 'none'; why: string }
   | { act: 'move-pin'; pin: PinView; slot: number }
   | { act: 'pin'; slot: number }
+  | { act: 'unpin'; pin: PinView }
   | { act: 'add-to'; collection: Pick<CollectionView, 'id' | 'name'>; before?: { id: string; name: string } }
   | { act: 'move-member'; collection: CollectionView; memberId: string; before: { id: string; name: string } }
   | { act: 'tag'; tag: Pick<TagView, 'id' | 'name'> }
@@ -164,13 +165,27 @@ function ontoOriginal(dragged: Dragged, onto: Item, copy: boolean): DropAct | un
   }
 }
 
-/** `undefined` while nothing would happen yet: the pointer is in passing. */
+interface Facts {
+  pins: readonly PinView[];
+  limit: number;
+  copy?: boolean;
+  exact?: boolean;
+}
+
+/** `undefined` while nothing would happen yet: the pointer is in passing. Without a target a pin has left the strip. */
 export function dropAct(
   dragged: Dragged,
-  target: DropTarget,
+  target: DropTarget | undefined,
   hover: Hover,
-  facts: { pins: readonly PinView[]; limit: number; copy?: boolean; exact?: boolean },
+  facts: Facts,
 ): DropAct | undefined {
+  if (!target) return dragged.kind === 'pin' ? { act: 'unpin', pin: dragged.pin } : undefined;
+  const act = dropOnto(dragged, target, hover, facts);
+  const isOffStrip = dragged.kind === 'pin' && target.kind === 'into' && hover.rested;
+  return act ?? (isOffStrip ? { act: 'unpin', pin: dragged.pin } : undefined);
+}
+
+function dropOnto(dragged: Dragged, target: DropTarget, hover: Hover, facts: Facts): DropAct | undefined {
   switch (target.kind) {
     case 'into': {
       if (!hover.rested) return undefined;
@@ -247,7 +262,7 @@ function onStrip(
 export function dropHint(act: DropAct | undefined): string {
   if (!act || act.act === 'none') return 'The original stays where it is';
   if (act.act === 'lay')
-    return act.where.at && !act.where.exact ? 'Alt lays it exactly here · undo afterwards' : 'undo afterwards';
+    return act.where.at && !act.where.exact ? 'Alt puts it exactly here · undo afterwards' : 'undo afterwards';
   if (act.act === 'file') return act.how === 'move' ? 'Ctrl copies instead · undo afterwards' : 'undo afterwards';
   return act.act === 'open-with' ? 'The original stays where it is' : 'undo afterwards';
 }
@@ -260,26 +275,28 @@ export function dropLabel(dragged: Dragged, act: DropAct, many = 1): string {
       return act.why;
     case 'move-pin':
       return `Move the pin ${name} to ${act.slot}`;
+    case 'unpin':
+      return `Unpin ${name}`;
     case 'pin':
       return dragged.kind === 'item' && (dragged.item.type === 'original' || dragged.item.type === 'program')
         ? `Add a shortcut to ${name} and pin it as ${act.slot}`
         : `Pin ${name} as ${act.slot}`;
     case 'add-to':
-      return `Add ${name} to ${act.collection.name}${act.before ? `, before “${act.before.name}”` : ''}`;
+      return `Add ${name} to “${act.collection.name}”${act.before ? `, before “${act.before.name}”` : ''}`;
     case 'move-member':
       return `Put ${name} before “${act.before.name}”`;
     case 'lay': {
       const { region, before, bundle } = act.where;
-      if (bundle) return `Add ${name} to the bundle ${bundle.name}`;
-      const verb = act.moving ? 'Move' : 'Lay';
+      if (bundle) return `Add ${name} to the bundle “${bundle.name}”`;
+      const verb = act.moving ? 'Move' : 'Put';
       return before
         ? `${verb} ${name} before “${before.name}”`
-        : `${verb} ${name} in ${region?.name ?? act.board.name}`;
+        : `${verb} ${name} in “${region?.name ?? act.board.name}”`;
     }
     case 'tag':
       return `Tag ${name} “${act.tag.name}”`;
     case 'file':
-      return `${act.how === 'move' ? 'Move' : 'Copy'} ${name} into ${act.into.name}`;
+      return `${act.how === 'move' ? 'Move' : 'Copy'} ${name} into “${act.into.name}”`;
     case 'open-with':
       return `Open ${name} with ${act.program.name}`;
   }

@@ -66,7 +66,7 @@ describe('keys', () => {
   it('undo and redo, fold the card, hide the strip, list the keys, begin a shortcut', async () => {
     const page = await renderPage(<Keys />, ANSWERS);
     await userEvent.keyboard('{Control>}z{/Control}');
-    expect(await screen.findByText('Taken back: Pinned “Rota”')).toBeTruthy();
+    expect(await screen.findByText('Undone: Pinned “Rota”')).toBeTruthy();
     await userEvent.keyboard('{Control>}{Shift>}Z{/Shift}{/Control}');
     expect(await screen.findByText('Done again: Pinned “Rota”')).toBeTruthy();
     await userEvent.keyboard('is');
@@ -99,6 +99,22 @@ describe('keys', () => {
     expect(sent()).toHaveLength(2);
     await userEvent.keyboard('{Control>}{Alt>}b{/Alt}{/Control}');
     expect(screen.getByTestId('where').textContent).toBe('/collections/c1');
+  });
+
+  it('make a shortcut of the original in hand where originals are in sight, and open the form elsewhere', async () => {
+    function InHand() {
+      const { select } = useDesk();
+      useEffect(() => select({ type: 'original', placeId: 1, id: '7' }), [select]);
+      return <Keys />;
+    }
+    const there = await renderPage(<InHand />, { ...ANSWERS, 'POST /shortcuts': shortcuts[0] }, '/originals/1/3');
+    await userEvent.keyboard('n');
+    await waitFor(() => expect(there.sent('POST').map((a) => a.body)).toEqual([{ placeId: 1, originalId: 7 }]));
+    there.unmount();
+    const catalogue = await renderPage(<InHand />, ANSWERS, '/catalogue');
+    await userEvent.keyboard('n');
+    expect(catalogue.sent('POST')).toEqual([]);
+    expect(screen.getByTestId('dialog').textContent).toBe('add');
   });
 
   it('are left to fields and to chords that are not theirs', async () => {

@@ -1,6 +1,6 @@
 /** The keys that work anywhere; fields and dialogs keep theirs. */
 import { useCallback, useEffect, useMemo, useRef } from 'react';
-import { useNavigate } from 'react-router';
+import { useLocation, useNavigate } from 'react-router';
 import type { CatalogueFilter } from '@rellin/contract';
 import { strokeOf } from '@rellin/core/keys';
 import { useCollections, usePins, useQuickFilters, useSearches, useShortcuts } from '../api/queries';
@@ -59,10 +59,14 @@ function useOwnKeys(): (event: KeyboardEvent) => (() => void) | 'begun' | undefi
   );
 }
 
+/** Views in which N is about the original in hand; in the others it opens the form, as their button does. */
+const WITH_ORIGINALS = /^\/(originals|searches|collections)/;
+
 export function useKeys(): void {
   const ownKey = useOwnKeys();
   const d = useDo();
   const pins = usePins().data;
+  const showsOriginals = WITH_ORIGINALS.test(useLocation().pathname);
   const { selected, dialog, openDialog, menu, cardFolded, foldCard, openPin, stripHidden, hideStrip, quiet, setQuiet } =
     useDesk();
   useEffect(() => {
@@ -95,9 +99,9 @@ export function useKeys(): void {
       else if (event.key === '?') openDialog({ kind: 'keys' });
       else if (event.key === 'i') foldCard(!cardFolded);
       else if (event.key === 'n') {
-        if (selected?.type === 'original')
+        if (selected?.type === 'original' && showsOriginals)
           void d.addShortcut({ placeId: selected.placeId, originalId: Number(selected.id) });
-        else if (selected?.type === 'program') void d.addShortcut({ programId: selected.id });
+        else if (selected?.type === 'program' && showsOriginals) void d.addShortcut({ programId: selected.id });
         else openDialog({ kind: 'add' });
       } else return;
       event.preventDefault();
@@ -120,6 +124,7 @@ export function useKeys(): void {
     d,
     ownKey,
     pins,
+    showsOriginals,
     selected,
     dialog,
     menu,

@@ -23,7 +23,7 @@ export default function JournalView() {
     d.attempt(async () => {
       await post(`/journal/${line.id}/undo`);
       await client.invalidateQueries();
-      say({ text: `Taken back: ${line.summary}`, tone: 'plain' });
+      say({ text: `Undone: ${line.summary}`, tone: 'plain' });
     });
   const columns: Column<JournalLine>[] = [
     {

@@ -1,5 +1,5 @@
 /** What lies in a folder: pages of rows, its trail above. */
-import { useEffect, useMemo } from 'react';
+import { useCallback, useEffect, useMemo } from 'react';
 import { useDroppable } from '@dnd-kit/core';
 import { useLocation, useNavigate, useSearchParams } from 'react-router';
 import Button from '@mui/material/Button';
@@ -7,7 +7,7 @@ import type { EntryView } from '@rellin/contract';
 import { kindWord } from '@rellin/core/kinds';
 import { shown } from '@rellin/core/paths';
 import { formatBytes } from '@rellin/core/units';
-import { usePlaces } from '../api/queries';
+import { usePlaces, useShortcuts, useTags } from '../api/queries';
 import { runKey, useActs } from '../acts/useActs';
 import { useDo } from '../acts/useDo';
 import { useDesk, useWalk } from '../frame/desk';
@@ -17,10 +17,11 @@ import { CannotRead } from '../parts/CannotRead';
 import { EmptyState } from '../parts/EmptyState';
 import { Grid, type Column } from '../parts/Grid';
 import { KindIcon } from '../parts/KindIcon';
+import { TagLabels } from '../parts/TagLabel';
 import { Tether } from '../parts/Tether';
 import type { ShortcutState } from '@rellin/core/identity';
 import { folderOf } from '../filing/folderOf';
-import { useOutsideDrop } from '../filing/useFiling';
+import { useOutsideDrop, useOutsideDrops } from '../filing/useFiling';
 import type { FilingTarget } from '../frame/dropAct';
 import { TrailBar } from './TrailBar';
 import { usePagedFolder } from './usePagedFolder';
@@ -29,17 +30,16 @@ import './originals.css';
 /** Says that the way led through the list, so that its focus goes along. */
 const BY_LIST = { state: { byList: true } };
 
-/** A row's name carries the entry; a folder's takes what is dropped on it. */
-function EntryName({ entry, children }: { entry: EntryView; children: React.ReactNode }) {
+/** A row's name carries the entry; a folder's takes what is dropped on it, and opens under what rests there. */
+function EntryName({ entry, open, children }: { entry: EntryView; open(): void; children: React.ReactNode }) {
   const item = { type: 'original', entry } as const;
   const { setNodeRef, isOver } = useDroppable({
     id: `onto-${entry.placeId}-${entry.id}`,
-    data: { kind: 'into', item },
+    data: { kind: 'into', item, open },
     disabled: entry.type !== 'folder',
   });
-  const outside = useOutsideDrop(folderOf(item));
   return (
-    <span ref={setNodeRef} {...outside} className={`entry-name${isOver ? ' over' : ''}`}>
+    <span ref={setNodeRef} className={`entry-name${isOver ? ' over' : ''}`}>
       <DragHandle id={`entry-${entry.placeId}-${entry.id}`} item={item}>
         {children}
       </DragHandle>
@@ -47,7 +47,8 @@ function EntryName({ entry, children }: { entry: EntryView; children: React.Reac
   );
 }
 
-function useColumns(add: (entry: EntryView) => void): Column<EntryView>[] {
+function useColumns(add: (entry: EntryView) => void, open: (entry: EntryView) => void): Column<EntryView>[] {
+  const tags = useTags().data;
   return useMemo(
     () => [
       {
@@ -56,7 +57,7 @@ function useColumns(add: (entry: EntryView) => void): Column<EntryView>[] {
         width: 'minmax(180px, 2fr)',
         sortable: true,
         cell: (e) => (
-          <EntryName entry={e}>
+          <EntryName entry={e} open={() => open(e)}>
             <span className="tether-slot">
               {e.shortcut && <Tether state={e.shortcut.state as ShortcutState} title="Has a shortcut" />}
             </span>
@@ -64,6 +65,7 @@ function useColumns(add: (entry: EntryView) => void): Column<EntryView>[] {
             <span className={`cut${e.type === 'folder' ? ' name' : ''}`} title={shown(e.name)}>
               {shown(e.name)}
             </span>
+            {e.tags.length > 0 && <TagLabels tags={(tags ?? []).filter((t) => e.tags.includes(t.id))} />}
           </EntryName>
         ),
       },
@@ -118,7 +120,7 @@ function useColumns(add: (entry: EntryView) => void): Column<EntryView>[] {
           ),
       },
     ],
-    [add],
+    [add, open, tags],
   );
 }
 
@@ -174,12 +176,19 @@ export function FolderList({ placeId, folderId, to, top }: FolderListProps) {
     if (at) select({ type: 'original', placeId, id: at });
   }, [at, placeId, select]);
 
-  const selectedKey = selected?.type === 'original' && selected.placeId === placeId ? selected.id : undefined;
+  const shortcuts = useShortcuts().data;
+  // what was just given a shortcut stays the row in hand, and the keys act on the shortcut
+  const shortcut =
+    selected?.type === 'shortcut' ? shortcuts?.find((s) => s.id === selected.id && s.placeId === placeId) : undefined;
+  const selectedKey =
+    selected?.type === 'original' && selected.placeId === placeId ? selected.id : (shortcut?.originalId ?? undefined);
   const add = useMemo(
     () => (e: EntryView) => void d.addShortcut({ placeId: e.placeId, originalId: Number(e.id) }),
     [d],
   );
-  const all = useColumns(add);
+  const enter = useCallback((e: EntryView) => void navigate(to(e.id)), [navigate, to]);
+  const all = useColumns(add, enter);
+  const outsideDrops = useOutsideDrops();
   const isMirror = top !== undefined;
   const columns = useMemo(() => (isMirror ? narrowed(all) : all), [all, isMirror]);
   if (first.isError) {
@@ -211,6 +220,7 @@ export function FolderList({ placeId, folderId, to, top }: FolderListProps) {
           count={folder.total}
           item={entry}
           keyOf={(e) => e.id}
+          nameOf={(e) => e.name}
           selectedKey={selectedKey}
           sort={{ by: sort, descending: order === 'down' }}
           onRange={onRange}
@@ -229,17 +239,21 @@ export function FolderList({ placeId, folderId, to, top }: FolderListProps) {
               ? void navigate(to(e.id), BY_LIST)
               : void d.open({ placeId, originalId: Number(e.id), route: 'originals' })
           }
+          rowProps={(e) => outsideDrops(folderOf({ type: 'original', entry: e }), () => enter(e))}
           onMenu={(e, point) => openMenu({ type: 'original', entry: e }, point)}
           onKey={(event, e) => {
             if (event.key === 'Backspace' && up) {
               void navigate(`${to(up.id)}?at=${folderId}`, BY_LIST);
               return true;
             }
-            return runKey(acts({ type: 'original', entry: e }), event.key);
+            return (
+              (shortcut?.originalId === e.id && runKey(acts({ type: 'shortcut', shortcut }), event.key)) ||
+              runKey(acts({ type: 'original', entry: e }), event.key)
+            );
           }}
           empty={
-            <EmptyState title="Nothing lies in here">
-              The folder is empty, or the place leaves out what is in it.
+            <EmptyState title="This folder is empty">
+              There is nothing in it, or what is in it is excluded from the place.
             </EmptyState>
           }
         />

@@ -1,5 +1,5 @@
-/** Walking the places: tiles for the places, the trail, and what lies in the folder. */
-import { useState } from 'react';
+/** The folders of this machine: tiles for the places, the trail, and what is in the folder. */
+import { useCallback, useState } from 'react';
 import { useParams } from 'react-router';
 import Button from '@mui/material/Button';
 import { usePlaces, useSettings } from '../api/queries';
@@ -27,6 +27,7 @@ export default function OriginalsView() {
       : settings.isPending
         ? undefined
         : (start?.placeId ?? first?.id);
+  const to = useCallback((folder: string) => `/originals/${id}/${folder}`, [id]);
   return (
     <main className="view fills" id="view">
       <h1 className="hidden-text">Originals</h1>
@@ -34,17 +35,12 @@ export default function OriginalsView() {
       {programs ? (
         <ProgramList />
       ) : id !== undefined ? (
-        <FolderList
-          key={id}
-          placeId={id}
-          folderId={folderId ?? String(start?.originalId ?? 1)}
-          to={(folder) => `/originals/${id}/${folder}`}
-        />
+        <FolderList key={id} placeId={id} folderId={folderId ?? String(start?.originalId ?? 1)} to={to} />
       ) : (
         places.isSuccess &&
         places.data.length === 0 && (
           <EmptyState
-            title="Rellin looks into no folder yet"
+            title="Rellin has no folder yet"
             action={
               <form
                 className="add-place"
@@ -63,7 +59,7 @@ export default function OriginalsView() {
                   onChange={(e) => setRoot(e.target.value)}
                 />
                 <Button variant="contained" type="submit">
-                  Add place
+                  Add folder
                 </Button>
               </form>
             }

@@ -97,6 +97,7 @@ export function ProgramList() {
         count={list.length}
         item={(i) => (descending ? list[list.length - 1 - i] : list[i])}
         keyOf={(p) => p.id}
+        nameOf={(p) => p.name}
         sort={{ by: 'name', descending }}
         onSort={() => setDescending(!descending)}
         selectedKey={selected?.type === 'program' ? selected.id : undefined}

@@ -5,7 +5,7 @@ import type { TrailStep } from '@rellin/contract';
 import { shown } from '@rellin/core/paths';
 import { useDo } from '../acts/useDo';
 import { inField } from '../frame/useKeys';
-import { KeyCap } from '../parts/KeyCap';
+import { CommandKey } from '../parts/KeyCap';
 import { PathField } from '../shortcuts/PathField';
 
 export function TrailBar({ trail, path, to }: { trail: TrailStep[]; path: string; to(folderId: string): string }) {
@@ -63,7 +63,7 @@ export function TrailBar({ trail, path, to }: { trail: TrailStep[]; path: string
         ))}
       </ol>
       <button type="button" className="trail-go small" onClick={() => setTyping(path + '/')}>
-        type or paste a path <KeyCap>G</KeyCap>
+        type or paste a path <CommandKey of="G" />
       </button>
     </div>
   );

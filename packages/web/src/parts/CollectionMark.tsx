@@ -46,8 +46,3 @@ export function BoardMark() {
     </svg>
   );
 }
-
-/** A tag's colour as a dot; its name stands beside it. */
-export function TagDot({ colour }: { colour: string }) {
-  return <span className="tag-dot" data-colour={colour} aria-hidden />;
-}

@@ -1,5 +1,5 @@
 import { PALETTE } from '@rellin/core/palette';
-import { TagDot } from './CollectionMark';
+import { ColourBar } from './TagLabel';
 import './ColourField.css';
 
 /** One of the palette, each with its name; `none` allows no colour at all. */
@@ -17,7 +17,7 @@ export function ColourField(props: { value: string; none?: boolean; onChange(col
             checked={colour === props.value}
             onChange={() => props.onChange(colour)}
           />
-          {colour !== '' && <TagDot colour={colour} />} {colour || 'none'}
+          {colour !== '' && <ColourBar colour={colour} />} {colour || 'none'}
         </label>
       ))}
     </fieldset>

@@ -2,9 +2,18 @@
  * The list of the house: an ARIA grid of rows, virtual, with one focused row that arrows move and one selected row.
  * Enter opens, Space selects, the menu key or a right click opens the acts.
  */
-import { useEffect, useRef, useState, type KeyboardEvent, type MouseEvent, type ReactNode } from 'react';
+import {
+  useEffect,
+  useRef,
+  useState,
+  type HTMLAttributes,
+  type KeyboardEvent,
+  type MouseEvent,
+  type ReactNode,
+} from 'react';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { ColumnEdge } from './ColumnEdge';
+import { indexOfName, useTypeAhead } from './typeAhead';
 import { useChoice } from './useChoice';
 import './Grid.css';
 
@@ -28,6 +37,8 @@ export interface GridProps<T> {
   /** Undefined while the row is on its way. */
   item(index: number): T | undefined;
   keyOf(item: T): string;
+  /** What letters typed in the list go to. */
+  nameOf?(item: T): string;
   selectedKey?: string;
   /** Rows chosen together; with `onChoose` Ctrl and Shift choose more than one. */
   chosen?: ReadonlySet<string>;
@@ -50,6 +61,8 @@ export interface GridProps<T> {
   onKey?(event: KeyboardEvent, item: T): boolean;
   /** The same for chords with Ctrl or Alt. */
   onChord?(event: KeyboardEvent, item: T): boolean;
+  /** What else a row takes: files from outside the page. */
+  rowProps?(item: T): Pick<HTMLAttributes<HTMLElement>, 'onDragOver' | 'onDragLeave' | 'onDrop'>;
   empty?: ReactNode;
 }
 
@@ -58,6 +71,7 @@ const LEAST_WIDTH = 56;
 
 export function Grid<T>(props: GridProps<T>) {
   const { columns, count, item, keyOf, selectedKey, chosen, sort, rowHeight = 42 } = props;
+  const grid = useRef<HTMLDivElement>(null);
   const scroller = useRef<HTMLDivElement>(null);
   const [focused, setFocused] = useState(0);
   const [height, setHeight] = useState(600);
@@ -128,6 +142,16 @@ export function Grid<T>(props: GridProps<T>) {
     });
   };
 
+  const { nameOf } = props;
+  useTypeAhead(
+    grid,
+    nameOf &&
+      ((typed) => {
+        const at = indexOfName(count, item, nameOf, typed);
+        if (at >= 0) goTo(at);
+      }),
+  );
+
   const onKeyDown = (event: KeyboardEvent) => {
     const here = item(current);
     const page = Math.max(1, Math.floor(height / rowHeight) - 1);
@@ -175,6 +199,7 @@ export function Grid<T>(props: GridProps<T>) {
   const least = columns.reduce((sum, c) => sum + (widthOf(c) ?? Number(/\d+/.exec(c.width)?.[0] ?? 0)) + GAP, GAP);
   return (
     <div
+      ref={grid}
       className="grid sheet"
       role="grid"
       aria-multiselectable={props.onChoose ? true : undefined}
@@ -254,6 +279,7 @@ export function Grid<T>(props: GridProps<T>) {
                   onPointerEnter={(event) => {
                     if (event.buttons === 1) choice.sweepTo(v.index);
                   }}
+                  {...(it !== undefined && props.rowProps?.(it))}
                   onDoubleClick={() => it !== undefined && props.onOpen(it)}
                   onContextMenu={(event: MouseEvent) => {
                     if (it === undefined || !props.onMenu) return;

@@ -14,6 +14,7 @@ import {
 } from 'react';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import type { GridProps } from './Grid';
+import { indexOfName, useTypeAhead } from './typeAhead';
 import { useChoice } from './useChoice';
 import './Tiles.css';
 
@@ -91,6 +92,10 @@ export function Tiles<T>(props: TilesProps<T>) {
       scroller.current?.querySelector<HTMLElement>(`[data-index="${next}"]`)?.focus({ preventScroll: true });
     });
   };
+  useTypeAhead(scroller, (typed) => {
+    const at = indexOfName(count, item, props.nameOf, typed);
+    if (at >= 0) goTo(at, false);
+  });
   const onKeyDown = (event: KeyboardEvent) => {
     const here = item(current);
     if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'a' && props.onChoose) {

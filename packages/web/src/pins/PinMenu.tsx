@@ -16,24 +16,24 @@ import { CollectionMark, SearchMark } from '../parts/CollectionMark';
 import { KindIcon } from '../parts/KindIcon';
 import { Tether } from '../parts/Tether';
 import { folderOf } from '../filing/folderOf';
-import { useOutsideDrop } from '../filing/useFiling';
+import { useOutsideDrops } from '../filing/useFiling';
 import { useMenuLines, type MenuLevel, type MenuLine } from './useMenuLines';
 
 /** More lines than anybody looks through; the rest is found by typing. */
 const MOST_LINES = 120;
 const MOST_FOUND = 60;
 
-function Line({ line, path }: { line: MenuLine; path: string }) {
+function Line({ line, path, enter }: { line: MenuLine; path: string; enter(line: MenuLine): void }) {
   const { setNodeRef, isOver } = useDroppable({
     id: `menu-${path}-${line.id}`,
-    data: { kind: 'into', item: line.item },
+    data: { kind: 'into', item: line.item, ...(line.inside && { open: () => enter(line) }) },
     disabled: !(
       line.item?.type === 'collection' ||
       (line.item?.type === 'shortcut' && (line.kind === 'folder' || line.kind === 'program')) ||
       (line.item?.type === 'original' && line.kind === 'folder')
     ),
   });
-  const outside = useOutsideDrop(folderOf(line.item));
+  const outside = useOutsideDrops()(folderOf(line.item), line.inside && (() => enter(line)));
   return (
     <span ref={setNodeRef} {...outside} className={`menu-line ${line.state}${isOver ? ' over' : ''}`}>
       {line.item?.type === 'search' ? (
@@ -169,7 +169,7 @@ export function PinMenu({ pin, anchor }: { pin: PinView; anchor: HTMLElement | n
           }}
           choices={narrowed.map((line) => ({
             id: line.id,
-            content: <Line line={line} path={path} />,
+            content: <Line line={line} path={path} enter={enter} />,
             run: () => {
               if (line.inside) return enter(line);
               close();

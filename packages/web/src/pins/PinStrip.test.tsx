@@ -43,7 +43,7 @@ describe('the pin strip', () => {
     expect(names()[1]).toContain('Ringing log');
   });
 
-  it('unpins by Delete and offers to take it back', async () => {
+  it('unpins by Delete and offers to undo it', async () => {
     const page = await renderPage(<PinStrip />, {
       ...ANSWERS,
       'POST /journal/undo': { id: '1', summary: 'Unpinned “Rota”' },
@@ -52,7 +52,7 @@ describe('the pin strip', () => {
     await userEvent.keyboard('{Delete}');
     expect(page.sent('DELETE')[0]!.path).toBe('/pins/pin-3');
     await userEvent.click(await screen.findByRole('button', { name: 'Undo' }));
-    expect(await screen.findByText('Taken back: Unpinned “Rota”')).toBeTruthy();
+    expect(await screen.findByText('Undone: Unpinned “Rota”')).toBeTruthy();
   });
 
   it('takes an address dropped from elsewhere into the form for adding', async () => {

@@ -15,8 +15,10 @@ import { useCollections, usePins, useSearches, useSettings, useShortcuts, useTag
 import { actItems } from '../acts/ActMenu';
 import { useActs } from '../acts/useActs';
 import { useDo } from '../acts/useDo';
+import { useDropSlot } from '../frame/DragLayer';
 import { useDesk, type Item } from '../frame/desk';
-import { CollectionMark, SearchMark, TagDot } from '../parts/CollectionMark';
+import { CollectionMark, SearchMark } from '../parts/CollectionMark';
+import { ColourBar } from '../parts/TagLabel';
 import { KeyCap } from '../parts/KeyCap';
 import { Tether } from '../parts/Tether';
 import { folderOf } from '../filing/folderOf';
@@ -62,7 +64,7 @@ function PinLabel({ pin }: { pin: PinView }) {
       ) : pin.target === 'search' ? (
         <SearchMark colour={pin.colour} />
       ) : (
-        <TagDot colour={pin.colour} />
+        <ColourBar colour={pin.colour} />
       )}
       <span className="cut">{pin.name}</span>
       {pin.count !== null && (
@@ -90,13 +92,16 @@ function Pin({ pin, count, pinned }: { pin: PinView; count: number; pinned: Item
   });
   const move = (slot: number) => void d.movePin(pin, Math.max(1, Math.min(count, slot)));
   const isMenu = pin.target !== 'shortcut';
+  const dropSlot = useDropSlot();
+  // a drop between two pins is framed at the one that it would stand before, or behind the last
+  const mark = dropSlot === pin.slot ? ' before' : dropSlot === pin.slot + 1 && pin.slot === count ? ' after' : '';
   const outside = useOutsideDrop(folderOf(pinned));
   return (
     <li
       ref={setNodeRef}
       style={{ transform: CSS.Translate.toString(transform), transition }}
       {...outside}
-      className={`${isDragging ? 'dragged' : ''}${(isMenu || pin.kind === 'folder') && isOver ? ' over' : ''}`}
+      className={`${isDragging ? 'dragged' : ''}${(isMenu || pin.kind === 'folder') && isOver && dropSlot === undefined ? ' over' : ''}${mark}`}
     >
       <button
         ref={button}

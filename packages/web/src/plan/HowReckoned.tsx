@@ -8,7 +8,7 @@ import DialogTitle from '@mui/material/DialogTitle';
 export function HowReckoned({ onClose }: { onClose(): void }) {
   return (
     <Dialog open onClose={onClose} aria-labelledby="how-title" maxWidth="sm">
-      <DialogTitle id="how-title">How this is reckoned</DialogTitle>
+      <DialogTitle id="how-title">How this is calculated</DialogTitle>
       <DialogContent className="how-reckoned">
         <p>
           How often a thing is opened of late is reckoned from its last eight weeks, day by day: each day may have begun

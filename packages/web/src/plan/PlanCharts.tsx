@@ -130,7 +130,7 @@ function Saved({ weeks }: { weeks: Weeks }) {
   return (
     <ChartSheet
       title="Time saved by week"
-      words={`${formatMinutes(sum(weeks.map((week) => week.saved)))} in all, against walking the folders.`}
+      words={`${formatMinutes(sum(weeks.map((week) => week.saved)))} in all, against going through the folders.`}
       columns={['Week from', 'Seconds saved']}
       rows={weeks.map((week) => [weekName(week), Math.round(week.saved)])}
       file="time-saved-by-week"

@@ -67,20 +67,20 @@ export default function PlanView() {
           What is known
         </Button>
         <Button variant="outlined" onClick={() => setExplained(true)}>
-          How this is reckoned
+          How this is calculated
         </Button>
       </div>
       {asked.isError ? (
-        <CannotRead title="The plan cannot be read just now" error={asked.error} onAgain={asked.refetch} />
+        <CannotRead title="The plan could not be loaded" error={asked.error} onAgain={asked.refetch} />
       ) : !plan ? null : plan.openings === 0 ? (
-        <EmptyState title="Nothing to reckon from yet">
+        <EmptyState title="No usage recorded yet">
           Open things as you always do. After a week or two Rellin can say what would bring them closer.
         </EmptyState>
       ) : (
         <>
           <Bars plan={plan} />
           {plan.suggestions.length === 0 ? (
-            <EmptyState title="Nothing to gain just now">
+            <EmptyState title="Nothing to improve at the moment">
               What you open most is as near as it can be. Rellin goes on counting.
             </EmptyState>
           ) : (
@@ -153,7 +153,7 @@ function Bars({ plan }: { plan: Plan }) {
     ['foot', 'On foot, by folders', plan.onFoot],
     ['now', 'Today', plan.now],
     ['planned', count === 1 ? 'With the one below' : `With all ${count} below`, plan.planned],
-    ['bound', 'No plan can beat', plan.bound],
+    ['bound', 'Best possible', plan.bound],
   ];
   const far = Math.max(...rows.map(([, , seconds]) => seconds), 1);
   const gain = Math.max(0, plan.now - plan.planned);

@@ -97,13 +97,13 @@ describe('the plan', () => {
   });
   it('explains itself, and says so where there is nothing to gain or to reckon from', async () => {
     await show({ suggestions: [] });
-    expect(screen.getByText('Nothing to gain just now')).toBeTruthy();
-    await userEvent.click(screen.getByRole('button', { name: 'How this is reckoned' }));
-    expect(screen.getByRole('dialog', { name: 'How this is reckoned' })).toBeTruthy();
+    expect(screen.getByText('Nothing to improve at the moment')).toBeTruthy();
+    await userEvent.click(screen.getByRole('button', { name: 'How this is calculated' }));
+    expect(screen.getByRole('dialog', { name: 'How this is calculated' })).toBeTruthy();
   });
   it('teaches what to do where nothing was opened yet', async () => {
     await show({ openings: 0, suggestions: [] });
-    expect(screen.getByText('Nothing to reckon from yet')).toBeTruthy();
+    expect(screen.getByText('No usage recorded yet')).toBeTruthy();
   });
   it('tells each chart as a table as well, which can be shown in its place', async () => {
     await show();
@@ -115,7 +115,7 @@ describe('the plan', () => {
         .map((cell) => cell.textContent);
     expect(cells(within(openings).getByRole('row', { name: /^5 Nov/ }))).toEqual(['1', '20', '30', '4']);
     const saved = screen.getByRole('region', { name: 'Time saved by week' });
-    expect(within(saved).getByText('6 min 01 s in all, against walking the folders.')).toBeTruthy();
+    expect(within(saved).getByText('6 min 01 s in all, against going through the folders.')).toBeTruthy();
     const crowding = screen.getByRole('region', { name: 'Crowding' });
     expect(cells(within(crowding).getByRole('row', { name: /^Ringing season/ }))).toEqual(['9', '1.37']);
     await userEvent.click(within(crowding).getByRole('button', { name: 'Table: Crowding' }));

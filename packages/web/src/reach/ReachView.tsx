@@ -73,7 +73,7 @@ const COLUMNS: Column<Row>[] = [
   },
   {
     id: 'reach',
-    title: 'Reach, and on foot',
+    title: 'Reach · by folders',
     width: '174px',
     cell: ({ shortcut: s }) => <ReachRuler reach={s.reach} width={166} />,
   },
@@ -161,6 +161,7 @@ export default function ReachView() {
             count={rows.length}
             item={(i) => rows[i]}
             keyOf={(row) => row.shortcut.id}
+            nameOf={(row) => row.shortcut.name}
             selectedKey={selected?.type === 'shortcut' ? selected.id : undefined}
             onSelect={(row) => select({ type: 'shortcut', id: row.shortcut.id })}
             onOpen={(row) => void d.open({ shortcutId: row.shortcut.id, route: 'reach' })}

@@ -153,7 +153,7 @@ export function Answers(props: {
   const empty = (
     <EmptyState title="Nothing fits these conditions">
       {view.rows && view.rows.length > 1
-        ? 'Each row says how many it alone shuts out: the one with the highest number empties the answer.'
+        ? 'Each row says how many are excluded by it alone: the one with the highest number empties the answer.'
         : 'It fills itself as soon as something does.'}
     </EmptyState>
   );

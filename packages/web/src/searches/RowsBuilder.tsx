@@ -1,14 +1,15 @@
 /**
  * The question as rows and groups, beside its text: each change of either is the other's. A row says how many originals
- * it lets through, and how many it alone shuts out.
+ * it matches, and how many it alone excludes.
  */
 import { useEffect, useState } from 'react';
 import Close from '@mui/icons-material/Close';
 import IconButton from '@mui/material/IconButton';
 import type { AnswersView } from '@rellin/contract';
 import type { Group, GroupOf, Row } from '@rellin/core/query';
+import { ChoiceChip } from '../parts/ChoiceChip';
 import { conditionOf, FIELDS, fieldOf, FIRST, valueOf, type FieldName } from './conditions';
-import { withMore, withoutPart, withPart, type Path } from './draft';
+import { blankRow, isBlank, withMore, withoutPart, withPart, type Path } from './draft';
 
 const number = new Intl.NumberFormat('en-GB');
 const OF_WORDS: Record<GroupOf, string> = { all: 'all of these', any: 'any of these', none: 'none of these' };
@@ -16,35 +17,13 @@ const OF_WORDS: Record<GroupOf, string> = { all: 'all of these', any: 'any of th
 type Counts = AnswersView['rows'];
 
 const rowsIn = (part: Group | Row): number =>
-  part.type === 'row' ? 1 : part.parts.reduce((n, inner) => n + rowsIn(inner), 0);
+  part.type === 'row' ? (isBlank(part) ? 0 : 1) : part.parts.reduce((n, inner) => n + rowsIn(inner), 0);
 
-function Select<T extends string>(props: {
-  label: string;
-  /** As wide as a field that is typed into. */
-  wide?: boolean;
-  value: T;
-  options: readonly { value: T; label: string }[];
-  onChange(value: T): void;
-}) {
-  return (
-    <select
-      className={props.wide ? 'builder-select wide' : 'builder-select'}
-      aria-label={props.label}
-      value={props.value}
-      onChange={(event) => props.onChange(event.target.value as T)}
-    >
-      {props.options.map((o) => (
-        <option key={o.value} value={o.value}>
-          {o.label}
-        </option>
-      ))}
-    </select>
-  );
-}
+const fieldOfRow = (row: Row): FieldName => (isBlank(row) ? row.blank : fieldOf(row.condition));
 
 /** What is written counts as soon as it means something; until then the row keeps what it was. */
 function ValueField({ row, onChange }: { row: Row; onChange(row: Row): void }) {
-  const field = fieldOf(row.condition);
+  const field = fieldOfRow(row);
   const { title, example, options } = FIELDS[field];
   const value = valueOf(row.condition);
   const [text, setText] = useState(value);
@@ -58,23 +37,24 @@ function ValueField({ row, onChange }: { row: Row; onChange(row: Row): void }) {
   }, [value, field]);
   if (options)
     return (
-      <Select
-        wide
-        label={title}
-        value={value.split(',')[0]!}
-        options={options}
-        onChange={(chosen) => {
-          const condition = conditionOf(field, chosen);
-          if (condition) onChange({ ...row, condition });
-        }}
-      />
+      <span className="builder-choice">
+        <ChoiceChip
+          label={title}
+          value={value.split(',')[0]!}
+          options={options}
+          onChange={(chosen) => {
+            const condition = conditionOf(field, chosen);
+            if (condition) onChange({ type: 'row', not: row.not, condition });
+          }}
+        />
+      </span>
     );
   return (
     <input
       className="builder-value"
       type="text"
       aria-label={title}
-      aria-invalid={own === undefined}
+      aria-invalid={own === undefined && text !== ''}
       title={own === undefined ? `For example ${example}` : undefined}
       placeholder={example}
       value={text}
@@ -82,8 +62,10 @@ function ValueField({ row, onChange }: { row: Row; onChange(row: Row): void }) {
       onChange={(event) => {
         setText(event.target.value);
         const condition = conditionOf(field, event.target.value);
-        if (condition) onChange({ ...row, condition });
+        if (condition) onChange({ type: 'row', not: row.not, condition });
       }}
+      // whoever adds a row writes into it
+      autoFocus={isBlank(row)}
     />
   );
 }
@@ -95,15 +77,21 @@ function RowLine(props: {
   onRemove(): void;
 }) {
   const { row, count } = props;
-  const field = fieldOf(row.condition);
+  const field = fieldOfRow(row);
+  const ask = (f: FieldName): Row => {
+    const condition = conditionOf(f, valueOf(row.condition)) ?? FIRST[f];
+    return condition ? { type: 'row', not: row.not, condition } : blankRow(f, row.not);
+  };
   return (
     <li className="builder-row">
-      <Select
-        label="Field"
-        value={field}
-        options={(Object.keys(FIELDS) as FieldName[]).map((f) => ({ value: f, label: FIELDS[f].title }))}
-        onChange={(f) => props.onChange({ ...row, condition: conditionOf(f, valueOf(row.condition)) ?? FIRST[f] })}
-      />
+      <span className="builder-field">
+        <ChoiceChip
+          label="Field"
+          value={field}
+          options={(Object.keys(FIELDS) as FieldName[]).map((f) => ({ value: f, label: FIELDS[f].title }))}
+          onChange={(f) => props.onChange(ask(f))}
+        />
+      </span>
       <button
         type="button"
         className={`chip builder-not${row.not ? ' on' : ''}`}
@@ -116,9 +104,9 @@ function RowLine(props: {
       <span className="builder-count small">
         {count && (
           <>
-            <span title="Originals that this row lets through by itself">{number.format(count.through)}</span>
+            <span title="Originals that this row matches by itself">{number.format(count.through)}</span>
             {count.alone > 0 && (
-              <span className="alone" title="Without this row the answer had so many more">
+              <span className="alone" title="Without this row so many more would be found">
                 −{number.format(count.alone)}
               </span>
             )}
@@ -146,7 +134,7 @@ function GroupBox(props: {
 }) {
   const { group, path, counts, change } = props;
   const firstOf = (i: number) => group.parts.slice(0, i).reduce((n, part) => n + rowsIn(part), props.first);
-  const fresh = (): Row => ({ type: 'row', not: false, condition: FIRST.word });
+  const fresh = (): Row => blankRow('word');
   return (
     <div
       className={path.length > 0 ? 'builder-group inner' : 'builder-group'}
@@ -154,14 +142,14 @@ function GroupBox(props: {
       aria-label={OF_WORDS[group.of]}
     >
       <div className="builder-head">
-        <Select
+        <ChoiceChip
           label="Of these rows"
           value={group.of}
           options={(Object.keys(OF_WORDS) as GroupOf[]).map((of) => ({ value: of, label: OF_WORDS[of] }))}
           onChange={(of) => change((whole) => withPart(whole, path, { ...group, of }))}
         />
         {path.length === 0 && group.parts.length > 0 && (
-          <span className="small builder-legend">lets through · alone shuts out</span>
+          <span className="small builder-legend">matches · excluded by this alone</span>
         )}
         {path.length > 0 && (
           <IconButton
@@ -186,7 +174,7 @@ function GroupBox(props: {
             <RowLine
               key={i}
               row={part}
-              count={counts?.[firstOf(i)]}
+              count={isBlank(part) ? undefined : counts?.[firstOf(i)]}
               onChange={(row) => change((whole) => withPart(whole, at, row))}
               onRemove={() => change((whole) => withoutPart(whole, at))}
             />

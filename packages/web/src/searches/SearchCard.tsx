@@ -9,7 +9,8 @@ import { shown } from '@rellin/core/paths';
 import { get } from '../api/client';
 import { useCollections, useSearches, useTags } from '../api/queries';
 import { useDo } from '../acts/useDo';
-import { SearchMark, TagDot } from '../parts/CollectionMark';
+import { SearchMark } from '../parts/CollectionMark';
+import { tagLook } from '../parts/TagLabel';
 import { shortDate } from '../parts/dates';
 import { useSearchActs } from './useSearchActs';
 
@@ -77,7 +78,7 @@ export function SearchCard({ id }: { id: string }) {
       <div className="card-acts">
         {news > 0 && (
           <Button variant="contained" onClick={() => void acts.look(search)}>
-            Noted
+            Mark as seen
           </Button>
         )}
         <Button variant="outlined" onClick={() => void acts.change(search, { muted: !search.muted })}>
@@ -112,10 +113,10 @@ export function SearchCard({ id }: { id: string }) {
                   <button
                     key={tagId}
                     type="button"
-                    className="chip"
+                    {...tagLook(tag)}
                     onClick={() => void navigate(`/collections/tag/${tagId}`)}
                   >
-                    <TagDot colour={tag.colour} /> {tag.name}
+                    {tag.name}
                   </button>
                 )
               );

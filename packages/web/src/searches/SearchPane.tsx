@@ -114,7 +114,7 @@ export function SearchPane({ search, begin = '' }: { search: SearchView | undefi
                 setGroup(groupOf(saved.query));
               }}
             >
-              As saved
+              Discard changes
             </Button>
           )}
           {search && !same && readable && (
@@ -131,7 +131,7 @@ export function SearchPane({ search, begin = '' }: { search: SearchView | undefi
               {search ? 'Save as…' : 'Save search…'}
             </Button>
           )}
-          {search && same && <MoreButton acts={acts({ type: 'search', search }).filter((act) => act.id !== 'open')} />}
+          {search && <MoreButton acts={acts({ type: 'search', search }).filter((act) => act.id !== 'open')} />}
         </span>
       </div>
       <div className="query-line">
@@ -144,6 +144,8 @@ export function SearchPane({ search, begin = '' }: { search: SearchView | undefi
           value={draft.query}
           spellCheck={false}
           autoComplete="off"
+          // a new search is asked at once
+          autoFocus={!search}
           onChange={(event) => setText(event.target.value)}
         />
         <button
@@ -197,7 +199,7 @@ export function SearchPane({ search, begin = '' }: { search: SearchView | undefi
       {view ? (
         <Answers draft={draft} view={view} onSort={(sortBy, descending) => put({ sortBy, descending })} />
       ) : answers.isError ? (
-        <CannotRead title="It cannot be asked just now" error={answers.error} onAgain={answers.refetch} />
+        <CannotRead title="The search could not be run" error={answers.error} onAgain={answers.refetch} />
       ) : draft.query.trim() === '' ? (
         <EmptyState title="Ask for something">
           Write words and conditions above, or add rows; the answer shows as you go. Save it under a name and it keeps

@@ -48,11 +48,7 @@ export default function SearchesView() {
         </Button>
       </div>
       {searches.isError ? (
-        <CannotRead
-          title="The saved searches cannot be read just now"
-          error={searches.error}
-          onAgain={searches.refetch}
-        />
+        <CannotRead title="The saved searches could not be loaded" error={searches.error} onAgain={searches.refetch} />
       ) : (
         searches.data && (
           <div className="searches">

@@ -110,18 +110,8 @@ export function conditionOf(field: FieldName, value: string): Condition | undefi
   }
 }
 
-/** What a row of a field begins with. */
-export const FIRST: Record<FieldName, Condition> = {
-  word: { type: 'word', text: 'a' },
-  name: { type: 'name', glob: '*' },
-  ext: { type: 'ext', values: ['csv'] },
+/** What a row begins with whose value is chosen from a list; one that is typed into begins empty. */
+export const FIRST: Partial<Record<FieldName, Condition>> = {
   kind: { type: 'kind', values: ['table'] },
-  in: { type: 'in', folders: ['Documents'] },
-  size: { type: 'size', min: 1_000_001, max: null },
-  modified: { type: 'time', field: 'modified', op: ':', word: { type: 'ago', count: 7, unit: 'd' } },
-  created: { type: 'time', field: 'created', op: ':', word: { type: 'ago', count: 30, unit: 'd' } },
-  opened: { type: 'time', field: 'opened', op: ':', word: { type: 'ago', count: 30, unit: 'd' } },
-  tag: { type: 'tag', name: 'boat' },
-  text: { type: 'text', text: 'tide' },
   is: { type: 'is', what: 'file' },
 };

@@ -6,7 +6,7 @@ import TextField from '@mui/material/TextField';
 import type { PinView, TagView } from '@rellin/contract';
 import { useCollections, usePins, useSettings, useTags } from '../api/queries';
 import { useDesk, type DialogRequest } from '../frame/desk';
-import { TagDot } from '../parts/CollectionMark';
+import { tagLook } from '../parts/TagLabel';
 import { ColourField } from '../parts/ColourField';
 import { FormDialog } from '../parts/FormDialog';
 import { useSearchActs } from './useSearchActs';
@@ -78,13 +78,13 @@ function Several(props: { label: string; form: Control<Values>; name: 'tagIds'; 
               <button
                 key={tag.id}
                 type="button"
-                className={`chip${on ? ' on' : ''}`}
+                {...tagLook(tag)}
                 aria-pressed={on}
                 onClick={() =>
                   field.onChange(on ? field.value.filter((id) => id !== tag.id) : [...field.value, tag.id])
                 }
               >
-                <TagDot colour={tag.colour} /> {tag.name}
+                {tag.name}
               </button>
             );
           })}

@@ -2,6 +2,7 @@
 import type { SearchShape, SearchView } from '@rellin/contract';
 import { formatQuery, parseQuery, rowsOf, treeOf, type Group, type Row } from '@rellin/core/query';
 import type { SearchDraft } from '../frame/desk';
+import type { FieldName } from './conditions';
 
 export const SHAPE_WORDS: Record<SearchShape, string> = {
   table: 'Table',
@@ -75,7 +76,34 @@ export function groupOf(text: string): Group | undefined {
   return parsed.ok ? rowsOf(parsed.tree) : undefined;
 }
 
-export const textOf = (group: Group): string => formatQuery(treeOf(group));
+/** A row in which nothing is written yet: it is on the page, and asks nothing. */
+export interface BlankRow extends Row {
+  blank: FieldName;
+}
+
+export const blankRow = (field: FieldName, not = false): BlankRow => ({
+  type: 'row',
+  not,
+  blank: field,
+  condition: { type: 'word', text: '' },
+});
+
+export const isBlank = (part: Group | Row): part is BlankRow => 'blank' in part;
+
+/** Without what is still blank. */
+function written(group: Group): Group {
+  const parts = group.parts.flatMap((part): (Group | Row)[] => {
+    if (part.type !== 'group') return isBlank(part) ? [] : [part];
+    const inner = written(part);
+    return inner.parts.length > 0 ? [inner] : [];
+  });
+  return { ...group, parts };
+}
+
+export const textOf = (group: Group): string => {
+  const { of, parts } = written(group);
+  return parts.length === 0 ? '' : formatQuery(treeOf({ type: 'group', of, parts }));
+};
 
 /** A path of positions from the outermost group to one part of it. */
 export type Path = readonly number[];

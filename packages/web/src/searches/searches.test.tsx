@@ -23,6 +23,7 @@ const answer = (id: string, name: string, more: Partial<AnswerView> = {}): Answe
   modified: Date.UTC(2026, 10, 3),
   children: null,
   shortcut: null,
+  tags: [],
   created: 0,
   path: `/p/${name}`,
   trail: ['Marrowick', 'Ringing'],
@@ -75,10 +76,26 @@ const show = (answers: Answers, at: string) =>
 
 describe('a condition and its field', () => {
   it('read back to each other for every field', () => {
+    const written: Record<FieldName, string> = {
+      word: 'tide',
+      name: '*.csv',
+      ext: 'csv, md',
+      kind: 'table',
+      in: 'Ringing/2026',
+      size: '>10MB',
+      modified: '7d',
+      created: '2026-05',
+      opened: '30d',
+      tag: 'boat',
+      text: 'hand net',
+      is: 'file',
+    };
     for (const field of Object.keys(FIELDS) as FieldName[]) {
-      const condition = FIRST[field];
+      const condition = conditionOf(field, written[field])!;
       expect(fieldOf(condition)).toBe(field);
       expect(conditionOf(field, valueOf(condition))).toEqual(condition);
+      // what is chosen from a list begins with one of it; what is typed begins empty
+      expect(FIRST[field] !== undefined).toBe(FIELDS[field].options !== undefined);
     }
   });
 
@@ -206,18 +223,25 @@ describe('the searches view', () => {
   it('keeps rows and text of one question', async () => {
     await show({ 'POST /searches/ask': found([], { rows: [{ through: 12, alone: 4 }] }) }, '/searches/new');
     const text = screen.getByLabelText<HTMLInputElement>('What is asked, as text');
+    // the letters typed first are asked for, and run no commands
+    expect(document.activeElement).toBe(text);
     await userEvent.type(text, 'tide');
     expect(await screen.findByText('12')).toBeTruthy();
     expect(screen.getByText('−4')).toBeTruthy();
     await userEvent.click(screen.getByRole('button', { name: 'not' }));
     expect(text.value).toBe('-tide');
     await userEvent.click(screen.getByRole('button', { name: 'Add a group' }));
-    expect(text.value).toBe('-tide a');
-    expect(screen.getByRole('group', { name: 'any of these' })).toBeTruthy();
-    await userEvent.selectOptions(screen.getAllByLabelText('Of these rows')[0]!, 'none of these');
+    // a row begins empty, asks nothing yet, and takes what is typed
+    expect(text.value).toBe('-tide');
+    const group = screen.getByRole('group', { name: 'any of these' });
+    expect(document.activeElement).toBe(within(group).getByRole('textbox', { name: 'Name holds' }));
+    await userEvent.keyboard('net');
+    expect(text.value).toBe('-tide net');
+    await userEvent.click(screen.getByRole('button', { name: 'Of these rows: all of these' }));
+    await userEvent.click(screen.getByRole('menuitem', { name: 'none of these' }));
     expect(text.value).toMatch(/^-\(/);
     await userEvent.click(screen.getByRole('button', { name: /Remove the row Name holds tide/ }));
-    expect(text.value).toBe('-a');
+    expect(text.value).toBe('-net');
   });
 
   it('begins with the folder it was called from', async () => {

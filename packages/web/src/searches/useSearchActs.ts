@@ -52,7 +52,7 @@ export function useSearchActs() {
       look: (search: Pick<SearchView, 'id' | 'name'>) =>
         attempt(async () => {
           await post(`/searches/${search.id}/look`);
-          d.say(`Noted what changed in “${search.name}”`);
+          d.say(`Marked as seen what changed in “${search.name}”`);
           await d.read('searches', 'pins');
         }),
     };

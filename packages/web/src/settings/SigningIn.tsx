@@ -9,6 +9,7 @@ import { call, remove } from '../api/client';
 import { useBrowsers, useSession } from '../api/queries';
 import { useDesk } from '../frame/desk';
 import { shortDate } from '../parts/dates';
+import { Section } from './Section';
 
 /** The browser's own name, out of what it says of itself (RFC 9110 section 10.1.5: the last product is its own). */
 export function browserName(agent: string): string {
@@ -116,8 +117,7 @@ function Browsers() {
 export function SigningIn() {
   const isSet = useSession().data?.needsPassphrase ?? false;
   return (
-    <section>
-      <h2>Signing in</h2>
+    <Section id="signing-in">
       <p className="small">
         Only programs of your own user on this machine can reach Rellin. A browser signs in by the one-time address
         printed at start
@@ -126,6 +126,6 @@ export function SigningIn() {
       </p>
       <PassphraseForm isSet={isSet} />
       <Browsers />
-    </section>
+    </Section>
   );
 }

@@ -77,7 +77,7 @@ export function OpenWithDialog({ request, onClose }: { request: Request; onClose
           <Picture of={asPictured(p.id)} size={22} />
           <span className="name cut">{p.name}</span>
           <span className="small cut">
-            {[p.comment, p.isDefault ? 'the system’s choice' : p.suits ? '' : 'does not name this type']
+            {[p.comment, p.isDefault ? 'the system’s choice' : p.suits ? '' : 'may not open this type']
               .filter(Boolean)
               .join(' · ')}
           </span>

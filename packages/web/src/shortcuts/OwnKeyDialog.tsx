@@ -3,7 +3,7 @@ import { useState } from 'react';
 import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import { checkKeys, shownKeys, strokeOf } from '@rellin/core/keys';
-import { useCollections, useQuickFilters, useSearches, useShortcuts } from '../api/queries';
+import { useCollections, useQuickFilters, useSearches, useSettings, useShortcuts } from '../api/queries';
 import { useDo } from '../acts/useDo';
 import type { DialogRequest } from '../frame/desk';
 import { FormDialog } from '../parts/FormDialog';
@@ -28,13 +28,13 @@ export function OwnKeyDialog({
     ),
   );
   const keys = strokes.join(' ');
-  const checked = checkKeys(keys, taken);
+  const checked = checkKeys(keys, taken, useSettings().data?.keyMap);
   const keep = (wanted: string | null) =>
     void d.setKeys(target, id, wanted, revision).then((done) => done && onClose());
   return (
     <FormDialog
       title={`A key for “${name}”`}
-      submit="Keep"
+      submit="Save"
       busy={!checked.ok}
       onClose={onClose}
       onSubmit={(event) => {
@@ -51,7 +51,7 @@ export function OwnKeyDialog({
         helperText={
           strokes.length > 0 && !checked.ok
             ? checked.reason
-            : 'It works in every view, where no field has the focus. Backspace begins anew.'
+            : 'It works in every view, where no field has the focus. Backspace starts again.'
         }
         onChange={() => undefined}
         onKeyDown={(event) => {
@@ -68,7 +68,7 @@ export function OwnKeyDialog({
       {request.keys && (
         <div>
           <Button variant="outlined" onClick={() => keep(null)}>
-            Take its key away
+            Remove its key
           </Button>
         </div>
       )}

@@ -42,9 +42,7 @@ export function PathField(props: {
           // what is pasted stands in the place of what was there, whichever way the focus came
           onFocus={(event) => event.target.select()}
           error={props.error !== undefined}
-          helperText={
-            props.error ?? props.help ?? 'A path (/… or ~/…), a file address, or https://, http:// or mailto:'
-          }
+          helperText={props.error ?? props.help ?? 'A path (/… or ~/…), a web address, or a program by its name'}
         />
       )}
     />

@@ -116,7 +116,7 @@ describe('open with', () => {
         'POST /openings': OPENED,
       },
     );
-    await waitFor(() => expect(program('Plain Quill').textContent).toContain('does not name this type'));
+    await waitFor(() => expect(program('Plain Quill').textContent).toContain('may not open this type'));
     await userEvent.click(program('Plain Quill'));
     await waitFor(() =>
       expect(sent('POST')[0]!.body).toEqual({ shortcutId: 's1', withProgramId: 'quill.desktop', route: 'open-with' }),

@@ -81,18 +81,18 @@ describe('renaming, describing, repointing', () => {
     const field = screen.getByLabelText('Description');
     expect((field as HTMLTextAreaElement).value).toBe('Heights.');
     await userEvent.type(field, ' At the slip.');
-    await userEvent.click(button('Keep'));
+    await userEvent.click(button('Save'));
     await waitFor(() => expect(page.sent('PATCH')).toHaveLength(1));
     expect(page.sent('PATCH')[0]!.body).toEqual({ description: 'Heights. At the slip.' });
   });
 
-  it('repoints from where it points now', async () => {
+  it('changes the target from where it points now', async () => {
     const page = await show({ kind: 'repoint', shortcut }, { 'POST /shortcuts/s1/repoint': shortcut });
     const field = screen.getByLabelText('Points to') as HTMLInputElement;
     expect(field.value).toBe(shortcut.location);
     await userEvent.clear(field);
     await userEvent.type(field, '/home/wren/other.csv');
-    await userEvent.click(button('Repoint'));
+    await userEvent.click(button('Change target'));
     await waitFor(() => expect(page.sent('POST')).toHaveLength(1));
     expect(page.sent('POST')[0]!.body).toEqual({ typed: '/home/wren/other.csv' });
   });
@@ -165,29 +165,29 @@ describe('a key of one’s own', () => {
     });
     const field = screen.getByLabelText('Press it');
     await userEvent.type(field, 'n');
-    expect(await screen.findByText(/Rellin's own: adding a shortcut/)).toBeTruthy();
-    expect(button('Keep')).toHaveProperty('disabled', true);
+    expect(await screen.findByText(/Rellin's own: Add a shortcut/)).toBeTruthy();
+    expect(button('Save')).toHaveProperty('disabled', true);
     await userEvent.type(field, '{Backspace}q');
     expect(await screen.findByText(/opens “Manual” already/)).toBeTruthy();
     await userEvent.type(field, '{Backspace}jt');
     expect((field as HTMLInputElement).value).toBe('J, T');
-    await userEvent.click(button('Keep'));
+    await userEvent.click(button('Save'));
     await waitFor(() => expect(page.sent('PATCH')).toHaveLength(1));
     expect(page.sent('PATCH')[0]!.body).toEqual({ keys: 'j t' });
   });
 
   it('can be taken away', async () => {
     const page = await show({ ...request, keys: 'j t' }, { 'PATCH /shortcuts/s1': shortcut });
-    await userEvent.click(button('Take its key away'));
+    await userEvent.click(button('Remove its key'));
     await waitFor(() => expect(page.sent('PATCH')).toHaveLength(1));
     expect(page.sent('PATCH')[0]!.body).toEqual({ keys: null });
   });
 });
 
 describe('emptying the bin', () => {
-  it('asks, says that it cannot be taken back, and does it only then', async () => {
+  it('asks, says that it cannot be undone, and does it only then', async () => {
     const page = await show({ kind: 'empty-bin', count: 2 }, { 'POST /bin/empty': { removed: 2 } });
-    expect(screen.getByText(/cannot be taken back/)).toBeTruthy();
+    expect(screen.getByText(/cannot be undone/)).toBeTruthy();
     expect(page.sent('POST')).toEqual([]);
     await userEvent.click(button('Empty the bin'));
     expect(await screen.findByText('The bin is empty: 2 gone for good')).toBeTruthy();

@@ -1,4 +1,4 @@
-/** The small forms about one shortcut: add, rename, describe, repoint. */
+/** The small forms about one shortcut: add, rename, describe, change its target. */
 import { useForm } from 'react-hook-form';
 import Autocomplete from '@mui/material/Autocomplete';
 import Checkbox from '@mui/material/Checkbox';
@@ -25,12 +25,15 @@ function AddDialog({ request, onClose }: { request: Extract<DialogRequest, { kin
   const typed = form.watch('typed');
   const error = form.formState.errors.typed?.message;
   const submit = form.handleSubmit(async (values) => {
-    const made = await d.addShortcut({
-      typed: values.typed,
-      ...(values.name.trim() && { name: values.name }),
-      ...(values.description && { description: values.description }),
-      ...(values.pin && { pin: true, ...(request.slot !== undefined && { slot: request.slot }) }),
-    });
+    const made = await d.addShortcut(
+      {
+        typed: values.typed,
+        ...(values.name.trim() && { name: values.name }),
+        ...(values.description && { description: values.description }),
+        ...(values.pin && { pin: true, ...(request.slot !== undefined && { slot: request.slot }) }),
+      },
+      (message) => form.setError('typed', { message }),
+    );
     if (made) onClose();
   });
   useEffect(() => {
@@ -72,7 +75,7 @@ function RenameDialog({
   const form = useForm({ defaultValues: { name: request.shortcut.name } });
   const error = form.formState.errors.name?.message;
   const submit = form.handleSubmit(async ({ name }) => {
-    if (await d.change(request.shortcut.id, { name })) onClose();
+    if (await d.change(request.shortcut.id, { name }, (message) => form.setError('name', { message }))) onClose();
   });
   return (
     <FormDialog
@@ -114,7 +117,7 @@ function DescribeDialog({
   return (
     <FormDialog
       title={`Describe “${request.shortcut.name}”`}
-      submit="Keep"
+      submit="Save"
       onSubmit={submit}
       onClose={onClose}
       busy={form.formState.isSubmitting}
@@ -139,27 +142,37 @@ function RepointDialog({
   const d = useDo();
   const [typed, setTyped] = useState(request.shortcut.target === 'program' ? '' : request.shortcut.location);
   const [busy, setBusy] = useState(false);
+  const [wrong, setWrong] = useState<string>();
   return (
     <FormDialog
-      title={`Repoint “${request.shortcut.name}”`}
-      submit="Repoint"
+      title={`Change the target of “${request.shortcut.name}”`}
+      submit="Change target"
       busy={busy}
       onClose={onClose}
       onSubmit={(event) => {
         event.preventDefault();
         setBusy(true);
-        void d.repoint(request.shortcut.id, typed).then((now) => {
+        void d.repoint(request.shortcut.id, typed, setWrong).then((now) => {
           setBusy(false);
           if (now) onClose();
         });
       }}
     >
-      <PathField label="Points to" autoFocus value={typed} onChange={setTyped} />
+      <PathField
+        label="Points to"
+        autoFocus
+        value={typed}
+        error={wrong}
+        onChange={(value) => {
+          setTyped(value);
+          setWrong(undefined);
+        }}
+      />
     </FormDialog>
   );
 }
 
-/** One of the few acts that cannot be taken back: it asks, and says so. */
+/** One of the few acts that cannot be undone: it asks, and says so. */
 function EmptyBinDialog({ count, onClose }: { count: number; onClose: () => void }) {
   const d = useDo();
   return (
@@ -174,7 +187,7 @@ function EmptyBinDialog({ count, onClose }: { count: number; onClose: () => void
     >
       <p>
         What is in it is gone from the catalogue for good, with its pins, its places in collections and the record of
-        its openings. This cannot be taken back. The originals are untouched.
+        its openings. This cannot be undone. The originals are untouched.
       </p>
     </FormDialog>
   );

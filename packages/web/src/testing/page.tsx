@@ -53,6 +53,8 @@ const BASE: Answers = {
   'GET /settings': {
     pinLimit: 9,
     pinWorth: 1,
+    letterKeys: 'at-once',
+    keyMap: {},
     appearance: 'light',
     halfLifeDays: 14,
     startView: 'reach',

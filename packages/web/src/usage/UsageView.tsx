@@ -20,7 +20,7 @@ import './usage.css';
 
 /** The ways by which things are opened, where the name alone would not say it. */
 const ROUTES: Record<string, string> = {
-  originals: 'walk through the folders',
+  originals: 'through the folders',
   elsewhere: 'in another program',
   'pin-key': 'pin, by key',
   'pin-click': 'pin, by click',
@@ -69,7 +69,7 @@ export default function UsageView() {
         </Button>
       </div>
       {known.isError ? (
-        <CannotRead title="What is known cannot be read just now" error={known.error} onAgain={known.refetch} />
+        <CannotRead title="Your usage could not be loaded" error={known.error} onAgain={known.refetch} />
       ) : !use ? null : (
         <>
           <div className="line">

@@ -1,0 +1,122 @@
+/** The acts on several things at once: for the bar below a list, the context menu and the keys, in the order of single ones. */
+import type { CollectionView, SearchView, ShortcutView } from '@rellin/contract';
+import { gatheredCount } from '../collections/useGather';
+import type { Gathered, Within } from '../frame/desk';
+import { inGroups, type Act, type Means } from './acts';
+
+export interface Several {
+  shortcuts: readonly ShortcutView[];
+  collections: readonly CollectionView[];
+  searches: readonly SearchView[];
+  /** Where all of them were met, with what they are there. */
+  within?: { in: Within; ids: readonly string[] };
+}
+
+/** More is never meant, and would open as many windows. */
+const MOST_OPENED = 12;
+
+export function manyActs({ shortcuts, collections, searches, within }: Several, means: Means): Act[] {
+  const { d, gather, openDialog, takeOff, route, clear } = means;
+  const gathered: Gathered = {
+    shortcuts: [...shortcuts],
+    ...(collections.length > 0 && { collections: [...collections] }),
+    ...(searches.length > 0 && { searches: [...searches] }),
+  };
+  const count = gatheredCount(gathered);
+  const originals = shortcuts.filter((s) => s.target === 'original');
+  const files = originals.filter((s) => s.kind !== 'folder');
+  const unpinned = shortcuts.filter((s) => s.pinSlot === null);
+  const openAll = async () => {
+    if (shortcuts.length > MOST_OPENED)
+      return d.say(`${shortcuts.length} are chosen. Choose at most ${MOST_OPENED} to open them together.`);
+    for (const s of shortcuts) await d.open({ shortcutId: s.id, route });
+  };
+  const acts: Act[] = [
+    {
+      id: 'add-to',
+      label: 'Add to collection…',
+      key: 'A',
+      group: 'organise',
+      run: () => openDialog({ kind: 'add-to-collection', gathered }),
+    },
+  ];
+  if (shortcuts.length > 0)
+    acts.push(
+      { id: 'open', label: `Open all ${shortcuts.length}`, key: 'Enter', run: () => void openAll() },
+      {
+        id: 'copy',
+        label: 'Copy paths',
+        key: 'C',
+        run: () => void d.copy(shortcuts.map((s) => s.location).join('\n')),
+      },
+      {
+        id: 'lay-on-board',
+        label: 'Put on a board…',
+        group: 'organise',
+        run: () => openDialog({ kind: 'lay-on-board', gathered: { shortcuts: [...shortcuts] } }),
+      },
+      {
+        id: 'rename',
+        label: 'Rename…',
+        key: 'F2',
+        group: 'change',
+        run: () => openDialog({ kind: 'rename-many', shortcuts: [...shortcuts] }),
+      },
+      {
+        id: 'remove',
+        label: `Remove ${shortcuts.length} shortcuts${within ? ' everywhere' : ''}`,
+        ...(!within && { key: 'Delete' }),
+        group: 'remove',
+        grave: true,
+        run: () => void d.removeMany(shortcuts.map((s) => s.id)).then(clear),
+      },
+    );
+  if (collections.length === 0)
+    acts.push({
+      id: 'tags',
+      label: 'Tags…',
+      key: 'T',
+      group: 'organise',
+      run: () => openDialog({ kind: 'tags', gathered }),
+    });
+  if (files.length > 0)
+    acts.push({
+      id: 'file-into',
+      label: 'Move or copy to…',
+      key: 'M',
+      group: 'organise',
+      run: () => openDialog({ kind: 'file-into', gathered: { shortcuts: files } }),
+    });
+  if (unpinned.length > 0)
+    acts.push({
+      id: 'pin',
+      label: 'Pin',
+      key: 'P',
+      group: 'organise',
+      run: () => void d.pinMany(unpinned.map((s) => s.id)),
+    });
+  if (originals.length > 0)
+    acts.push({
+      id: 'open-with',
+      label: 'Program…',
+      key: 'O',
+      group: 'organise',
+      run: () => openDialog({ kind: 'open-with', shortcuts: originals }),
+    });
+  if (within) {
+    const [place, what] = [within.in, `${count} things`];
+    const removeFrom = () =>
+      'board' in place
+        ? takeOff(place.board, within.ids, what)
+        : void gather.takeOut(place.collection, [...within.ids], what);
+    acts.push({
+      id: 'take-out',
+      label: `Remove from “${'board' in place ? place.board.name : place.collection.name}”`,
+      key: 'X',
+      otherKey: 'Delete',
+      group: 'here',
+      run: removeFrom,
+    });
+  }
+  return inGroups(acts);
+}

@@ -1,0 +1,139 @@
+/** The folders that Rellin may look into. */
+import { useState } from 'react';
+import Button from '@mui/material/Button';
+import TextField from '@mui/material/TextField';
+import { useForm } from 'react-hook-form';
+import { useQueryClient } from '@tanstack/react-query';
+import type { PlaceView } from '@rellin/contract';
+import { shown } from '@rellin/core/paths';
+import { formatBytes } from '@rellin/core/units';
+import { patch, post, ProblemError, remove } from '../api/client';
+import { usePlaces } from '../api/queries';
+import { useDo } from '../acts/useDo';
+import { Tether } from '../parts/Tether';
+import { Section } from './Section';
+
+function Place({ place }: { place: PlaceView }) {
+  const d = useDo();
+  const client = useQueryClient();
+  const [editing, setEditing] = useState(false);
+  const [excludes, setExcludes] = useState(place.excludes.join('\n'));
+  const read = () => client.invalidateQueries({ queryKey: ['places'] });
+  const does = (work: () => Promise<unknown>) => void d.attempt(async () => (await work(), read()));
+  const facts = [
+    shown(place.root),
+    `${place.entries.toLocaleString('en-GB')} entries`,
+    ...(place.freeBytes === null ? [] : [`${formatBytes(place.freeBytes)} free`]),
+    ...(place.state === 'away' ? [`away: ${place.awayReason}`] : []),
+    ...(place.watching === 'limited'
+      ? ['more folders than the system lets Rellin watch: those in use are checked every two seconds']
+      : []),
+  ];
+  return (
+    <li>
+      <div className="place-row">
+        <Tether state={place.state === 'here' ? 'ready' : 'away'} />
+        <div className="place-text">
+          <b>{place.name}</b>
+          <span className="small cut" title={facts.join(' · ')}>
+            {facts.join(' · ')}
+          </span>
+          {place.standIn && <span className="small">a stand-in: the switch plays the plug</span>}
+        </div>
+        {place.standIn && (
+          <Button
+            variant="outlined"
+            onClick={() => does(() => post(`/places/${place.id}/${place.state === 'here' ? 'disconnect' : 'connect'}`))}
+          >
+            {place.state === 'here' ? 'Disconnect' : 'Connect'}
+          </Button>
+        )}
+        <Button
+          variant="outlined"
+          disabled={place.state === 'away'}
+          onClick={() => does(() => post(`/places/${place.id}/scan`))}
+        >
+          Rescan
+        </Button>
+        <Button variant="outlined" onClick={() => setEditing(!editing)} aria-expanded={editing}>
+          Exclude…
+        </Button>
+        <Button variant="outlined" onClick={() => does(() => remove(`/places/${place.id}`))}>
+          Stop using this folder
+        </Button>
+      </div>
+      {editing && (
+        <form
+          className="excludes"
+          onSubmit={(event) => {
+            event.preventDefault();
+            does(() =>
+              patch(`/places/${place.id}`, {
+                excludes: excludes
+                  .split('\n')
+                  .map((l) => l.trim())
+                  .filter(Boolean),
+              }),
+            );
+            setEditing(false);
+          }}
+        >
+          <TextField
+            label="Patterns to exclude, one per line (as in a .gitignore)"
+            multiline
+            minRows={3}
+            value={excludes}
+            onChange={(e) => setExcludes(e.target.value)}
+          />
+          <Button variant="contained" type="submit">
+            Save
+          </Button>
+        </form>
+      )}
+    </li>
+  );
+}
+
+export function Places() {
+  const places = usePlaces();
+  const form = useForm({ defaultValues: { root: '' } });
+  const wrong = form.formState.errors.root?.message;
+  return (
+    <Section id="places">
+      <p className="small">
+        The folders that Rellin may look into; nothing outside them is read. Always excluded: caches, version control,
+        modules and what programs write for a moment (<span className="mono">.git</span>,{' '}
+        <span className="mono">node_modules</span>, <span className="mono">*~</span>,{' '}
+        <span className="mono">*.part</span> …), and Rellin’s own data.
+      </p>
+      <ul className="place-list sheet">
+        {places.data?.map((p) => (
+          <Place key={p.id} place={p} />
+        ))}
+      </ul>
+      <form
+        className="line"
+        onSubmit={form.handleSubmit(async ({ root }) => {
+          try {
+            await post('/places', { root });
+            form.reset();
+            await places.refetch();
+          } catch (error) {
+            if (!(error instanceof ProblemError)) throw error;
+            form.setError('root', { message: error.message });
+          }
+        })}
+      >
+        <TextField
+          label="Folder"
+          error={wrong !== undefined}
+          helperText={wrong ?? 'A path: ~/… or /…, or a file address'}
+          {...form.register('root', { required: true })}
+        />
+        <Button variant="contained" type="submit">
+          Add folder
+        </Button>
+      </form>
+    </Section>
+  );
+}
