@@ -256,6 +256,18 @@ describe('an entry on this desktop', () => {
     expect(listed('OnlyShowIn=Gull;', ['Gull', 'Tern'])).toBe(true);
     expect(listed('NotShowIn=Tern;', ['Gull', 'Tern'])).toBe(false);
   });
+  it('that is started over the session bus alone is started so, by its name there', () => {
+    const lines = 'Type=Application\nName=Tern\nDBusActivatable=true\n';
+    const read = (id: string, more = '') => parseDesktopEntry(id, `[Desktop Entry]\n${lines}${more}`);
+    expect(read('org.example.Tern.desktop')).toMatchObject({
+      ok: true,
+      program: { exec: 'gapplication launch org.example.Tern %U' },
+    });
+    // its own line is the one for where there is no bus; a file’s name that is none of the bus’s is no command either
+    expect(read('org.example.Tern.desktop', 'Exec=tern %U\n')).toMatchObject({ program: { exec: 'tern %U' } });
+    for (const id of ['tern.desktop', 'org.example.Tern; rm.desktop', '-x.y.desktop'])
+      expect(read(id)).toEqual({ ok: false, reason: 'no-exec' });
+  });
   it('is read in the first of several languages that it has', () => {
     const name = (locale: string) => {
       const text = '[Desktop Entry]\nType=Application\nExec=a\nName=Tide\nName[fr]=Marée\nName[de_AT]=Gezeiten';

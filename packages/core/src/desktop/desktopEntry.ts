@@ -54,7 +54,7 @@ export function parseDesktopEntry(
   if (raw('Type') !== 'Application') return { ok: false, reason: 'not-an-application' };
   const name = local('Name');
   if (!name) return { ok: false, reason: 'no-name' };
-  const exec = string('Exec')?.trim();
+  const exec = string('Exec')?.trim() || (isTrue('DBusActivatable') ? activation(id) : undefined);
   if (!exec) return { ok: false, reason: 'no-exec' };
   const only = raw('OnlyShowIn') === undefined ? undefined : splitList(raw('OnlyShowIn')!);
   const never = splitList(raw('NotShowIn') ?? '');
@@ -82,6 +82,15 @@ export function parseDesktopEntry(
       ),
     },
   };
+}
+
+/**
+ * The line that starts a program that is started over the session bus alone: its entry is named as it is on the bus
+ * (Desktop Entry Specification 1.5, "D-Bus Activation"); GLib's own command speaks to it.
+ */
+function activation(id: string): string | undefined {
+  const name = id.replace(/\.desktop$/, '');
+  return /^[A-Za-z_][\w-]*(\.[A-Za-z_][\w-]*)+$/.test(name) ? `gapplication launch ${name} %U` : undefined;
 }
 
 /** The desktop file id of a file at `relative` below an `applications` folder. */

@@ -15,15 +15,18 @@ export {
   type ExecFault,
   type ExecResult,
 } from './exec.js';
+export { lineage, parseMimeTree, type MimeTree } from './mimeTree.js';
 export { parseUserDirs, type UserDir } from './userDirs.js';
 export { iconLookup, type IconDisk, type IconRequest } from './iconTheme.js';
 export {
   parseMimeApps,
   mimeAppsFiles,
   programsFor,
+  defaultFor,
   defaultIn,
   withDefault,
   isPlainEntry,
   type MimeApps,
+  type MimeAppsFile,
   type Opens,
 } from './mimeApps.js';

@@ -3,6 +3,7 @@
  * text; where the files lie is the caller's.
  */
 import { parseKeyFile, splitList } from './keyFile.js';
+import { lineage, type MimeTree } from './mimeTree.js';
 
 export interface MimeApps {
   /** MIME type → desktop file ids, the wanted first. */
@@ -15,7 +16,8 @@ const DEFAULTS = 'Default Applications';
 const ADDED = 'Added Associations';
 const REMOVED = 'Removed Associations';
 
-export function parseMimeApps(text: string): MimeApps {
+/** Reads one file; of one for a desktop alone only the defaults. */
+export function parseMimeApps(text: string, isForDesktop = false): MimeApps {
   const { groups } = parseKeyFile(text, /^[\w.+-]+\/[\w.+-]+$/);
   const read = (group: string) =>
     new Map(
@@ -24,20 +26,38 @@ export function parseMimeApps(text: string): MimeApps {
         splitList(value).filter(Boolean),
       ]),
     );
-  return { defaults: read(DEFAULTS), added: read(ADDED), removed: read(REMOVED) };
+  const none = new Map<string, string[]>();
+  return {
+    defaults: read(DEFAULTS),
+    added: isForDesktop ? none : read(ADDED),
+    removed: isForDesktop ? none : read(REMOVED),
+  };
 }
 
-/** The files that hold associations, the most important first: the user's, the system's, then those beside programs. */
+export interface MimeAppsFile {
+  path: string;
+  /** One for a desktop alone says only defaults; what it adds or removes does not count. */
+  isForDesktop: boolean;
+}
+
+/**
+ * The files that hold associations, the most important first: the user's, the system's, then those beside programs; in
+ * each folder those of the desktops before the one for all. `desktops` are the names of the session's, the first first.
+ */
 export function mimeAppsFiles(
-  configHome: string,
-  configDirs: string[],
-  dataHome: string,
-  dataDirs: string[],
-): string[] {
-  return [
-    ...[configHome, ...configDirs].map((dir) => `${dir}/mimeapps.list`),
-    ...[dataHome, ...dataDirs].map((dir) => `${dir}/applications/mimeapps.list`),
-  ];
+  {
+    configHome,
+    configDirs,
+    dataHome,
+    dataDirs,
+  }: Record<'configHome' | 'dataHome', string> & Record<'configDirs' | 'dataDirs', readonly string[]>,
+  desktops: readonly string[] = [],
+): MimeAppsFile[] {
+  const folders = [configHome, ...configDirs, ...[dataHome, ...dataDirs].map((dir) => `${dir}/applications`)];
+  return folders.flatMap((folder) => [
+    ...desktops.map((name) => ({ path: `${folder}/${name.toLowerCase()}-mimeapps.list`, isForDesktop: true })),
+    { path: `${folder}/mimeapps.list`, isForDesktop: false },
+  ]);
 }
 
 export interface Opens {
@@ -47,25 +67,76 @@ export interface Opens {
 
 /**
  * The programs for a MIME type, best first: the default of the most important file that names an installed one, then
- * those added by the user, then those that say of themselves that they open it, less those removed. `programs` are the
- * installed ones in the order they are to be offered. O(files × entries).
+ * those added by the user, then those that say of themselves that they open it, less those removed; then the same for what
+ * the type is a special case of. `programs` are the installed ones in the order they are to be offered.
+ * O(types × files × entries).
  */
-export function programsFor(mime: string, files: readonly MimeApps[], programs: readonly Opens[]): string[] {
-  const type = mime.toLowerCase();
+export function programsFor(
+  mime: string,
+  files: readonly MimeApps[],
+  programs: readonly Opens[],
+  tree: MimeTree = NO_TREE,
+): string[] {
+  return programsOfTypes(lineage(tree, mime), files, programs, tree);
+}
+
+function programsOfTypes(
+  types: readonly string[],
+  files: readonly MimeApps[],
+  programs: readonly Opens[],
+  tree: MimeTree,
+): string[] {
   const installed = new Set(programs.map((p) => p.id));
+  const named = namesIn(tree);
   const out: string[] = [];
+  // what was removed for a type does not come back by what that is a special case of
   const removed = new Set<string>();
   const put = (id: string) => {
     if (installed.has(id) && !removed.has(id) && !out.includes(id)) out.push(id);
   };
-  // a default counts even where the association is removed further down
-  for (const file of files) for (const id of file.defaults.get(type) ?? []) put(id);
-  for (const file of files) {
-    for (const id of file.added.get(type) ?? []) put(id);
-    for (const id of file.removed.get(type) ?? []) removed.add(id);
+  for (const type of types) {
+    // a default counts even where the association is removed further down
+    for (const file of files) for (const id of named(file.defaults, type)) put(id);
+    for (const file of files) {
+      for (const id of named(file.added, type)) put(id);
+      for (const id of named(file.removed, type)) removed.add(id);
+    }
+    const isIt = (t: string) => (tree.names.get(t.toLowerCase()) ?? t.toLowerCase()) === type;
+    for (const p of programs) if (p.mimeTypes.some(isIt)) put(p.id);
   }
-  for (const p of programs) if (p.mimeTypes.some((t) => t.toLowerCase() === type)) put(p.id);
   return out;
+}
+
+/**
+ * The program that the lists name for a type: the first default that is installed, of the type itself, then of what it is a
+ * special case of. Where a program opens the nearer type, a default of the farther one does not count (as GLib has it).
+ */
+export function defaultFor(
+  mime: string,
+  files: readonly MimeApps[],
+  programs: readonly Opens[],
+  tree: MimeTree = NO_TREE,
+): string | undefined {
+  const named = namesIn(tree);
+  const installed = new Set(programs.map((p) => p.id));
+  for (const type of lineage(tree, mime)) {
+    for (const file of files) {
+      const id = named(file.defaults, type).find((d) => installed.has(d));
+      if (id !== undefined) return id;
+    }
+    if (programsOfTypes([type], files, programs, tree).length > 0) return undefined;
+  }
+  return undefined;
+}
+
+const NO_TREE: MimeTree = { names: new Map(), parents: new Map() };
+
+/** Looks a type up under its name and its other names. */
+function namesIn(tree: MimeTree) {
+  const others = new Map<string, string[]>();
+  for (const [other, name] of tree.names) others.set(name, [...(others.get(name) ?? []), other]);
+  return (map: ReadonlyMap<string, string[]>, type: string): string[] =>
+    [type, ...(others.get(type) ?? [])].flatMap((name) => map.get(name) ?? []);
 }
 
 /** The default for a MIME type in one file alone; undefined where it names none. */

@@ -3,6 +3,7 @@
  * where it is not, and for what that does not know. Contents are not looked at to list a folder.
  */
 import { createRequire } from 'node:module';
+import { parseMimeTree, type MimeTree } from '@rellin/core/desktop';
 import { kindOf, parseGlobs2, typeByName, type EntryType, type GlobTable, type Kind } from '@rellin/core/kinds';
 import { extensionOf } from '@rellin/core/paths';
 import { systemText } from '../disk/systemFile.js';
@@ -16,6 +17,15 @@ function load(): { globs: GlobTable; byExtension: Map<string, string> } {
 }
 
 let tables: ReturnType<typeof load> | undefined;
+let tree: MimeTree | undefined;
+
+/** The other names of types and what they are a special case of, as the system has them. */
+export function mimeTree(): MimeTree {
+  return (tree ??= parseMimeTree(
+    systemText('/usr/share/mime/aliases') ?? '',
+    systemText('/usr/share/mime/subclasses') ?? '',
+  ));
+}
 
 export function describe(type: EntryType, name: string): { kind: Kind; mime: string } {
   if (type === 'folder') return { kind: 'folder', mime: 'inode/directory' };

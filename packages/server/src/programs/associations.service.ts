@@ -4,6 +4,7 @@ import { randomUUID } from 'node:crypto';
 import { dirname } from 'node:path';
 import { Inject, Injectable } from '@nestjs/common';
 import {
+  defaultFor,
   defaultIn,
   isPlainEntry,
   mimeAppsFiles,
@@ -11,12 +12,13 @@ import {
   programsFor,
   withDefault,
   type MimeApps,
+  type MimeAppsFile,
 } from '@rellin/core/desktop';
 import { kindWord, type Kind } from '@rellin/core/kinds';
 import type { SuitedProgram } from '@rellin/contract';
 import { CONFIG, type Config } from '../config/config.js';
 import { systemText } from '../disk/systemFile.js';
-import { kindOfMime } from '../indexing/mimeTypes.js';
+import { kindOfMime, mimeTree } from '../indexing/mimeTypes.js';
 import { JournalService } from '../journal/journal.service.js';
 import { Refusal } from '../problems/refusal.js';
 import { SettingsService } from '../settings/settings.service.js';
@@ -30,7 +32,9 @@ interface Told {
 
 @Injectable()
 export class AssociationsService {
-  private readonly files: string[];
+  private readonly files: MimeAppsFile[];
+  /** The person's own, for every desktop: the one that is written. */
+  private readonly ownFile: string;
 
   constructor(
     @Inject(CONFIG) config: Config,
@@ -38,8 +42,8 @@ export class AssociationsService {
     private readonly settings: SettingsService,
     private readonly journal: JournalService,
   ) {
-    const { configHome, configDirs, dataHome, dataDirs } = config.xdg;
-    this.files = mimeAppsFiles(configHome, configDirs, dataHome, dataDirs);
+    this.files = mimeAppsFiles(config.xdg, config.desktops);
+    this.ownFile = this.files.find((f) => !f.isForDesktop)!.path;
     // the file is written by the act, by its undo and by its redo alike, before their transaction ends
     journal.onChange(async (changes) => {
       for (const { table, before, after } of changes) {
@@ -51,17 +55,17 @@ export class AssociationsService {
   }
 
   private read(): MimeApps[] {
-    return this.files.map((file) => parseMimeApps(systemText(file) ?? ''));
+    return this.files.map(({ path, isForDesktop }) => parseMimeApps(systemText(path) ?? '', isForDesktop));
   }
 
   /** Installed programs that can be given files, those for the MIME type first; all of them after. */
   async suited(mime: string): Promise<SuitedProgram[]> {
     const taking = this.programs.list().filter((p) => /%[fFuU]/.test(p.exec));
     const files = this.read();
-    const known = programsFor(mime, files, this.programs.all());
+    const known = programsFor(mime, files, this.programs.all(), mimeTree());
     const first = known.flatMap((id) => this.programs.find(id) ?? []);
     const rest = taking.filter((p) => !known.includes(p.id));
-    const standing = files.map((f) => f.defaults.get(mime)?.find((id) => this.programs.find(id))).find(Boolean);
+    const standing = defaultFor(mime, files, this.programs.all(), mimeTree());
     return [...first, ...rest].map((p) => ({
       id: p.id,
       name: p.name,
@@ -101,11 +105,11 @@ export class AssociationsService {
       throw new Refusal('not-valid', `${program.name} does not say which types of ${kindWord(kind)} it opens.`, {
         remedy: 'Choose it for the kind in Rellin; the system is left as it is.',
       });
-    const text = systemText(this.files[0]!) ?? '';
+    const text = systemText(this.ownFile) ?? '';
     await this.journal.act(
       {
         act: 'tell-system',
-        summary: `Told the system that ${program.name} opens ${[...types].join(', ')} (${this.files[0]})`,
+        summary: `Told the system that ${program.name} opens ${[...types].join(', ')} (${this.ownFile})`,
       },
       async (tx) => {
         for (const type of types)
@@ -128,7 +132,7 @@ export class AssociationsService {
 
   private async write(mime: string, programId: string | undefined): Promise<void> {
     // it may be a link to where the person keeps such files: that one is written, and the link stays
-    const path = await realpath(this.files[0]!).catch(() => this.files[0]!);
+    const path = await realpath(this.ownFile).catch(() => this.ownFile);
     const text = systemText(path) ?? '';
     await mkdir(dirname(path), { recursive: true });
     // beside it and over it: whoever reads meanwhile sees the one or the other, never half
