@@ -34,6 +34,10 @@ export interface PlanView {
   bound: number;
   suggestions: SuggestionView[];
   forecasts: ForecastView[];
+  /** What the sums are made of: openings a week of each shortcut, and seconds by its best way and by folders. */
+  rates: { shortcutId: string; perWeek: number; seconds: number | null; onFoot: number | null }[];
+  /** The same of originals without a shortcut: seconds by folders, and what a shortcut would take. */
+  walked: { placeId: number; originalId: string; perWeek: number; seconds: number; withShortcut: number }[];
 }
 
 /** What the charts of the plan show. */

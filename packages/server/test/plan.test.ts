@@ -147,6 +147,31 @@ describe('the plan', () => {
     expect((await log()).reach.best!.seconds).toBeCloseTo(before, 6);
     expect(await titles()).toEqual(expect.arrayContaining(['Pin “log” as 1', 'Unpin “rare”']));
   });
+  it('comes to what it promised when all of it is applied, to the second, and says what that is made of', async () => {
+    const sum = (p: PlanView) => [...p.rates, ...p.walked].reduce((all, r) => all + r.perWeek * (r.seconds ?? 0), 0);
+    const before = await plan();
+    expect(before.walked).toHaveLength(1);
+    expect(sum(before)).toBeCloseTo(before.now, 6);
+    const add = before.suggestions.find((s) => s.kind === 'add')!;
+    await rellin.post('/plan/apply', { ids: [add.id] });
+    // once the thread has told what is typed for the new one, and for those that it came between
+    const after = await until(plan, (p) => Math.abs(p.now - (before.now - add.gain)) < 1);
+    // what was walked to is still counted, by the shortcut it has now
+    expect(after.onFoot).toBeCloseTo(before.onFoot, 0);
+    // anybody can add it up
+    expect(after.walked).toEqual([]);
+    expect(sum(after)).toBeCloseTo(after.now, 6);
+    const added = (await rellin.shortcuts()).find((s) => s.name === 'walked')!;
+    expect(after.rates.find((r) => r.shortcutId === added.id)!.perWeek).toBeGreaterThan(1);
+    const rest = after.suggestions.filter((s) => s.kind !== 'split' && s.kind !== 'merge');
+    await rellin.post('/plan/apply', { ids: rest.map((s) => s.id) });
+    const gain = rest.reduce((all, s) => all + s.gain, 0);
+    const done = await until(plan, (p) => Math.abs(p.now - (after.now - gain)) < 1);
+    expect(sum(done)).toBeCloseTo(done.now, 6);
+    await rellin.post('/journal/undo');
+    await rellin.post('/journal/undo');
+    await until(plan, (p) => Math.abs(p.now - before.now) < 0.01 && p.suggestions.some((s) => s.id === add.id));
+  });
   it('counts the way to Rellin before what it promises', async () => {
     const before = (await plan()).suggestions.find((s) => s.kind === 'pin')!;
     await rellin.call('PATCH', '/settings', { coming: 'window' });
@@ -175,6 +200,8 @@ describe('the plan', () => {
       6,
     );
     await rellin.sql(`UPDATE plan_answer SET until = until - interval '8 days'`);
+    // what was changed behind its back it learns with the next change
+    await rellin.call('PATCH', '/settings', { pinWorth: 1 });
     expect(await titles()).toContain(pin.title);
     expect(await titles()).not.toContain(unpin.title);
     await rellin.post('/plan/ask-again');

@@ -25,8 +25,8 @@ interface Known {
 
 /**
  * Keeps, for each item of a finder, the fewest characters that bring it up: of the starts of its name, the starts of its
- * words and the initials of its first four words, shortest first, up to ten. None where no such fragment does (two items
- * of one name, say).
+ * words and the initials of its first four words, shortest first, up to ten; of those of one length the one that brings
+ * it up highest. None where no such fragment does (two items of one name, say).
  *
  * What leads for a fragment is kept, since items share fragments, and only as far down as an item asked for it; of most
  * it is enough to know three that lead before it. After a change of one item only the fragments it leads or now leads are
@@ -42,11 +42,15 @@ export class Fewest {
   of(id: string): FewestCharacters | undefined {
     const item = this.finder.get(id);
     if (!item) return undefined;
+    let best: FewestCharacters | undefined;
     for (const typed of fragmentsOf(item)) {
+      if (best && typed.length > best.characters) break;
       const place = this.placeOf(id, typed);
-      if (place > 0) return { characters: typed.length, rank: place as 1 | 2 | 3, typed };
+      if (place > 0 && place < (best?.rank ?? Infinity))
+        best = { characters: typed.length, rank: place as 1 | 2 | 3, typed };
+      if (place === 1) break;
     }
-    return undefined;
+    return best;
   }
 
   /** The finder was changed without it: all figures may be others now. */

@@ -250,7 +250,7 @@ describe('the finder', () => {
 });
 
 describe('the fewest characters', () => {
-  /** The definition: its own fragments, shortest first, until one brings it into the first three. */
+  /** The definition: its own fragments, shortest first, until some bring it into the first three; the one highest up. */
   const plainly = (finder: Finder, id: string) => {
     const words = queryWords(finder.get(id)!.name.replace(/[^\p{L}\p{N}]+/gu, ' '));
     const whole = words.join(' ');
@@ -262,10 +262,12 @@ describe('the fewest characters', () => {
       const tries = [whole, ...words, ...(n > 1 ? [initials] : [])]
         .filter((text) => text.length >= n && text[n - 1] !== ' ')
         .map((text) => text.slice(0, n));
-      for (const typed of tries) {
+      const found = tries.flatMap((typed) => {
         const place = finder.search(typed, 3).findIndex((a) => a.id === id);
-        if (place >= 0) return { characters: n, rank: place + 1, typed };
-      }
+        return place >= 0 ? [{ characters: n, rank: place + 1, typed }] : [];
+      });
+      const rank = Math.min(...found.map((f) => f.rank));
+      if (found.length > 0) return found.find((f) => f.rank === rank);
     }
     return undefined;
   };

@@ -29,6 +29,19 @@ export function extensionOf(name: string): string {
   return dot <= 0 ? '' : name.slice(dot + 1).toLowerCase();
 }
 
+/** The longest that is taken for an extension: what follows a dot may belong to a name as well. */
+const LONGEST_EXTENSION = 5;
+
+/**
+ * A name as people say it: without its extension. Folders and dot files keep all of theirs.
+ *
+ * @example nameWithoutExtension('tides.csv', false) // 'tides'
+ */
+export function nameWithoutExtension(name: string, isFolder: boolean): string {
+  const { length } = extensionOf(name);
+  return isFolder || length === 0 || length > LONGEST_EXTENSION ? name : name.slice(0, -length - 1);
+}
+
 /** Whether `path` is `folder` or lies below it. Both relative to the same place, or both absolute. */
 export function isWithin(folder: string, path: string): boolean {
   if (folder === '' || folder === path) return true;

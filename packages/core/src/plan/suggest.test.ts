@@ -98,8 +98,8 @@ describe('suggestions', () => {
   });
   it('add what is walked to, merge what points to one original, drop what is idle', () => {
     const onFoot = [
-      { placeId: 1, originalId: 5, name: 'hours.csv', times: 8, walk: 12, after: 3, steps: 6 },
-      { placeId: 1, originalId: 6, name: 'once.csv', times: 1, walk: 12, after: 3, steps: 6 },
+      { placeId: 1, originalId: 5, name: 'hours.csv', times: 8, rate: 4, walk: 12, after: 3, steps: 6 },
+      { placeId: 1, originalId: 6, name: 'once.csv', times: 1, rate: 0.5, walk: 12, after: 3, steps: 6 },
     ];
     const items = [item('a', 0.1), item('b', 0.1), item('gone', 0, { idle: 'long-lost' })];
     const plan = suggest(input(items, { onFoot, same: [['a', 'b']] }));

@@ -68,6 +68,8 @@ export interface OnFoot {
   name: string;
   /** Openings in the last two weeks. */
   times: number;
+  /** Openings a week, as they are now. */
+  rate: number;
   /** Seconds the walk takes, and what a shortcut in the find line would. */
   walk: number;
   after: number;
@@ -134,7 +136,7 @@ export function suggest(input: PlanInput): Plan {
     ...mergeSuggestions(input.same, items),
     ...dropSuggestions(items),
   ];
-  const walked = input.onFoot.reduce((sum, o) => sum + weeklyOf(o) * o.walk, 0);
+  const walked = input.onFoot.reduce((sum, o) => sum + o.rate * o.walk, 0);
   const now = weekly((item) => item.now) + walked;
   const gain = suggestions.reduce((sum, s) => sum + s.gain, 0);
   return {
@@ -161,11 +163,9 @@ function candidate(item: PlanItem, worth: number): PinCandidate {
   };
 }
 
-const weeklyOf = (o: OnFoot) => o.times / 2;
-
 function walkedCandidate(o: OnFoot): PinCandidate {
   const id = `${o.placeId}/${o.originalId}`;
-  return { id, rate: weeklyOf(o), without: o.walk, uses: 0, slot: null, eligible: true, width: 120 };
+  return { id, rate: o.rate, without: o.walk, uses: 0, slot: null, eligible: true, width: 120 };
 }
 
 function pinSuggestions({ items, otherSlots, rules, worth }: PlanInput): Suggestion[] {
@@ -315,10 +315,10 @@ function addSuggestions(onFoot: readonly OnFoot[]): Suggestion[] {
       kind: 'add',
       ids: [],
       onFoot: o,
-      rate: weeklyOf(o),
+      rate: o.rate,
       before: o.walk,
       after: o.after,
-      gain: weeklyOf(o) * (o.walk - o.after),
+      gain: o.rate * (o.walk - o.after),
     }));
 }
 

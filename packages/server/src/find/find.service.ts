@@ -3,7 +3,7 @@ import { Injectable, Logger } from '@nestjs/common';
 import { DataSource, In, IsNull } from 'typeorm';
 import type { FewestCharacters } from '@rellin/core/match';
 import type { Change } from '@rellin/core/journal';
-import { parentOf, segmentsOf, shown } from '@rellin/core/paths';
+import { parentOf, segmentsOf, shown, nameWithoutExtension } from '@rellin/core/paths';
 import type { QueryNode } from '@rellin/core/query';
 import { NO_WEIGHT, weightAt } from '@rellin/core/usage';
 import { CollectionEntity } from '../collections/collection.entity.js';
@@ -11,6 +11,7 @@ import { JournalService } from '../journal/journal.service.js';
 import { MemoryIndexService } from '../memoryIndex/memoryIndex.service.js';
 import type { CatalogueItem, FoundAnswer } from '../memoryIndex/messages.js';
 import { UsageEntity } from '../openings/usage.entity.js';
+import type { FoundEntry } from '../originals/originals.service.js';
 import { PlacesService } from '../places/places.service.js';
 import { SettingsService } from '../settings/settings.service.js';
 import { ShortcutEntity } from '../shortcuts/shortcut.entity.js';
@@ -50,6 +51,25 @@ export class FindService {
 
   find(query: string, limit: number, within: QueryNode | null): Promise<FoundAnswer[]> {
     return this.index.find(query, limit, within);
+  }
+
+  /** What would be typed for originals under these ids if each had a shortcut. */
+  async wouldBe(
+    entries: readonly (FoundEntry & { id: string })[],
+    ids: readonly string[],
+  ): Promise<Map<string, FewestCharacters>> {
+    const items = entries.map((e, i): CatalogueItem => ({
+      id: ids[i]!,
+      group: 'shortcut',
+      name: nameWithoutExtension(e.name, e.type === 'folder'),
+      alsoCalled: [],
+      description: '',
+      trail: e.trail.map(shown).join(' › '),
+      weight: 0,
+      original: { placeId: e.placeId, id: Number(e.id) },
+    }));
+    const found = await this.index.wouldBe(items);
+    return new Map(ids.flatMap((id, i) => (found[i] ? [[id, found[i]] as const] : [])));
   }
 
   fewest(shortcutId: string): FewestCharacters | undefined {

@@ -99,6 +99,10 @@ export class MemoryIndexService implements OnApplicationShutdown {
   ways(to: { placeId: number; id: number }[]): Promise<(WaysTo | null)[]> {
     return this.ask({ kind: 'ways', to }) as Promise<(WaysTo | null)[]>;
   }
+  /** The fewest characters for each of these if it were in the catalogue by itself beside the rest. */
+  wouldBe(items: CatalogueItem[]): Promise<(FewestCharacters | null)[]> {
+    return this.ask({ kind: 'would-be', items }) as Promise<(FewestCharacters | null)[]>;
+  }
   /** Waits until all it was told is taken up. */
   settled(): Promise<unknown> {
     if (this.factsTimer) this.sendFacts();

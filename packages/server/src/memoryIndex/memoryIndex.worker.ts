@@ -344,6 +344,14 @@ function isAlike(a: CatalogueItem, b: CatalogueItem): boolean {
   return JSON.stringify({ ...a, weight: 0 }) === JSON.stringify({ ...b, weight: 0 });
 }
 
+/** Put in, asked for, and taken out again at once: nobody finds it meanwhile. */
+function wouldBe(item: CatalogueItem): FewestCharacters | null {
+  fewest.put(item);
+  const found = fewest.of(item.id);
+  fewest.delete(item.id);
+  return found ?? null;
+}
+
 function pump(): void {
   if (waiting.size === 0) return;
   const found: [string, FewestCharacters | undefined][] = [];
@@ -378,6 +386,9 @@ port.on('message', (message: ToIndex) => {
       break;
     case 'ways':
       answer(message.ask, async () => message.to.map(waysTo));
+      break;
+    case 'would-be':
+      answer(message.ask, async () => message.items.map(wouldBe));
       break;
     case 'settled':
       answer(message.ask, () => work);

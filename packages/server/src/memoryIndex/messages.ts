@@ -69,6 +69,8 @@ export type ToIndex =
   | { kind: 'ask'; ask: number; for: AskFor }
   /** Of each original; null where its place is not loaded, or it is not there. */
   | { kind: 'ways'; ask: number; to: { placeId: number; id: number }[] }
+  /** What one would type for each of these if it were in the catalogue. */
+  | { kind: 'would-be'; ask: number; items: CatalogueItem[] }
   | { kind: 'settled'; ask: number }
   | { kind: 'catalogue'; items: CatalogueItem[]; gone: string[] | 'others' }
   | { kind: 'place'; placeId: number; name: string }

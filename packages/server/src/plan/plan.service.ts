@@ -3,6 +3,7 @@ import { randomUUID } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import { checkKeys } from '@rellin/core/keys';
+import type { FewestCharacters } from '@rellin/core/match';
 import {
   suggest,
   type FreeKey,
@@ -12,12 +13,13 @@ import {
   type PlanMenu,
   type Suggestion,
 } from '@rellin/core/plan';
-import { bestRoute, byFindLine, byOwnKey, comingBy, labelWidth, totalSeconds, withComing } from '@rellin/core/reach';
-import { dailyCounts, NO_WEIGHT, RATE_DAYS, ratesNow, weightAt, WEEK } from '@rellin/core/usage';
+import { bestRoute, byOwnKey, comingBy, labelWidth, totalSeconds, withComing } from '@rellin/core/reach';
+import { NO_WEIGHT, weightAt, WEEK } from '@rellin/core/usage';
 import type { ForecastView, PlanView, ReachView, RouteView } from '@rellin/contract';
 import { CheckUpService } from '../checkUp/checkUp.service.js';
 import { plainRows } from '../database/plainRows.js';
 import { EventsService } from '../events/events.service.js';
+import { FindService } from '../find/find.service.js';
 import type { ActTx } from '../journal/actTx.js';
 import { JournalService } from '../journal/journal.service.js';
 import { UsageEntity } from '../openings/usage.entity.js';
@@ -25,12 +27,13 @@ import { KeysService } from '../keys/keys.service.js';
 import { OriginalsService } from '../originals/originals.service.js';
 import { PinsService } from '../pins/pins.service.js';
 import { Refusal } from '../problems/refusal.js';
-import { ReachService } from '../reach/reach.service.js';
+import { ReachService, type Reached } from '../reach/reach.service.js';
 import { SettingsService } from '../settings/settings.service.js';
 import { ShortcutEntity } from '../shortcuts/shortcut.entity.js';
 import { ShortcutsService, type PreparedShortcut } from '../shortcuts/shortcuts.service.js';
 import { TagsService } from '../tags/tags.service.js';
 import { mergeInto } from './mergeInto.js';
+import { readUsageRates, type Walked } from './usageRates.js';
 import { reasonOf, titleOf } from './suggestionWords.js';
 
 export const PLAN_WEEKS = 12;
@@ -48,6 +51,15 @@ const LETTERS = [...'abcdefghijklmnopqrstuvwxyz'];
 /** Pins with a key of their own. */
 const KEYED = 9;
 
+/** More that were walked to are not looked at: those opened most come first. */
+const MOST_WALKED = 50;
+
+interface WouldBe {
+  asShortcuts: Reached[];
+  typed(id: string): FewestCharacters | undefined;
+  onFoot(reach: ReadonlyMap<string, ReachView>): OnFoot[];
+}
+
 interface Reckoned {
   plan: Plan;
   names: Map<string, string>;
@@ -56,6 +68,7 @@ interface Reckoned {
   menus: PlanMenu[];
   /** Openings a week. */
   rates: Map<string, number>;
+  onFoot: OnFoot[];
 }
 
 @Injectable()
@@ -67,6 +80,7 @@ export class PlanService {
     private readonly db: DataSource,
     private readonly checkUp: CheckUpService,
     private readonly events: EventsService,
+    private readonly finder: FindService,
     private readonly journal: JournalService,
     private readonly keys: KeysService,
     private readonly originals: OriginalsService,
@@ -110,7 +124,7 @@ export class PlanService {
   }
 
   async view(): Promise<PlanView> {
-    const { plan, names, idleOf } = await this.reckoned();
+    const { plan, names, idleOf, rates, reach, onFoot } = await this.reckoned();
     const [row] = (await this.db.query(
       `SELECT count(*)::int AS n FROM opening WHERE at > now() - make_interval(weeks => $1)`,
       [PLAN_WEEKS],
@@ -133,19 +147,32 @@ export class PlanService {
         gain: s.gain,
       })),
       forecasts: await this.forecasts(),
+      rates: [...rates].map(([shortcutId, perWeek]) => ({
+        shortcutId,
+        perWeek,
+        seconds: reach.get(shortcutId)?.best?.seconds ?? null,
+        onFoot: reach.get(shortcutId)?.walk?.seconds ?? null,
+      })),
+      walked: onFoot.map(({ placeId, originalId, rate, walk, after }) => ({
+        placeId,
+        originalId: String(originalId),
+        perWeek: rate,
+        seconds: walk,
+        withShortcut: after,
+      })),
     };
   }
 
   private async reckon(): Promise<Reckoned> {
     const now = Date.now();
-    const [shortcuts, usage, settings, constants, pins, habits, unpinned, turns, placed, review, answers, tags] =
+    const [shortcuts, usage, settings, constants, pins, rated, unpinned, turns, placed, review, answers, tags] =
       await Promise.all([
         plainRows(this.db.getRepository(ShortcutEntity), 'WHERE removed_at IS NULL'),
         plainRows(this.db.getRepository(UsageEntity), ''),
         this.settings.all(),
         this.settings.reachConstants(),
         this.pins.list(),
-        this.habits(now),
+        readUsageRates(this.db, now),
         this.unpinnedLately(),
         this.turnsLately(),
         this.db.query(
@@ -157,7 +184,9 @@ export class PlanService {
       ]);
     const usageOf = new Map(usage.map((u) => [u.shortcutId, u]));
     const weightOf = (id: string) => weightAt(usageOf.get(id) ?? NO_WEIGHT, now, settings.halfLifeDays);
-    const reach = await this.reach.of(shortcuts, weightOf);
+    const habits = rated.shortcuts;
+    const walked = await this.walkedTo(rated.walked.slice(0, MOST_WALKED));
+    const reach = await this.reach.of([...shortcuts, ...walked.asShortcuts], weightOf, walked.typed);
     const pinOf = new Map(pins.map((p, slot) => [p.targetId, { ...p, slot }]));
     const placedMs = new Map(placed.map((p) => [p.id, p.ms]));
     const idleOf = new Map<string, PlanItem['idle']>();
@@ -196,13 +225,14 @@ export class PlanService {
         },
       ];
     });
+    const onFoot = walked.onFoot(reach);
     const takenKeys = await this.keys.taken();
     const menus = await this.menus(shortcuts, items, bestKind, tags);
     const plan = suggest({
       items,
       otherSlots: pins.flatMap((p, slot) => (p.target === 'shortcut' ? [] : [slot])),
       menus,
-      onFoot: await this.onFoot(),
+      onFoot,
       same: review.filter((g) => g.kind === 'same-original').map((g) => g.items),
       keys: LETTERS.flatMap((letter): FreeKey[] => {
         const keys = [letter, `alt+shift+${letter}`].find((k) => checkKeys(k, takenKeys, settings.keyMap).ok);
@@ -222,23 +252,19 @@ export class PlanService {
     const silenced = new Set(answers.map((a) => a.id));
     const left = plan.suggestions.filter((s) => !silenced.has(s.id));
     const gain = left.reduce((sum, s) => sum + s.gain, 0);
+    for (const { id } of walked.asShortcuts) reach.delete(id);
     const rates = new Map(items.map((item) => [item.id, item.rate]));
     const names = new Map(shortcuts.map((s) => [s.id, s.name]));
     for (const menu of menus) names.set(menu.id, menu.name);
-    return { plan: { ...plan, suggestions: left, planned: plan.now - gain }, names, idleOf, reach, menus, rates };
-  }
-
-  /** Of each shortcut that was opened lately its openings a week, as they are now and as a mean over four weeks. */
-  private async habits(now: number): Promise<Map<string, { rate: number; mean: number }>> {
-    const rows = (await this.db.query(
-      `SELECT shortcut_id::text AS id, array_agg(extract(epoch FROM at)::float8 * 1000) AS at FROM opening
-       WHERE shortcut_id IS NOT NULL AND at > now() - make_interval(days => $1) GROUP BY 1`,
-      [RATE_DAYS],
-    )) as { id: string; at: number[] }[];
-    const counts = rows.map((r) => dailyCounts(r.at, now));
-    const rates = ratesNow(counts);
-    const mean = (of: readonly number[]) => of.slice(-28).reduce((sum, n) => sum + n, 0) / 4;
-    return new Map(rows.map((r, i) => [r.id, { rate: rates[i]!, mean: mean(counts[i]!) }]));
+    return {
+      plan: { ...plan, suggestions: left, planned: plan.now - gain },
+      names,
+      idleOf,
+      reach,
+      menus,
+      rates,
+      onFoot,
+    };
   }
 
   /** What was taken off the strip by hand a while ago. */
@@ -296,23 +322,46 @@ export class PlanService {
     }));
   }
 
-  /** Originals without a shortcut that were opened by walking to them. */
-  private async onFoot(): Promise<OnFoot[]> {
-    const rows = (await this.db.query(
-      `SELECT o.place_id AS "placeId", o.original_id::float8 AS id, max(o.name) AS name, count(*)::int AS times FROM opening o
-       WHERE o.shortcut_id IS NULL AND o.original_id IS NOT NULL AND o.at > now() - interval '2 weeks'
-         AND NOT EXISTS (SELECT 1 FROM shortcut s WHERE s.place_id = o.place_id AND s.original_id = o.original_id
-           AND s.removed_at IS NULL)
-       GROUP BY 1, 2 ORDER BY times DESC LIMIT 50`,
-    )) as { placeId: number; id: number; name: string; times: number }[];
-    const walks = await this.originals.walks(rows);
-    // what a name of its own takes, as a rule
-    const [{ coming }, constants] = await Promise.all([this.settings.all(), this.settings.reachConstants()]);
-    const after = withComing(byFindLine(3, 1, 0, constants), coming, constants).seconds;
-    return rows.flatMap(({ placeId, id, name, times }) => {
-      const walk = walks.get(`${placeId}/${id}`);
-      return walk ? [{ placeId, originalId: id, name, times, walk: walk.seconds, after, steps: walk.steps }] : [];
+  /** Originals without a shortcut that were opened by walking to them, each as the shortcut that it might get. */
+  private async walkedTo(all: readonly Walked[]): Promise<WouldBe> {
+    const found = await this.originals.many(all.map((w) => ({ placeId: w.placeId, id: w.originalId })));
+    const known = all.flatMap((w) => {
+      const entry = found.get(`${w.placeId}/${w.originalId}`);
+      return entry ? [{ ...w, entry, id: `walked ${w.placeId}/${w.originalId}` }] : [];
     });
+    const ids = known.map((w) => w.id);
+    const fewest = await this.finder.wouldBe(
+      known.map((w) => w.entry),
+      ids,
+    );
+    return {
+      asShortcuts: known.map(({ id, placeId, originalId }) => ({
+        id,
+        target: 'original',
+        placeId,
+        originalId,
+        keys: null,
+      })),
+      typed: (id) => fewest.get(id) ?? this.finder.fewest(id),
+      onFoot: (reach) =>
+        known.flatMap(({ id, placeId, originalId, times, rate, entry }) => {
+          const { best, walk } = reach.get(id) ?? { best: null, walk: null };
+          return best && walk
+            ? [
+                {
+                  placeId,
+                  originalId,
+                  name: entry.name,
+                  times,
+                  rate,
+                  walk: walk.seconds,
+                  after: best.seconds,
+                  steps: walk.steps,
+                },
+              ]
+            : [];
+        }),
+    };
   }
 
   private changed(): void {

@@ -21,6 +21,7 @@ import {
   withComing,
   type Route,
 } from '@rellin/core/reach';
+import type { FewestCharacters } from '@rellin/core/match';
 import type { ReachView } from '@rellin/contract';
 import { BoardsRepository } from '../boards/boards.repository.js';
 import { CONFIG, type Config } from '../config/config.js';
@@ -35,7 +36,7 @@ import type { ShortcutEntity } from '../shortcuts/shortcut.entity.js';
 import { readGroups } from './groups.js';
 import { readBoards } from './onBoards.js';
 
-type Reached = Pick<ShortcutEntity, 'id' | 'target' | 'placeId' | 'originalId' | 'keys'>;
+export type Reached = Pick<ShortcutEntity, 'id' | 'target' | 'placeId' | 'originalId' | 'keys'>;
 
 @Injectable()
 export class ReachService {
@@ -51,8 +52,12 @@ export class ReachService {
     private readonly boards: BoardsRepository,
   ) {}
 
-  /** Reach by shortcut id; `uses` is the usage weight, which makes choosing quicker. */
-  async of(shortcuts: readonly Reached[], uses: (id: string) => number): Promise<Map<string, ReachView>> {
+  /** Reach by shortcut id; `uses` is the usage weight, which makes choosing quicker, `typed` what would be typed for one. */
+  async of(
+    shortcuts: readonly Reached[],
+    uses: (id: string) => number,
+    typed: (id: string) => FewestCharacters | undefined = (id) => this.finder.fewest(id),
+  ): Promise<Map<string, ReachView>> {
     const [pins, settings, constants] = await Promise.all([
       this.pins.list(),
       this.settings.all(),
@@ -78,10 +83,10 @@ export class ReachService {
         routes.push(byPinClick(slot, strip, w, constants));
       }
       if (s.keys) routes.push(byOwnKey(s.keys, constants));
-      const typed = this.finder.fewest(s.id);
-      if (typed) {
-        routes.push(byFindLine(typed.characters, typed.rank, w, constants));
-        routes.push(byCommand(typed.characters, constants));
+      const fewest = typed(s.id);
+      if (fewest) {
+        routes.push(byFindLine(fewest.characters, fewest.rank, w, constants));
+        routes.push(byCommand(fewest.characters, constants));
       }
       const to = ways.get(s.id);
       for (const [kind, ids, of] of [

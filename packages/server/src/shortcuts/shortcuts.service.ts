@@ -3,7 +3,7 @@ import { randomUUID } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
 import { DataSource, In, IsNull } from 'typeorm';
 import { grouped } from '@rellin/core/lists';
-import { extensionOf } from '@rellin/core/paths';
+import { nameWithoutExtension } from '@rellin/core/paths';
 import type { Row } from '@rellin/core/journal';
 import { absolute, below } from '../disk/paths.js';
 import { DigestsService } from '../identity/digests.service.js';
@@ -266,7 +266,7 @@ export class ShortcutsService {
         const identity = identities[n];
         if (!identity) throw new Refusal('not-found', `${row.name} vanished just now; no shortcut was made.`);
         out.set(keyOf(refs[i]!), {
-          name: row.name === '' ? place.entity.name : baseNameOf(row.name, row.type === 'folder'),
+          name: row.name === '' ? place.entity.name : nameWithoutExtension(row.name, row.type === 'folder'),
           row: { target: 'original', kind: row.kind, place_id: placeId, original_id: refs[i]!.originalId, identity },
         });
       });
@@ -405,12 +405,6 @@ export class ShortcutsService {
     const place = await this.db.query(`SELECT root FROM place WHERE id = $1`, [s.placeId]);
     return absolute((place as { root: string }[])[0]?.root ?? '', s.identity?.path ?? '');
   }
-}
-
-/** The name without its extension; folders and dot files keep all of theirs. */
-function baseNameOf(name: string, isFolder: boolean): string {
-  const extension = extensionOf(name);
-  return isFolder || extension === '' || extension.length > 5 ? name : name.slice(0, -extension.length - 1);
 }
 
 function decodeURIComponentSafe(text: string): string {

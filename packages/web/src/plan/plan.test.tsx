@@ -44,6 +44,8 @@ const PLAN: Plan = {
       gain: 3.8,
     },
   ],
+  rates: [],
+  walked: [],
   forecasts: [
     { at: '2026-05-03T12:00:00Z', said: 41, was: 37 },
     { at: '2026-11-20T12:00:00Z', said: 5, was: null },
