@@ -77,6 +77,8 @@ export interface SettingsView {
   letterKeys: 'when-alone' | 'at-once' | 'never';
   /** Rellin's letter → the one in its place; '' for none. */
   keyMap: Record<string, string>;
+  /** Whether lists of originals show files and folders whose names begin with a dot. */
+  showHidden: boolean;
   catalogueShape: 'table' | 'small-tiles' | 'medium-tiles' | 'large-tiles' | 'compact';
   reachConstants: Record<string, number>;
   /** What comes before every route within Rellin. */

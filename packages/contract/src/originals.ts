@@ -37,6 +37,8 @@ export interface FolderView {
   /** Where the entry asked for stands in the whole order; null where it is not in this folder. */
   atIndex: number | null;
   entries: EntryView[];
+  /** Entries that are left out since their names begin with a dot. */
+  hidden: number;
   /** Set where the folder could not be read just now. */
   trouble: string | null;
 }

@@ -12,6 +12,10 @@ export interface PlaceView {
   awayReason: string;
   lastSeenAt: string | null;
   excludes: string[];
+  /** What is left out of this place whatever `excludes` say, by gitignore patterns as well. */
+  alwaysExcluded: string[];
+  /** Folders below it that change without rest, and are looked at more rarely for that. */
+  slowed: string[];
   /** Entries in the index, the root itself not counted. */
   entries: number;
   freeBytes: number | null;

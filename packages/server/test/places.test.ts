@@ -3,7 +3,7 @@ import { execFileSync, spawnSync } from 'node:child_process';
 import { cpSync, mkdirSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
-import type { JournalLine, PlaceView, ShortcutDetail } from '@rellin/contract';
+import type { FolderView, JournalLine, LocatedView, PlaceView, ShortcutDetail } from '@rellin/contract';
 import { Rellin, until } from './testing/harness.js';
 import { CAN_MOVE_MOUNT } from './testing/mounts.js';
 
@@ -106,6 +106,57 @@ describe('a drive', () => {
     expect((await rellin.open(made.id)).look?.look).toBe('sound');
     expect(spawnSync('umount', [join(media(), 'drive 1')]).stderr.toString()).toBe('');
     expect((await inState(made.id, 'away')).stateReason).toContain('nothing is connected at its folder');
+  });
+});
+
+describe('a home folder', () => {
+  it('leaves out what programs keep for themselves; hidden files are indexed, and listed only where asked for', async () => {
+    const r = await Rellin.make(
+      { env: (made) => ({ RELLIN_PLACES: JSON.stringify([{ name: 'home', root: made.base, type: 'fixed' }]) }) },
+      (made) => {
+        for (const path of [
+          '.cache/c',
+          '.local/state/s',
+          '.local/share/Trash/files/t',
+          '.xsession-errors',
+          '.profile',
+          'seen',
+        ])
+          for (const root of [made.base, join(made.base, 'below')]) {
+            mkdirSync(join(root, path, '..'), { recursive: true });
+            writeFileSync(join(root, path), 'x');
+          }
+      },
+    );
+    try {
+      const [home] = await r.get<PlaceView[]>('/places');
+      expect(home!.alwaysExcluded).toEqual(expect.arrayContaining(['node_modules/', '/.local/state/']));
+      expect(home!.slowed).toEqual([]);
+      const known = (await r.sql(
+        `SELECT name FROM original WHERE name IN ('c', 's', 't', '.xsession-errors', '.profile')`,
+      )) as {
+        name: string;
+      }[];
+      // those of the home itself are out, those of a folder that is none are in, but for caches
+      expect(known.map((k) => k.name).sort()).toEqual(['.profile', '.profile', '.xsession-errors', 's', 't']);
+      const list = async () => {
+        const { entries, hidden } = await r.get<FolderView>(`/originals/${home!.id}/folder/1?limit=200`);
+        return { names: entries.map((e) => e.name).filter((n) => n.startsWith('.')), hidden };
+      };
+      expect(await list()).toEqual({ names: [], hidden: 2 });
+      const lines = (await r.get<JournalLine[]>('/journal?limit=50')).length;
+      await r.call('PATCH', '/settings', { showHidden: true });
+      expect(await list()).toEqual({ names: ['.local', '.profile'], hidden: 0 });
+      // how a list is shown is no act
+      expect((await r.get<JournalLine[]>('/journal?limit=50')).length).toBe(lines);
+      await r.call('PATCH', '/settings', { showHidden: false });
+      // whoever is led to one sees it
+      const at = await r.post<LocatedView>('/originals/locate', { path: join(r.base, '.profile') });
+      const led = await r.get<FolderView>(`/originals/${home!.id}/folder/1?at=${at.originalId}&limit=200`);
+      expect(led.entries[led.atIndex!]!.name).toBe('.profile');
+    } finally {
+      await r.remove();
+    }
   });
 });
 

@@ -1,4 +1,5 @@
 /** Saved searches over HTTP: asked, kept, changing as files change on disk, also while Rellin was stopped. */
+import { execFileSync } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
 import { mkdirSync, renameSync, rmSync, utimesSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
@@ -47,6 +48,33 @@ describe('asking', () => {
     });
     expect(names(await ask('*.csv', { sortBy: 'size', descending: true, limit: 1 }))).toEqual(['table-2.csv']);
     expect(names(await ask('*.csv', { offset: 2, limit: 1 }))).toEqual(['table-2.csv']);
+  });
+
+  it('counts the last moment of a day to that day, live and by a scan', async () => {
+    const path = rellin.write('Tides/last moment.csv', 'x');
+    // in doubles of milliseconds it is midnight
+    execFileSync('touch', ['-d', '2025-03-04 23:59:59.999999999', path]);
+    const found = async () => names(await ask('modified:2025-03-04'));
+    await until(found, (all) => all.includes('last moment.csv'));
+    expect(names(await ask('modified:2025-03-05'))).toEqual([]);
+    execFileSync('touch', ['-d', '2025-03-04 00:00:00', path]);
+    await until(
+      async () => names(await ask('modified>=2025-03-04')),
+      (all) => all.includes('last moment.csv'),
+    );
+    execFileSync('touch', ['-d', '2025-03-03 23:59:59.9999995', path]);
+    await until(
+      async () => names(await ask('modified:2025-03-03')),
+      (all) => all.includes('last moment.csv'),
+    );
+    const { id } = (await rellin.get<{ id: number; name: string }[]>('/places'))[0]!;
+    await rellin.post(`/places/${id}/scan`);
+    expect(names(await ask('modified:2025-03-03'))).toEqual(['last moment.csv']);
+    rmSync(path);
+    await until(
+      async () => names(await ask('name:last*')),
+      (all) => all.length === 0,
+    );
   });
 
   it('keeps to the places asked for', async () => {

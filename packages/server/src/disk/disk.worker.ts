@@ -20,7 +20,7 @@ function sight(path: string): Sight {
     const s = lstatSync(diskPath(path), { throwIfNoEntry: false });
     if (!s) return { seen: 'nothing' };
     // a device's number changes from one mount to the next: nothing is known by it
-    const { dev: _, ...known } = entryStat(s);
+    const { dev: _, ...known } = entryStat(s, diskPath(path));
     return { seen: 'entry', identity: { ...known, path } };
   } catch (error) {
     const code = (error as NodeJS.ErrnoException).code;

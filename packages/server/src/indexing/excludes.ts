@@ -13,6 +13,16 @@ export const USUAL_EXCLUDES = [
   '.rellin-*',
 ];
 
+/** Below a home folder: caches, the bin, states of programs. */
+export const HOME_EXCLUDES = [
+  '/.cache/',
+  '/.local/share/Trash/',
+  '/.local/state/',
+  '/.thumbnails/',
+  '/.gvfs/',
+  '/.xsession-errors*',
+];
+
 export interface Excludes {
   /** `relative` is the path below the place; the name is its last segment. */
   isExcluded(relative: string, name: string, isFolder: boolean): boolean;

@@ -17,6 +17,7 @@ export class IndexerService implements OnApplicationShutdown {
   private readonly listeners: ((placeId: number, written: Written) => void)[] = [];
   private readonly rootGoneListeners: ((placeId: number) => void)[] = [];
   private readonly overflowListeners: ((placeId: number) => void)[] = [];
+  private readonly slowedListeners: ((placeId: number, paths: readonly string[]) => void)[] = [];
   private readonly progressListeners: ((placeId: number, done: number) => void)[] = [];
 
   constructor(@Inject(CONFIG) config: Config) {
@@ -40,6 +41,10 @@ export class IndexerService implements OnApplicationShutdown {
 
   onRootGone(listener: (placeId: number) => void): void {
     this.rootGoneListeners.push(listener);
+  }
+  /** Which folders of a place are looked at more rarely, whenever that changes. */
+  onSlowed(listener: (placeId: number, paths: readonly string[]) => void): void {
+    this.slowedListeners.push(listener);
   }
   onProgress(listener: (placeId: number, done: number) => void): void {
     this.progressListeners.push(listener);
@@ -83,6 +88,9 @@ export class IndexerService implements OnApplicationShutdown {
         break;
       case 'written':
         for (const listener of this.listeners) listener(message.placeId, message.written);
+        break;
+      case 'slowed':
+        for (const listener of this.slowedListeners) listener(message.placeId, message.paths);
         break;
       case 'overflow':
         for (const listener of this.overflowListeners) listener(message.placeId);

@@ -29,6 +29,7 @@ const host: WatchHost = {
   onWritten: (placeId, written) => post({ kind: 'written', placeId, written }),
   onRootGone: (placeId) => post({ kind: 'root-gone', placeId }),
   onOverflow: (placeId) => post({ kind: 'overflow', placeId }),
+  onSlowed: (placeId, paths) => post({ kind: 'slowed', placeId, paths }),
   onTrouble: (placeId, error) => post({ kind: 'trouble', placeId, message: error.message }),
 };
 

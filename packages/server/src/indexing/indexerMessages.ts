@@ -21,5 +21,6 @@ export type FromIndexer =
   | { kind: 'progress'; placeId: number; done: number }
   | { kind: 'written'; placeId: number; written: Written }
   | { kind: 'root-gone'; placeId: number }
+  | { kind: 'slowed'; placeId: number; paths: readonly string[] }
   | { kind: 'overflow'; placeId: number }
   | { kind: 'trouble'; placeId: number; message: string };

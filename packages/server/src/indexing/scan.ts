@@ -69,7 +69,7 @@ export async function scanPlace(client: Client, options: ScanOptions): Promise<S
 export function rootEntry(root: string): Appeared | undefined {
   const s = lstatSync(diskPath(root), { throwIfNoEntry: false });
   if (!s?.isDirectory()) return undefined;
-  return { ...entryStat(s), name: '', parentId: 0, id: ROOT_ID };
+  return { ...entryStat(s, diskPath(root)), name: '', parentId: 0, id: ROOT_ID };
 }
 
 async function isAttached(client: Client, placeId: number): Promise<boolean> {

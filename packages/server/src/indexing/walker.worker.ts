@@ -8,6 +8,7 @@ import { fromBytes } from '@rellin/core/paths';
 import { compileExcludes } from './excludes.js';
 import { FLAGS, NUMBERS_PER_ENTRY, type OpenFolder, type WalkBatch, type WalkerMessage } from './walkTypes.js';
 import { lstatSync, readdirSync } from '../disk/port.js';
+import { modifiedMs } from '../disk/stat.js';
 
 const {
   flags,
@@ -102,7 +103,7 @@ function walkFolder(folder: OpenFolder, open: OpenFolder[]): void {
     if (excludes.isExcluded(relative, text, isFolder) || (isFolder && excludes.isShut(s))) continue;
     names.push(text);
     types.push(format >> 12);
-    numbers.push(s.size, s.mtimeMs, s.birthtimeMs, s.dev, s.ino);
+    numbers.push(s.size, modifiedMs(s, full), s.birthtimeMs, s.dev, s.ino);
     if (isFolder) {
       const ref = nextRef++;
       refs.push(ref);

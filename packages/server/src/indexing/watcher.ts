@@ -12,7 +12,8 @@ import { isSameEntry, type Known } from '@rellin/core/reconcile';
 import { partitionName } from '../database/partition.js';
 import { HeldFolder } from '../disk/inside.js';
 import { absolute, diskPath, type DiskPath } from '../disk/paths.js';
-import { entryStat } from '../disk/stat.js';
+import { entryStat, modifiedMs } from '../disk/stat.js';
+import { RestlessFolders } from './restless.js';
 import {
   compare,
   noDifferences,
@@ -91,7 +92,20 @@ export interface WatchHost {
   onRootGone(placeId: number): void;
   /** More happened than could be heard: the place is to be looked through. */
   onOverflow(placeId: number): void;
+  /** Folders below the place that are looked at more rarely, since they change without rest. */
+  onSlowed(placeId: number, paths: readonly string[]): void;
   onTrouble(placeId: number, error: Error): void;
+}
+
+/** Remembers that something changed in a folder, or that anything may have. */
+function note(dirty: Map<number, Set<string> | 'all'>, folderId: number, name: string | undefined): void {
+  const marked = dirty.get(folderId);
+  if (name === undefined) dirty.set(folderId, 'all');
+  else if (marked === undefined) dirty.set(folderId, new Set([name]));
+  else if (marked !== 'all') {
+    marked.add(name);
+    if (marked.size > 500) dirty.set(folderId, 'all');
+  }
 }
 
 export class PlaceWatcher {
@@ -105,6 +119,11 @@ export class PlaceWatcher {
   private strayLooks = 0;
   private running: Promise<void> = Promise.resolve();
   private readonly latelyGone = new LatelyGone();
+  private readonly restless = new RestlessFolders();
+  /** Changes in folders that are left alone for a while. */
+  private readonly putOff = new Map<number, Set<string> | 'all'>();
+  private putOffTimer: NodeJS.Timeout | undefined;
+  private toldSlowed = '';
   private excludes: Excludes = compileExcludes([]);
   private closed = false;
   limited = false;
@@ -134,7 +153,7 @@ export class PlaceWatcher {
       // only now: what came before the watch told nobody
       const is = lstatOr(at);
       if (is?.ino !== folder.inode) this.unwatch(id);
-      if (is?.ino !== folder.inode || is.mtimeMs !== folder.mtime) this.mark(id, undefined);
+      if (is?.ino !== folder.inode || modifiedMs(is, at) !== folder.mtime) this.mark(id, undefined);
     }
   }
 
@@ -154,6 +173,7 @@ export class PlaceWatcher {
     this.closed = true;
     watching.delete(this);
     clearTimeout(this.timer);
+    clearTimeout(this.putOffTimer);
     for (const id of this.folders.keys()) this.unwatch(id);
     this.folders.clear();
     this.dirty.clear();
@@ -165,8 +185,13 @@ export class PlaceWatcher {
 
   /** Takes up all pending changes, and the whole of one folder where given, and waits until they are in the index. */
   async settle(folderId?: number): Promise<void> {
-    if (folderId !== undefined) this.dirty.set(folderId, 'all');
-    else await new Promise((resolve) => setTimeout(resolve, 5)); // lets the kernel's queue reach us
+    addAll(this.dirty, this.putOff);
+    this.putOff.clear();
+    if (folderId !== undefined) {
+      this.restless.calm(folderId);
+      this.dirty.set(folderId, 'all');
+    }
+    if (folderId === undefined) await new Promise((resolve) => setTimeout(resolve, 5)); // lets the kernel's queue reach us
     this.fire();
     await this.running;
   }
@@ -248,13 +273,37 @@ export class PlaceWatcher {
 
   private mark(folderId: number, name: string | undefined): void {
     if (this.closed) return;
-    const marked = this.dirty.get(folderId);
-    if (name === undefined) this.dirty.set(folderId, 'all');
-    else if (marked === undefined) this.dirty.set(folderId, new Set([name]));
-    else if (marked !== 'all') {
-      marked.add(name);
-      if (marked.size > 500) this.dirty.set(folderId, 'all');
+    const wait = this.restless.changed(folderId);
+    note(wait > 0 ? this.putOff : this.dirty, folderId, name);
+    if (wait > 0) this.putOffTimer ??= setTimeout(() => this.takeUp(), wait).unref();
+    else this.soon();
+  }
+
+  /** Folders that were left alone long enough are looked at. */
+  private takeUp(): void {
+    this.putOffTimer = undefined;
+    let next = Infinity;
+    for (const [id, names] of this.putOff) {
+      const left = this.restless.left(id);
+      if (left > 0) next = Math.min(next, left);
+      else {
+        addAll(this.dirty, new Map([[id, names]]));
+        this.putOff.delete(id);
+      }
     }
+    if (next < Infinity && !this.closed) this.putOffTimer = setTimeout(() => this.takeUp(), next).unref();
+    if (this.dirty.size > 0) this.soon();
+  }
+
+  private tellSlowed(): void {
+    const paths = this.restless.slowed().flatMap((id) => this.pathOf(id) ?? []);
+    if (paths.join('\n') === this.toldSlowed) return;
+    this.toldSlowed = paths.join('\n');
+    this.host.onSlowed(this.placeId, paths);
+  }
+
+  private soon(): void {
+    if (this.closed) return;
     const now = Date.now();
     if (this.timer === undefined) this.firstDirtyAt = now;
     clearTimeout(this.timer);
@@ -375,6 +424,8 @@ export class PlaceWatcher {
       isIncomplete: false,
       nextId: Number((status.rows[0] as { next_id: string }).next_id),
     };
+    for (const id of dirty.keys()) this.restless.looked(id);
+    this.tellSlowed();
     const missed = new Map<number, Set<string> | 'all'>();
     for (const [id, names] of dirty)
       if ((await this.lookAt(client, look, id, names)) === 'astray') {
@@ -434,7 +485,7 @@ export class PlaceWatcher {
       return;
     }
     if (own) {
-      const now = { ...entryStat(lstatSync(held.at())), name: own.name, parentId: own.parentId, id };
+      const now = { ...entryStat(lstatSync(held.at()), held.at()), name: own.name, parentId: own.parentId, id };
       if (compare(own, now) === 'edited') look.found.edited.push({ row: own, now });
     }
     for (const name of onDisk) {
@@ -515,7 +566,7 @@ export class PlaceWatcher {
       if (!s) return undefined;
       if (s.isDirectory() && this.excludes.isShut(s)) return undefined;
       const relative = folder === '' ? name : `${folder}/${name}`;
-      return this.excludes.isExcluded(relative, name, s.isDirectory()) ? undefined : entryStat(s);
+      return this.excludes.isExcluded(relative, name, s.isDirectory()) ? undefined : entryStat(s, held.at(name));
     } catch (error) {
       const { code } = error as NodeJS.ErrnoException;
       return code === 'ENOENT' || code === 'ENOTDIR' ? undefined : 'failed';

@@ -37,6 +37,8 @@ interface Listing {
   rows: OriginalRecord[];
 }
 
+const isHidden = (row: OriginalRecord) => row.name.startsWith('.');
+
 @Injectable()
 export class OriginalsService {
   /** The last sorted listings: paging through a large folder sorts it once. */
@@ -68,7 +70,11 @@ export class OriginalsService {
     else if (options.offset === 0) trouble = await this.refresh(place, folderId);
     const folder = await this.needOriginal(placeId, folderId);
     if (folder.type !== 'folder') throw new Refusal('not-a-folder', `${shown(folder.name)} is not a folder.`);
-    const rows = await this.sorted(placeId, folderId, options.sort, options.descending);
+    const all = await this.sorted(placeId, folderId, options.sort, options.descending);
+    // one that somebody was led to is shown in any case, and with it the others
+    const isLedThere = options.at !== undefined && all.some((r) => r.id === options.at && isHidden(r));
+    const { showHidden } = await this.settings.all();
+    const rows = showHidden || isLedThere ? all : all.filter((r) => !isHidden(r));
     const page = rows.slice(options.offset, options.offset + options.limit);
     const path = (await this.repository.pathOf(placeId, folderId)) ?? '';
     const atIndex = options.at === undefined ? -1 : rows.findIndex((r) => r.id === options.at);
@@ -81,6 +87,7 @@ export class OriginalsService {
       offset: options.offset,
       atIndex: atIndex < 0 ? null : atIndex,
       entries: await this.views(placeId, page),
+      hidden: all.length - rows.length,
       trouble,
     };
   }

@@ -14,7 +14,7 @@ import { refusalOf } from '../disk/refusals.js';
 import { EventsService } from '../events/events.service.js';
 import { IndexerService } from '../indexing/indexer.service.js';
 import type { Written } from '../indexing/differences.js';
-import { USUAL_EXCLUDES } from '../indexing/excludes.js';
+import { HOME_EXCLUDES, USUAL_EXCLUDES } from '../indexing/excludes.js';
 import { JournalService } from '../journal/journal.service.js';
 import { Refusal } from '../problems/refusal.js';
 import { connectBySystem } from './fileSystems.js';
@@ -37,6 +37,7 @@ export interface LivePlace {
   awayReason: string;
   scan: PlaceView['scan'];
   watching: PlaceView['watching'];
+  slowed: readonly string[];
   entries: number;
   lastSeenAt: Date | null;
   /** Until when the index was known to agree with the disk, epoch milliseconds. */
@@ -78,6 +79,12 @@ export class PlacesService implements OnApplicationShutdown {
     indexer.onWritten((placeId, written) => void this.afterWritten(placeId, written, false));
     indexer.onRootGone((placeId) => void this.check(placeId));
     indexer.onOverflow((placeId) => this.scanAfter(placeId));
+    indexer.onSlowed((placeId, paths) => {
+      const place = this.live.get(placeId);
+      if (!place) return;
+      place.slowed = paths;
+      this.events.changed('places');
+    });
     journal.onCommitted((changes) => {
       if (changes.some((c) => c.table === 'place')) void this.reload();
     });
@@ -154,6 +161,7 @@ export class PlacesService implements OnApplicationShutdown {
         awayReason: '',
         scan: status.scan === 'running' ? 'stopped' : status.scan,
         watching: 'off',
+        slowed: [],
         entries: status.entries,
         lastSeenAt: status.lastSeenAt,
         verifiedAt: status.verifiedAt?.getTime() ?? 0,
@@ -335,12 +343,12 @@ export class PlacesService implements OnApplicationShutdown {
       () => void this.indexer.stop(placeId),
     );
     for (const ready of this.readiness) await ready(placeId);
-    const answer = await this.indexer.scan(placeId, root, [...USUAL_EXCLUDES, ...excludes]);
+    const answer = await this.indexer.scan(placeId, root, [...this.alwaysExcluded(root), ...excludes]);
     if (!this.live.has(placeId)) return;
     if (answer.outcome === 'done') place.entries = answer.entries;
     place.scan = answer.outcome;
     if (answer.outcome === 'done') {
-      const watching = await this.indexer.watch(placeId, root, [...USUAL_EXCLUDES, ...excludes]);
+      const watching = await this.indexer.watch(placeId, root, [...this.alwaysExcluded(root), ...excludes]);
       place.watching = watching.limited ? 'limited' : 'all';
       await this.afterWritten(placeId, answer.written, true);
     } else if (answer.outcome === 'failed') void this.check(placeId);
@@ -438,6 +446,8 @@ export class PlacesService implements OnApplicationShutdown {
       awayReason: place.awayReason,
       lastSeenAt: place.lastSeenAt?.toISOString() ?? null,
       excludes: entity.excludes,
+      alwaysExcluded: this.alwaysExcluded(entity.root),
+      slowed: [...place.slowed],
       entries: place.entries,
       freeBytes: space?.free ?? null,
       totalBytes: space?.total ?? null,
@@ -445,6 +455,16 @@ export class PlacesService implements OnApplicationShutdown {
       watching: place.watching,
       standIn: entity.standInStore !== null,
     };
+  }
+
+  /** In a home folder also what programs keep for themselves there (XDG Base Directory Specification; Trash 1.0). */
+  private alwaysExcluded(root: string): string[] {
+    const { home } = this.config.xdg;
+    const within = home === root ? '' : isWithin(root, home) ? home.slice(root === '/' ? 0 : root.length) : undefined;
+    return [
+      ...USUAL_EXCLUDES,
+      ...(within === undefined ? [] : HOME_EXCLUDES.map((pattern) => `${literally(within)}${pattern}`)),
+    ];
   }
 
   async add(request: {
@@ -558,6 +578,9 @@ export class PlacesService implements OnApplicationShutdown {
 const NO_PLACE = -2;
 const OWN_DATA = 'it lies in Rellin’s own data folder';
 const KERNELS = 'it belongs to the system and holds no files';
+
+/** A path as a pattern that stands for it alone. */
+const literally = (path: string) => path.replace(/[\\*?[\]!#]/g, '\\$&');
 
 const NEW_PLACE = { excludes: [] as string[], root_inode: null, root_birth: null, removed_at: null };
 

@@ -63,6 +63,7 @@ export class SettingsPatch {
   @Optional() @IsIn(['here', 'window', 'key', 'entry']) coming?: SettingsView['coming'];
   @Optional() @IsIn(['when-alone', 'at-once', 'never']) letterKeys?: SettingsView['letterKeys'];
   @Optional() @IsObject() keyMap?: Record<string, string>;
+  @Optional() @IsBoolean() showHidden?: boolean;
   @Optional() @IsBoolean() recording?: boolean;
   @Optional() @IsBoolean() recentFiles?: boolean;
 }

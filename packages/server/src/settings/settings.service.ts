@@ -18,6 +18,7 @@ export const DEFAULTS: SettingsView = {
   openWith: {},
   catalogueColumns: [],
   catalogueShape: 'table',
+  showHidden: false,
   letterKeys: 'when-alone',
   keyMap: {},
   reachConstants: { ...REACH_CONSTANTS },
@@ -38,6 +39,7 @@ const WORDS: Record<keyof SettingsView, string> = {
   openWith: 'program for a kind',
   catalogueColumns: 'columns of the catalogue',
   catalogueShape: 'shape of the catalogue',
+  showHidden: 'whether hidden files are shown',
   letterKeys: 'when letters are commands',
   keyMap: 'keys',
   reachConstants: 'reach constants',
@@ -49,7 +51,7 @@ const WORDS: Record<keyof SettingsView, string> = {
 };
 
 /** How the page was left: remembered, but no act that one would take back. */
-const ASIDE = new Set<keyof SettingsView>(['catalogueColumns', 'catalogueShape']);
+const ASIDE = new Set<keyof SettingsView>(['catalogueColumns', 'catalogueShape', 'showHidden']);
 
 @Injectable()
 export class SettingsService {

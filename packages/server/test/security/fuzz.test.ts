@@ -163,14 +163,21 @@ describe('requests that nobody sends', () => {
         const headers = { authorization: `Bearer ${rellin.token}`, ...(hasBody && { 'content-type': type }) };
         const asked = { method, headers, ...(hasBody && { body }), within: 60_000 };
         const full = query ? `${path}?${query}` : path;
-        const started = performance.now();
-        const answer = await ask(rellin.address, full, { ...asked, agent }).catch(() =>
-          ask(rellin.address, full, asked),
-        );
+        const timed = async () => {
+          const started = performance.now();
+          const answer = await ask(rellin.address, full, { ...asked, agent }).catch(() =>
+            ask(rellin.address, full, asked),
+          );
+          return { answer, ms: performance.now() - started };
+        };
+        const { answer, ms } = await timed();
         const what = `${method} ${full.slice(0, 300)} ${hasBody ? `${type} ${String(body).slice(0, 400)}` : ''}`;
         if (answer.status >= 500) wrong.push(`${answer.status} ${what}`);
-        if (performance.now() - started > HELD_UP_MS)
-          held.push(`${Math.round(performance.now() - started)} ms ${what}`);
+        // a machine that is busy elsewhere holds one up now and then; what holds Rellin up does so again
+        if (ms > HELD_UP_MS) {
+          const again = await timed();
+          if (again.ms > HELD_UP_MS) held.push(`${Math.round(ms)} and ${Math.round(again.ms)} ms ${what}`);
+        }
       };
       const resident = () =>
         Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${rellin.pid}/status`, 'utf8'))![1]) * 1024;

@@ -19,6 +19,7 @@ const tables: QuickFilterView = { id: 'f1', name: 'Tables', keys: 'y', filter: {
 const SETTINGS: SettingsView = {
   pinLimit: 9,
   pinWorth: 1,
+  showHidden: false,
   letterKeys: 'at-once',
   keyMap: {},
   appearance: 'light',

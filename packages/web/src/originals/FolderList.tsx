@@ -207,7 +207,7 @@ export function FolderList({ placeId, folderId, to, top }: FolderListProps) {
   const up = trail.length > 1 && folderId !== top ? trail[trail.length - 2] : undefined;
   return (
     <>
-      <TrailBar trail={trail} path={folder.path} to={to} />
+      <TrailBar trail={trail} path={folder.path} to={to} hidden={folder.hidden} />
       {folder.trouble && <p className="folder-trouble small">{folder.trouble}</p>}
       <OutsideDrop into={here}>
         <Grid
@@ -252,8 +252,10 @@ export function FolderList({ placeId, folderId, to, top }: FolderListProps) {
             );
           }}
           empty={
-            <EmptyState title="This folder is empty">
-              There is nothing in it, or what is in it is excluded from the place.
+            <EmptyState title={folder.hidden > 0 ? 'Everything in this folder is hidden' : 'This folder is empty'}>
+              {folder.hidden > 0
+                ? 'The names of all that is in it begin with a dot. Show hidden files above.'
+                : 'There is nothing in it, or what is in it is excluded from the place.'}
             </EmptyState>
           }
         />

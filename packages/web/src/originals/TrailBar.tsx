@@ -1,14 +1,46 @@
 /** The path of the folder as links; G turns it into a field for typing or pasting one. */
 import { useEffect, useState } from 'react';
 import { Link } from 'react-router';
-import type { TrailStep } from '@rellin/contract';
+import { useQueryClient } from '@tanstack/react-query';
+import type { SettingsView, TrailStep } from '@rellin/contract';
 import { shown } from '@rellin/core/paths';
+import { patch } from '../api/client';
+import { useSettings } from '../api/queries';
 import { useDo } from '../acts/useDo';
 import { inField } from '../frame/useKeys';
 import { CommandKey } from '../parts/KeyCap';
 import { PathField } from '../shortcuts/PathField';
 
-export function TrailBar({ trail, path, to }: { trail: TrailStep[]; path: string; to(folderId: string): string }) {
+/** Files whose names begin with a dot are not shown unless asked for; remembered for every folder. */
+function HiddenFiles({ hidden }: { hidden: number }) {
+  const client = useQueryClient();
+  const d = useDo();
+  const isShown = useSettings().data?.showHidden ?? false;
+  if (!isShown && hidden === 0) return null;
+  const toggle = () =>
+    void d.attempt(async () => {
+      client.setQueryData(['settings'], await patch<SettingsView>('/settings', { showHidden: !isShown }));
+      await client.invalidateQueries({ queryKey: ['originals'] });
+    });
+  return (
+    <button type="button" className={isShown ? 'chip on' : 'chip'} aria-pressed={isShown} onClick={toggle}>
+      {isShown ? 'Hidden files shown' : `${hidden} hidden`}
+    </button>
+  );
+}
+
+export function TrailBar({
+  trail,
+  path,
+  hidden,
+  to,
+}: {
+  trail: TrailStep[];
+  path: string;
+  /** How many entries of the folder are not shown. */
+  hidden: number;
+  to(folderId: string): string;
+}) {
   const [typing, setTyping] = useState<string>();
   const d = useDo();
   useEffect(() => {
@@ -62,6 +94,7 @@ export function TrailBar({ trail, path, to }: { trail: TrailStep[]; path: string
           </li>
         ))}
       </ol>
+      <HiddenFiles hidden={hidden} />
       <button type="button" className="trail-go small" onClick={() => setTyping(path + '/')}>
         type or paste a path <CommandKey of="G" />
       </button>

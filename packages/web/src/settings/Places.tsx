@@ -25,6 +25,11 @@ function Place({ place }: { place: PlaceView }) {
     `${place.entries.toLocaleString('en-GB')} entries`,
     ...(place.freeBytes === null ? [] : [`${formatBytes(place.freeBytes)} free`]),
     ...(place.state === 'away' ? [`away: ${place.awayReason}`] : []),
+    ...(place.slowed.length > 0
+      ? [
+          `checked less often, since ${place.slowed.length === 1 ? 'it changes' : 'they change'} without rest: ${place.slowed.map(shown).join(', ')}`,
+        ]
+      : []),
     ...(place.watching === 'limited'
       ? ['more folders than the system lets Rellin watch: those in use are checked every two seconds']
       : []),
