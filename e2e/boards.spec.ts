@@ -48,7 +48,7 @@ test('a drag lays it in the nearest free cell, says so before, and is undone', a
   const corner = await box(region('Afterwards').locator('.region-plane'));
   // over the third column, third row
   await carry(thing('Sightings board'), { x: corner.x + 2 * 190 + 90, y: corner.y + 2 * 48 + 20 });
-  await expect(label()).toContainText('Move “Sightings board” in Afterwards');
+  await expect(label()).toContainText('Move “Sightings board” in “Afterwards”');
   await expect(page.locator('.board-ghost')).toBeVisible();
   await page.mouse.up();
   await expect(notice()).toContainText('Moved “Sightings board” on “Net round”');

@@ -58,7 +58,7 @@ test('of two that may be it the chosen one is pointed to, by keyboard', async ()
 });
 
 test('what is gone for good is left alone or removed, and can be looked after again', async () => {
-  await card('Rota 2025').getByRole('button', { name: 'Leave' }).click();
+  await card('Rota 2025').getByRole('button', { name: 'Ignore' }).click();
   await expect(card('Rota 2025')).toBeHidden();
   await card('Transect Marram').getByRole('button', { name: 'Remove shortcut' }).click();
   await expect(page.getByRole('heading', { name: 'Nothing needs you' })).toBeVisible();
@@ -78,7 +78,7 @@ test('a drive is pulled and a folder renamed: away and followed, at once and her
   renameSync(join(app.files, 'drive elsewhere'), join(app.files, 'media/Field drive'));
   await expect(part('Away')).toBeHidden();
   await page.getByRole('button', { name: 'Mark all as seen' }).click();
-  await expect(notice()).toContainText('Noted the change of one shortcut');
+  await expect(notice()).toContainText('Marked as seen the change of one shortcut');
   expect(existsSync(join(app.place, 'Survey/Tracks'))).toBe(true);
 });
 
@@ -91,6 +91,7 @@ test('all is looked at anew on command', async () => {
 test('a collection is published; the shell reads its links, and one that is dropped there joins', async () => {
   await page.goto(`${app.address}/collections`);
   await page.locator('.tree-label').getByText('Slipway', { exact: true }).first().click({ button: 'right' });
+  await page.getByRole('menuitem', { name: 'More' }).click();
   await page.getByRole('menuitem', { name: 'Publish as links or a menu…' }).click();
   await dialog().getByLabel('In the folder').fill(join(app.place, 'Office'));
   await page.keyboard.press('Escape');

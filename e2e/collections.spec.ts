@@ -128,7 +128,7 @@ test('a drag onto a collection says what it will do, acts after a rest, and open
   await page.mouse.down();
   await page.mouse.move(box.x + 300, box.y + 200, { steps: 4 });
   await page.mouse.move(box.x + box.width / 2, box.y + 20, { steps: 4 });
-  await expect(page.locator('.drag-label')).toContainText('Add “Code list” to Today');
+  await expect(page.locator('.drag-label')).toContainText('Add “Code list” to “Today”');
   await expect(page.getByRole('dialog', { name: 'Today' })).toBeVisible();
   await page.mouse.up();
   await expect(notice()).toContainText('Added “Code list” to “Today”');
@@ -277,6 +277,7 @@ test('the strip hides and comes back by a key, and a pin can be put into its las
 test('a key of one’s own opens its shortcut; the quiet screen hides every name and still opens pins by key', async () => {
   await page.goto(`${app.address}/catalogue`);
   await row('Boat manual').click({ button: 'right' });
+  await page.getByRole('menuitem', { name: 'More' }).click();
   await page.getByRole('menuitem', { name: 'Own key…' }).click();
   await dialog().getByLabel('Press it').press('j');
   await dialog().getByLabel('Press it').press('m');

@@ -46,9 +46,9 @@ test('drags a file through a collection’s menu into a real folder; the label s
   await line.waitFor();
   const target = (await line.boundingBox())!;
   await page.mouse.move(target.x + 120, target.y + target.height / 2, { steps: 5 });
-  await expect(page.locator('.drag-label')).toContainText('Move “slipway again.png” into Boat papers');
+  await expect(page.locator('.drag-label')).toContainText('Move “slipway again.png” into “Boat papers”');
   await page.mouse.up();
-  await expect(notice()).toContainText('Moved one thing into “Papers”');
+  await expect(notice()).toContainText('Moved one thing into “Boat papers”');
   expect([existsSync(at('Office/slipway again.png')), existsSync(at('Boat/Papers/slipway again.png'))]).toEqual([
     false,
     true,

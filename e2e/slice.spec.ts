@@ -157,10 +157,11 @@ test('adds from a pasted path and address, and refuses what is outside or not al
   await page.keyboard.press('n');
   await dialog().getByLabel('Points to').fill('/etc/passwd');
   await dialog().getByRole('button', { name: 'Add shortcut' }).click();
-  await expect(notice()).toContainText('outside every place');
+  // said at the field it concerns
+  await expect(dialog()).toContainText('outside every place');
   await dialog().getByLabel('Points to').fill('javascript:alert(1)');
   await dialog().getByRole('button', { name: 'Add shortcut' }).click();
-  await expect(notice()).toContainText('not allowed');
+  await expect(dialog()).toContainText('not allowed');
   await dialog().getByLabel('Points to').fill(join(app.place, 'Records/Species codes.csv'));
   await dialog().getByLabel('Name').fill('Codes again');
   await dialog().getByRole('button', { name: 'Add shortcut' }).click();

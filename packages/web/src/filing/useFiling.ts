@@ -37,7 +37,9 @@ export function useFiling() {
           openDialog({ kind: 'clashes', view, choose: (choice) => void file(request, choice) });
           return false;
         }
-        await done(words(view, request.how === 'move' ? 'Moved' : 'Copied'), TOPICS);
+        // named as it was when it was dropped there, which may be by its shortcut
+        const folder = into.newFolder === undefined ? request.into.name : view.into;
+        await done(words({ ...view, into: folder }, request.how === 'move' ? 'Moved' : 'Copied'), TOPICS);
         return true;
       });
     /** Files from outside, one after another; the browser gives their bytes, never their paths. */

@@ -82,6 +82,14 @@ describe('a letter in a list', () => {
     expect(dialog()).toBe('tags');
   });
 
+  it('is not lost while lists are read again', async () => {
+    const page = await show();
+    await press('t', 100);
+    await act(async () => page.client.setQueryData(['shortcuts', 'list'], [...shortcuts]));
+    await act(() => jest.advanceTimersByTimeAsync(300));
+    expect(dialog()).toBe('tags');
+  });
+
   it('typed quickly is the beginning of a name, and runs nothing', async () => {
     const page = await show();
     await press('trap', 80);

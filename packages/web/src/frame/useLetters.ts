@@ -3,7 +3,7 @@
  * Rellin's own, and in a list a letter waits a moment, since it may be the first of a name. What is a command goes on as if
  * it had been pressed then.
  */
-import { useEffect, useMemo } from 'react';
+import { useEffect, useMemo, useRef } from 'react';
 import { meantKey } from '@rellin/core/keys';
 import { useCollections, useQuickFilters, useSearches, useSettings, useShortcuts } from '../api/queries';
 import { goToName, listOf } from '../parts/typeAhead';
@@ -49,10 +49,16 @@ function useRules(): Rules {
 }
 
 export function useLetters(): void {
-  const { mode, map, own } = useRules();
-  const { dialog, menu } = useDesk();
+  const rules = useRules();
+  const latest = useRef(rules);
+  // what waits to be a command goes on waiting while lists are read again
   useEffect(() => {
-    if (dialog || menu) return;
+    latest.current = rules;
+  }, [rules]);
+  const { dialog, menu } = useDesk();
+  const isBusy = dialog !== undefined || menu !== undefined;
+  useEffect(() => {
+    if (isBusy) return;
     const passed = new WeakSet<Event>();
     let waiting: { key: string; timer: ReturnType<typeof setTimeout>; send(): void } | undefined;
     let typed = { text: '', at: -Infinity };
@@ -74,6 +80,7 @@ export function useLetters(): void {
     };
     /** Whether a key is one of the person's own, the first of two of them, or the second after the first. */
     const isOwn = (key: string, at: number) => {
+      const { own } = latest.current;
       const isSecond = at - begun.at < SECOND_MS && own.has(`${begun.stroke} ${key}`);
       const begins = [...own].some((keys) => keys.startsWith(`${key} `));
       begun = begins && !isSecond ? { stroke: key, at } : { stroke: '', at: -Infinity };
@@ -96,6 +103,7 @@ export function useLetters(): void {
       }
       typed = { text: '', at: -Infinity };
       if (event.key === ' ') return;
+      const { mode, map } = latest.current;
       if (mode === 'never') {
         stop(event);
         if (list) type(list, event.key, now);
@@ -138,5 +146,5 @@ export function useLetters(): void {
       document.removeEventListener('keydown', onKey, true);
       clearTimeout(waiting?.timer);
     };
-  }, [mode, map, own, dialog, menu]);
+  }, [isBusy]);
 }
