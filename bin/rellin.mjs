@@ -50,9 +50,11 @@ const OPTIONS = {
 };
 
 class Failure extends Error {
-  constructor(code, message) {
+  /** `type` is the problem's, where the server said it. */
+  constructor(code, message, type) {
     super(message);
     this.code = code;
+    this.type = type;
   }
 }
 const wrong = (message) => new Failure(2, `${message}\n\n${HELP}`);
@@ -81,7 +83,7 @@ async function call(method, path, body) {
     throw new Failure(3, 'Rellin does not answer. Is it running?');
   }
   const data = answer.status === 204 ? null : await answer.json();
-  if (!answer.ok) throw new Failure(1, [data.detail, data.remedy].filter(Boolean).join(' '));
+  if (!answer.ok) throw new Failure(1, [data.detail, data.remedy].filter(Boolean).join(' '), data.type);
   return data;
 }
 
@@ -148,14 +150,21 @@ const COMMANDS = {
     const made = [];
     const texts = each(rest);
     if (values.name && texts.length > 1) throw wrong('--name names one shortcut; add the others by themselves.');
-    for (const text of texts)
-      made.push(
-        await call('POST', '/shortcuts', {
-          typed: typedOf(text),
-          ...(values.name && { name: values.name }),
-          ...(values.pin && { pin: true }),
-        }),
-      );
+    for (const text of texts) {
+      const request = {
+        typed: typedOf(text),
+        ...(values.name && { name: values.name }),
+        ...(values.pin && { pin: true }),
+      };
+      try {
+        made.push(await call('POST', '/shortcuts', request));
+      } catch (error) {
+        // whoever asked for it from a menu sees nothing of what a command prints: the page says it, and helps
+        if (values.show && error.type === 'urn:rellin:problem:outside-places')
+          browse(`/catalogue?add=${encodeURIComponent(request.typed)}`);
+        throw error;
+      }
+    }
     if (values.show) browse(`/catalogue?select=${made[made.length - 1].id}`);
     print(
       made.length === 1 ? made[0] : made,

@@ -6,6 +6,7 @@ import type {
   CatalogueFilter,
   JournalLine,
   LocatedView,
+  OriginalView,
   OpeningResult,
   PinTarget,
   PinView,
@@ -17,7 +18,7 @@ import { kindWord, type Kind } from '@rellin/core/kinds';
 import { shownKeys } from '@rellin/core/keys';
 import { get, ProblemError, patch, post, remove, settled } from '../api/client';
 import { refresh } from '../api/refresh';
-import { useDesk } from '../frame/desk';
+import { useDesk, type Notice } from '../frame/desk';
 
 export interface NewShortcut {
   placeId?: number;
@@ -72,13 +73,13 @@ export function useDo() {
 
   /** Runs an act; a refusal becomes a notice and `undefined`. */
   const attempt = useCallback(
-    async <T>(work: () => Promise<T>, onRefused?: (reason: string) => void): Promise<T | undefined> => {
+    async <T>(work: () => Promise<T>, onRefused?: (refused: ProblemError) => void): Promise<T | undefined> => {
       try {
         return await work();
       } catch (error) {
         if (error instanceof ProblemError && error.kind === 'not-signed-in')
           void client.invalidateQueries({ queryKey: ['session'] });
-        if (onRefused && error instanceof ProblemError) onRefused(error.message);
+        if (onRefused && error instanceof ProblemError) onRefused(error);
         else say({ text: (error as Error).message, tone: 'trouble' });
         return undefined;
       }
@@ -98,6 +99,31 @@ export function useDo() {
       say({ text, tone: 'plain', undo: true });
       await read(...topics);
     };
+    /** What helps where something could not be opened: another program, a look at it here, or where it is. */
+    const remediesFor = (what: OpenWhat): Notice['remedies'] => {
+      const all = client.getQueryData<ShortcutView[]>(['shortcuts', 'list']);
+      const shortcut = what.shortcutId === undefined ? undefined : all?.find((s) => s.id === what.shortcutId);
+      const placeId = shortcut?.placeId ?? what.placeId;
+      const originalId = shortcut?.originalId ?? what.originalId;
+      if (placeId == null || originalId == null) return [];
+      const name = shortcut?.name ?? '';
+      const look = { kind: 'look', placeId, originalId: String(originalId), name } as const;
+      return [
+        ...(shortcut
+          ? [{ label: 'Open with…', run: () => openDialog({ kind: 'open-with', shortcuts: [shortcut] }) }]
+          : []),
+        { label: 'Preview', run: () => openDialog(look) },
+        {
+          label: 'Show where it is',
+          run: () =>
+            void attempt(async () => {
+              const { trail } = await get<OriginalView>(`/originals/${placeId}/${originalId}`);
+              const folderId = trail.at(-2)?.id ?? String(originalId);
+              void navigate(`/originals/${placeId}/${folderId}?at=${originalId}`);
+            }),
+        },
+      ];
+    };
     const goToOriginal = (located: LocatedView) =>
       void navigate(`/originals/${located.placeId}/${located.folderId}?at=${located.originalId}`);
     return {
@@ -107,7 +133,7 @@ export function useDo() {
       read,
       say: (text: string) => say({ text, tone: 'plain' }),
       /** `onRefused` takes what stands against it, where a form shows that at its field. */
-      addShortcut: (request: NewShortcut, onRefused?: (reason: string) => void) =>
+      addShortcut: (request: NewShortcut, onRefused?: (refused: ProblemError) => void) =>
         attempt(async () => {
           const made = await post<ShortcutDetail>('/shortcuts', request);
           client.setQueryData(['shortcuts', 'detail', made.id], made);
@@ -124,7 +150,7 @@ export function useDo() {
       change: (
         id: string,
         change: { name?: string; description?: string; alsoCalled?: string[] },
-        onRefused?: (reason: string) => void,
+        onRefused?: (refused: ProblemError) => void,
       ) =>
         attempt(async () => {
           const now = await patch<ShortcutDetail>(`/shortcuts/${id}`, change);
@@ -253,7 +279,7 @@ export function useDo() {
           await post(`/shortcuts/${shortcut.id}/put-back`);
           await done(`Put back “${shortcut.name}”`);
         }),
-      repoint: (id: string, typed: string, onRefused?: (reason: string) => void) =>
+      repoint: (id: string, typed: string, onRefused?: (refused: ProblemError) => void) =>
         attempt(async () => {
           const now = await post<ShortcutDetail>(`/shortcuts/${id}/repoint`, { typed });
           await done(`Changed the target of “${now.name}”`);
@@ -323,31 +349,42 @@ export function useDo() {
           say({ text: `Done again: ${line.summary}`, tone: 'plain' });
         }),
       open: (what: OpenWhat) =>
-        attempt(async () => {
-          const opened = await post<OpeningResult>('/openings', quiet ? { ...what, record: false } : what);
-          void read('shortcuts', 'openings', 'journal');
-          // told at once, and put right where it turns out otherwise
-          if (opened.pending)
-            void attempt(async () => {
-              await get(`/openings/${opened.openingId}/outcome`);
-              await read('shortcuts', 'openings', 'journal');
-            });
-          if (opened.how === 'system') say({ text: `Opened ${opened.name}`, tone: 'plain' });
-          else if (opened.look?.look === 'folder') {
-            void navigate(`/originals/${opened.look.placeId}/${opened.look.originalId}`);
-            say({ text: `Stand-in: would have started ${opened.argv.join(' ')}`, tone: 'plain' });
-          } else if (opened.look)
-            openDialog({
-              kind: 'look',
-              placeId: opened.look.placeId,
-              originalId: opened.look.originalId,
-              name: opened.name,
-              argv: opened.argv,
-            });
-          else openDialog({ kind: 'stand-in', opened });
-          if (opened.notice) say({ text: opened.notice, tone: 'plain' });
-          return opened;
-        }),
+        attempt(
+          async () => {
+            const opened = await post<OpeningResult>('/openings', quiet ? { ...what, record: false } : what);
+            void read('shortcuts', 'openings', 'journal');
+            // told at once, and put right where it turns out otherwise
+            if (opened.pending)
+              void attempt(
+                async () => {
+                  await get(`/openings/${opened.openingId}/outcome`);
+                  await read('shortcuts', 'openings', 'journal');
+                },
+                (refused) => say({ text: refused.message, tone: 'trouble', remedies: remediesFor(what) }),
+              );
+            if (opened.how === 'system') say({ text: `Opened ${opened.name}`, tone: 'plain' });
+            else if (opened.look?.look === 'folder') {
+              void navigate(`/originals/${opened.look.placeId}/${opened.look.originalId}`);
+              say({ text: `Stand-in: would have started ${opened.argv.join(' ')}`, tone: 'plain' });
+            } else if (opened.look)
+              openDialog({
+                kind: 'look',
+                placeId: opened.look.placeId,
+                originalId: opened.look.originalId,
+                name: opened.name,
+                argv: opened.argv,
+              });
+            else openDialog({ kind: 'stand-in', opened });
+            if (opened.notice) say({ text: opened.notice, tone: 'plain' });
+            return opened;
+          },
+          (refused) =>
+            say({
+              text: refused.message,
+              tone: 'trouble',
+              ...(refused.kind === 'cannot-open' && { remedies: remediesFor(what) }),
+            }),
+        ),
       /** Walks to where a typed or known path is. */
       goTo: (path: string) => attempt(async () => goToOriginal(await post<LocatedView>('/originals/locate', { path }))),
       showWhereItIs: (shortcut: ShortcutView) => {

@@ -86,6 +86,13 @@ export default function CatalogueView() {
     select({ type: 'shortcut', id: wanted });
     put({ select: undefined });
   }, [wanted, select, put]);
+  // what a command could not add, since it is in no folder of Rellin's
+  const toAdd = params.get('add');
+  useEffect(() => {
+    if (toAdd === null) return;
+    openDialog({ kind: 'add', typed: toAdd, outside: true });
+    put({ add: undefined });
+  }, [toAdd, openDialog, put]);
   const onSort = (by: string) => {
     if (by === sortBy) put({ order: descending ? undefined : 'down' });
     else put({ sort: by, order: SORTS[by as SortBy].firstDescending ? 'down' : undefined });

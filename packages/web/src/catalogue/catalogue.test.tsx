@@ -5,7 +5,7 @@ import userEvent from '@testing-library/user-event';
 import fc from 'fast-check';
 import type { QuickFilterView, SettingsView } from '@rellin/contract';
 import { ShortcutDialogs } from '../shortcuts/dialogs';
-import { OPENED, aShortcut, renderPage, type Answers } from '../testing/page';
+import { OPENED, aShortcut, Refusal, renderPage, type Answers } from '../testing/page';
 import CatalogueView from './CatalogueView';
 import { allColumns, resized, shownColumns, toggled, USUAL, widthsOf } from './columns';
 import { isNow } from './FilterLine';
@@ -54,6 +54,32 @@ const show = (answers: Answers = {}, at = '/catalogue') =>
 const titles = () =>
   [...document.querySelectorAll('[role=columnheader]')].map((h) => h.textContent!.replace(/ [↑↓]/, ''));
 const names = () => [...document.querySelectorAll('.grid-body .name')].map((n) => n.textContent);
+
+describe('what could not be opened', () => {
+  it('says why, with what helps: another program, a preview, where it is', async () => {
+    const { sent } = await show({
+      'POST /openings': { ...OPENED, pending: true },
+      'GET /openings/o/outcome': new Refusal('cannot-open', '“Net 10” was not opened: no program for it.', 409),
+      'GET /originals/1/7': { trail: [{ id: '1' }, { id: '5' }, { id: '7' }] },
+    });
+    const open = () => fireEvent.keyDown(document.querySelector('.grid-body [role=row]')!, { key: 'Enter' });
+    open();
+    expect(await screen.findByText('“Net 10” was not opened: no program for it.')).toBeTruthy();
+    await userEvent.click(screen.getByRole('button', { name: 'Open with…' }));
+    expect(screen.getByTestId('dialog').textContent).toBe('open-with');
+    expect(sent('POST')).toHaveLength(1);
+  });
+
+  it('leads to where it is', async () => {
+    await show({
+      'POST /openings': new Refusal('cannot-open', '“Net 10” was not opened.', 409),
+      'GET /originals/1/7': { trail: [{ id: '1' }, { id: '5' }, { id: '7' }] },
+    });
+    fireEvent.keyDown(document.querySelector('.grid-body [role=row]')!, { key: 'Enter' });
+    await userEvent.click(await screen.findByRole('button', { name: 'Show where it is' }));
+    await waitFor(() => expect(screen.getByTestId('where').textContent).toBe('/originals/1/5?at=7'));
+  });
+});
 
 describe('several chosen', () => {
   const row = (i: number) => document.querySelectorAll<HTMLElement>('.grid-body [role=row]')[i]!;

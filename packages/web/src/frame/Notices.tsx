@@ -24,6 +24,18 @@ export function Notices() {
         sx={trouble ? { borderLeft: '5px solid var(--brick)', maxWidth: 640 } : { maxWidth: 640 }}
         action={
           <>
+            {notice.remedies?.map(({ label, run }) => (
+              <Button
+                key={label}
+                color="inherit"
+                onClick={() => {
+                  silence();
+                  run();
+                }}
+              >
+                {label}
+              </Button>
+            ))}
             {notice.undo && (
               <Button
                 color="inherit"

@@ -58,7 +58,7 @@ export type Selected =
   | { type: 'search'; id: string };
 
 export type DialogRequest =
-  | { kind: 'add'; typed?: string; slot?: number }
+  | { kind: 'add'; typed?: string; slot?: number; outside?: boolean }
   | { kind: 'rename'; shortcut: ShortcutView }
   | { kind: 'describe'; shortcut: ShortcutView }
   | { kind: 'repoint'; shortcut: ShortcutView }
@@ -124,8 +124,10 @@ export interface Gathered {
 export interface Notice {
   text: string;
   tone: 'plain' | 'trouble';
-  /** Offers to take the last act back. */
+  /** Offers to undo the last act. */
   undo?: boolean;
+  /** What else helps, each as a button. */
+  remedies?: readonly { label: string; run(): void }[];
 }
 
 /** Something that can be looked at, and what is selected with it. */

@@ -86,6 +86,12 @@ const legend = ({ palette }: Theme, style: 'rect' | undefined) => ({
     boxWidth: style === 'rect' ? 9 : 18,
     boxHeight: 8,
     padding: 10,
+    // a line is shown as it is drawn; the library leaves the dashes out
+    generateLabels: (chart: Chart) =>
+      Chart.defaults.plugins.legend.labels.generateLabels(chart).map((label) => ({
+        ...label,
+        lineDash: (chart.data.datasets[label.datasetIndex!] as { borderDash?: number[] }).borderDash ?? [],
+      })),
   },
 });
 

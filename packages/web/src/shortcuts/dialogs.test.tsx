@@ -50,6 +50,36 @@ describe('adding by a typed or pasted path', () => {
     expect((screen.getByLabelText('Points to') as HTMLInputElement).value).toBe('/etc/passwd');
   });
 
+  it('adds the folder of what is in none, waits until it is read, and goes on', async () => {
+    let isAdded = false;
+    let reads = 0;
+    const page = await show(
+      { kind: 'add', typed: '/home/wren/Moths/trap.csv', outside: true },
+      {
+        'POST /places': () => ((isAdded = true), { id: 4, scan: 'running' }),
+        'GET /places': () => (isAdded ? [{ id: 4, scan: ++reads < 3 ? 'running' : 'done' }] : []),
+        'POST /shortcuts': () => (isAdded ? shortcut : new Refusal('outside-places', 'It is outside.', 403)),
+      },
+    );
+    await userEvent.click(button('Add this folder, then the shortcut'));
+    await waitFor(() => expect(screen.queryByRole('dialog')).toBeNull(), { timeout: 3000 });
+    expect(page.sent('POST').map((a) => a.body)).toEqual([
+      { root: '/home/wren/Moths' },
+      { typed: '/home/wren/Moths/trap.csv' },
+    ]);
+    expect(reads).toBeGreaterThanOrEqual(3);
+  });
+
+  it('offers that also where it turns out only when it is sent', async () => {
+    await show(
+      { kind: 'add', typed: '/etc/passwd' },
+      { 'POST /shortcuts': new Refusal('outside-places', '/etc/passwd lies outside every place.', 403) },
+    );
+    expect(screen.queryByRole('button', { name: /Add this folder/ })).toBeNull();
+    await userEvent.click(button('Add shortcut'));
+    expect(await screen.findByRole('button', { name: /Add this folder/ })).toBeTruthy();
+  });
+
   it('continues a path from the folders there are', async () => {
     await show({ kind: 'add' }, { 'GET /originals/complete': ['/home/wren/Boat', '/home/wren/Records'] });
     await userEvent.type(screen.getByLabelText('Points to'), '/home/wren/');

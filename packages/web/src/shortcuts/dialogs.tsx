@@ -5,6 +5,10 @@ import Checkbox from '@mui/material/Checkbox';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import TextField from '@mui/material/TextField';
 import { useEffect, useState } from 'react';
+import Button from '@mui/material/Button';
+import type { PlaceView } from '@rellin/contract';
+import { parentOf } from '@rellin/core/paths';
+import { get, post } from '../api/client';
 import { PathField } from './PathField';
 import { useShortcuts } from '../api/queries';
 import { useDo } from '../acts/useDo';
@@ -17,12 +21,38 @@ import { OwnKeyDialog } from './OwnKeyDialog';
 import { PictureDialog } from './PictureDialog';
 import { RenameManyDialog } from './RenameManyDialog';
 
+const READ_MS = 200;
+
+/** Waits until a folder was read for the first time, or could not be. */
+async function readOnce(placeId: number): Promise<void> {
+  for (;;) {
+    const place = (await get<PlaceView[]>('/places')).find((p) => p.id === placeId);
+    if (place?.scan !== 'running') return;
+    await new Promise((resolve) => setTimeout(resolve, READ_MS));
+  }
+}
+
 function AddDialog({ request, onClose }: { request: Extract<DialogRequest, { kind: 'add' }>; onClose: () => void }) {
   const d = useDo();
   const form = useForm({
     defaultValues: { typed: request.typed ?? '', name: '', description: '', pin: request.slot !== undefined },
   });
   const typed = form.watch('typed');
+  const [outside, setOutside] = useState(request.outside ?? false);
+  const folder = parentOf(typed.trim().replace(/\/+$/, ''));
+  /** The folder becomes one of Rellin's; once it is read the shortcut is made. */
+  const addFolder = () =>
+    d.attempt(
+      async () => {
+        const place = await post<PlaceView>('/places', { root: folder });
+        setOutside(false);
+        form.clearErrors('typed');
+        await readOnce(place.id);
+        await d.read('places');
+        await submit();
+      },
+      (refused) => form.setError('typed', { message: refused.message }),
+    );
   const error = form.formState.errors.typed?.message;
   const submit = form.handleSubmit(async (values) => {
     const made = await d.addShortcut(
@@ -32,7 +62,10 @@ function AddDialog({ request, onClose }: { request: Extract<DialogRequest, { kin
         ...(values.description && { description: values.description }),
         ...(values.pin && { pin: true, ...(request.slot !== undefined && { slot: request.slot }) }),
       },
-      (message) => form.setError('typed', { message }),
+      (refused) => {
+        form.setError('typed', { message: refused.message });
+        setOutside(refused.kind === 'outside-places');
+      },
     );
     if (made) onClose();
   });
@@ -51,9 +84,22 @@ function AddDialog({ request, onClose }: { request: Extract<DialogRequest, { kin
         label="Points to"
         autoFocus
         value={typed}
-        onChange={(v) => form.setValue('typed', v, { shouldValidate: form.formState.isSubmitted })}
+        onChange={(v) => {
+          setOutside(false);
+          form.setValue('typed', v, { shouldValidate: form.formState.isSubmitted });
+        }}
         error={error}
       />
+      {outside && folder !== '' && (
+        <div className="outside-places" role="status">
+          <p className="small">
+            Rellin does not look into <span className="mono">{folder}</span> yet.
+          </p>
+          <Button variant="outlined" onClick={() => void addFolder()}>
+            Add this folder, then the shortcut
+          </Button>
+        </div>
+      )}
       <TextField label="Name" placeholder="from the original, if left empty" {...form.register('name')} />
       <TextField label="Description" multiline minRows={2} {...form.register('description')} />
       <FormControlLabel
@@ -75,7 +121,7 @@ function RenameDialog({
   const form = useForm({ defaultValues: { name: request.shortcut.name } });
   const error = form.formState.errors.name?.message;
   const submit = form.handleSubmit(async ({ name }) => {
-    if (await d.change(request.shortcut.id, { name }, (message) => form.setError('name', { message }))) onClose();
+    if (await d.change(request.shortcut.id, { name }, ({ message }) => form.setError('name', { message }))) onClose();
   });
   return (
     <FormDialog
@@ -152,10 +198,12 @@ function RepointDialog({
       onSubmit={(event) => {
         event.preventDefault();
         setBusy(true);
-        void d.repoint(request.shortcut.id, typed, setWrong).then((now) => {
-          setBusy(false);
-          if (now) onClose();
-        });
+        void d
+          .repoint(request.shortcut.id, typed, (refused) => setWrong(refused.message))
+          .then((now) => {
+            setBusy(false);
+            if (now) onClose();
+          });
       }}
     >
       <PathField
