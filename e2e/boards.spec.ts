@@ -57,6 +57,29 @@ test('a drag lays it in the nearest free cell, says so before, and is undone', a
   await expect.poll(() => place('Sightings board')).toEqual(before);
 });
 
+test('a rectangle drawn over the board chooses what it touches; Delete removes that from the board only', async () => {
+  await open();
+  const corner = await box(region('Afterwards').locator('.region-plane'));
+  const lying = region('Afterwards').locator('.laid');
+  const count = await lying.count();
+  await page.mouse.move(corner.x + corner.width - 6, corner.y + corner.height - 6);
+  await page.mouse.down();
+  await page.mouse.move(corner.x + corner.width - 40, corner.y + corner.height - 30, { steps: 3 });
+  await page.mouse.move(corner.x + 2, corner.y + 2, { steps: 8 });
+  await expect(page.locator('.lasso')).toBeVisible();
+  await page.mouse.up();
+  await expect(page.locator('.lasso')).toHaveCount(0);
+  expect(await page.evaluate(() => String(getSelection()))).toBe('');
+  const chosen = await region('Afterwards').locator('[aria-selected=true]').count();
+  expect(chosen).toBeGreaterThan(1);
+  await lying.first().press('Delete');
+  await expect(notice()).toContainText(`Removed ${chosen} things from “Net round”. They stay in the catalogue.`);
+  await undo();
+  await expect(lying).toHaveCount(count);
+  await page.mouse.click(corner.x + corner.width - 4, corner.y + corner.height - 4);
+  await expect(page.getByRole('option', { selected: true })).toHaveCount(0);
+});
+
 test('own order: before another by drag, on by Alt and an arrow; a pin is dropped onto a region', async () => {
   await open();
   const before = await namesIn('Before dawn');

@@ -151,6 +151,38 @@ test('reorders pins by drag and by keyboard, and unpins', async () => {
   await expect(strip().getByRole('button')).toHaveCount(count);
 });
 
+test('a pin dragged off the strip is unpinned; the label says so before', async () => {
+  const count = await strip().getByRole('button').count();
+  const pin = strip().getByRole('button').nth(1);
+  const name = (await pin.locator('.cut').textContent())!;
+  const from = (await pin.boundingBox())!;
+  await page.mouse.move(from.x + 40, from.y + 20);
+  await page.mouse.down();
+  await page.mouse.move(from.x + 60, from.y + 40, { steps: 3 });
+  await page.mouse.move(60, 640, { steps: 8 });
+  await expect(page.locator('.drag-label')).toContainText(`Unpin “${name}”`);
+  // the label stands beside the pointer, not over what is below it
+  const label = (await page.locator('.drag-label').boundingBox())!;
+  expect([label.x > 60, label.y > 640]).toEqual([true, true]);
+  await page.mouse.up();
+  await expect(strip().getByRole('button')).toHaveCount(count - 1);
+  await page.keyboard.press('Control+Z');
+  await expect(strip().getByRole('button')).toHaveCount(count);
+});
+
+test('letters typed quickly go to a name and run nothing; one by itself is its command', async () => {
+  await page.goto(`${app.address}/catalogue`);
+  await rows().first().click();
+  await page.keyboard.type('tide', { delay: 60 });
+  await expect(page.getByRole('row', { selected: true })).toContainText('Tide table');
+  await expect(dialog()).toHaveCount(0);
+  // after a pause the next letter is a command again
+  await page.waitForFunction((start) => performance.now() - start > 1100, await page.evaluate(() => performance.now()));
+  await page.keyboard.press('t');
+  await expect(dialog()).toContainText('Tags of “Tide table”');
+  await page.keyboard.press('Escape');
+});
+
 test('adds from a pasted path and address, and refuses what is outside or not allowed', async () => {
   await page.goto(`${app.address}/catalogue`);
   await rows().first().waitFor();
