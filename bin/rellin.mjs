@@ -265,7 +265,7 @@ const COMMANDS = {
   async desktop({ text, print }) {
     if (text === 'off') {
       const removed = removeEntries();
-      return print({ removed }, [`Took away ${removed} desktop entries.`]);
+      return print({ removed }, [`Deleted ${removed} desktop entries.`]);
     }
     if (text !== 'on') throw wrong('rellin desktop takes on or off.');
     const pins = await call('GET', '/pins');

@@ -119,7 +119,7 @@ test('is muted, renamed, tagged, put into a collection, removed and put back', a
   await page.goto(`${app.address}/searches`);
   const link = (name: RegExp) => list().getByRole('link', { name });
   await link(/Changed this week/).click();
-  await card().getByRole('button', { name: 'Mute its count of new' }).click();
+  await card().getByRole('button', { name: 'Do not count what is new' }).click();
   await expect(card().getByRole('button', { name: 'Show how many are new' })).toBeVisible();
   await link(/Changed this week/).focus();
   await page.keyboard.press('F2');

@@ -54,7 +54,7 @@ test('walks to a file, makes a shortcut, pins it, opens it by its key, and again
   await closeDialog();
 });
 
-test('says on the card what was followed, from where, and takes “Noted” for it', async () => {
+test('says on the card what was followed, from where, and can be marked as seen', async () => {
   await view('Catalogue').click();
   await rows().first().waitFor();
   await find().fill('flares');

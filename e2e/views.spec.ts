@@ -2,6 +2,7 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, type Page, test } from '@playwright/test';
 import { App } from './app';
+import { slowdown } from '../packages/server/test/testing/slowdown';
 
 let app: App;
 test.beforeAll(async () => {
@@ -14,17 +15,6 @@ async function withCard(page: Page) {
   await first(page).click();
   await page.locator('.card canvas').waitFor();
 }
-/** What the loop below takes on this kind of machine undisturbed, by the ratio of one build's loads then and now. */
-const LOOP_MS = 87;
-
-/** How many times slower the machine is just now than undisturbed, at least 1: bounds hold for the machine, not for its neighbours. */
-function slowdown(): number {
-  const started = performance.now();
-  let sum = 0;
-  for (let i = 0; i < 3e7; i++) sum += i % 7;
-  return sum > 0 ? Math.max(1, (performance.now() - started) / LOOP_MS) : 1;
-}
-
 const first = (page: Page) => page.getByRole('row').and(page.locator('[data-index]')).first();
 
 const VIEWS: [string, string, (page: Page) => Promise<void>][] = [
@@ -67,7 +57,7 @@ const VIEWS: [string, string, (page: Page) => Promise<void>][] = [
   ['Check-up', '/check-up', (page) => page.getByRole('region', { name: 'Trap form' }).waitFor()],
   ['Check-up, away', '/check-up?show=away', (page) => page.getByRole('tab', { selected: true }).waitFor()],
   ['Plan', '/plan', (page) => page.locator('.charts canvas').first().waitFor()],
-  ['What is known', '/usage', (page) => page.getByRole('switch').first().waitFor()],
+  ['Your usage', '/usage', (page) => page.getByRole('switch').first().waitFor()],
   ['Journal', '/journal', (page) => first(page).click()],
   ['Bin', '/bin', async (page) => void (await page.getByText('The bin is empty').waitFor())],
   ['Settings', '/settings', async (page) => void (await page.getByRole('heading', { name: 'Reach' }).waitFor())],

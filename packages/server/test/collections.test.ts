@@ -338,7 +338,7 @@ describe('tags', () => {
     const itself = { originals: [{ placeId, originalId: Number(originalId) }] };
     expect(await rellin.post(`/tags/${tag.id}/take`, itself)).toEqual({ taken: 1 });
     expect(await inFolder()).toEqual([]);
-    expect((await undo()).summary).toContain('Took the tag');
+    expect((await undo()).summary).toContain('Removed the tag');
     expect(await inFolder()).toEqual([tag.id]);
     const found = await until(
       () => rellin.get<FindView>('/find?q=field+work'),

@@ -10,6 +10,7 @@ import { afterAll, afterEach, beforeAll, describe, expect, it } from '@jest/glob
 import type { AnswersView, PlaceView, SearchView } from '@rellin/contract';
 import { seeded, type Random } from '@rellin/core/random';
 import { Rellin, until } from './testing/harness.js';
+import { slowdown } from './testing/slowdown.js';
 
 const HISTORIES = Number(process.env['RELLIN_TEST_HISTORIES'] ?? 8);
 const FIRST = Number(process.env['RELLIN_TEST_FIRST'] ?? 1);
@@ -172,7 +173,8 @@ describe('the index after random acts', () => {
         await pause(wait);
       }
       const want = new Set(text(found()));
-      await until(indexed, right, WITHIN_MS).catch(async () => {
+      const within = WITHIN_MS * slowdown();
+      await until(indexed, right, within).catch(async () => {
         const have = new Set(text(await indexed()));
         const differ = [
           ...[...want].filter((l) => !have.has(l)).map((l) => `- ${l}`),
@@ -197,11 +199,11 @@ describe('the index after random acts', () => {
         (await rellin.get<AnswersView>(`/searches/${search.id}/answers?limit=500`)).answers
           .map((a) => a.path.slice(rellin.place.length + 1))
           .sort();
-      await until(answers, (paths) => JSON.stringify(paths) === JSON.stringify(logs), WITHIN_MS);
+      await until(answers, (paths) => JSON.stringify(paths) === JSON.stringify(logs), within);
       await until(
         () => rellin.get<SearchView>(`/searches/${search.id}`),
         (s) => s.count === logs.length,
-        WITHIN_MS,
+        within,
       );
       const [place] = await rellin.get<PlaceView[]>('/places');
       expect(place!.entries).toBe(now.length);

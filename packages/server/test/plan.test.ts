@@ -82,7 +82,9 @@ describe('the plan', () => {
     expect(suggestions.map((s) => s.title)).toEqual(
       expect.arrayContaining(['Pin “log” as 1', 'Unpin “rare”', 'Add a shortcut to “walked.txt”']),
     );
-    expect(suggestions.find((s) => s.kind === 'add')!.reason).toBe('Walked to 6 times in two weeks, 5 steps each.');
+    expect(suggestions.find((s) => s.kind === 'add')!.reason).toBe(
+      'Opened 6 times in two weeks through its folders, 5 steps each.',
+    );
     expect(suggestions.some((s) => s.title.includes('tides'))).toBe(false);
     expect(openings).toBe(8 * 9 + 8 + 2 + 6 + 1);
     expect(onFoot).toBeGreaterThan(now);

@@ -123,7 +123,7 @@ export class AliasesService {
     if (!alias) throw new Refusal('not-found', 'That alias is there no more.');
     // from now on it is not the person's any more, to whom an undo of taking it in would give it back
     await this.records.keep(aliasKey(id));
-    await this.journal.act({ act: 'remove-alias', summary: `Took the alias “${shown(alias.name)}” away` }, (tx) =>
+    await this.journal.act({ act: 'remove-alias', summary: `Deleted the alias “${shown(alias.name)}”` }, (tx) =>
       tx.remove('alias', id),
     );
     await this.links.now(aliasKey(id));
@@ -229,7 +229,7 @@ export class AliasesService {
     const row = await this.index.find(link.placeId, link.originalId);
     if (!row) throw new Refusal('not-found', 'That link is there no more.');
     const id = randomUUID();
-    const summary = `Took the link “${shown(row.name)}” in as an alias`;
+    const summary = `Added the link “${shown(row.name)}” to the catalogue`;
     // the link that lies there is adopted when links are brought in step, now and by a redo
     await this.journal.act({ act: 'take-alias', summary }, (tx) =>
       tx.insert('alias', {

@@ -270,7 +270,7 @@ export class BoardsService {
     let fresh = 0;
     let name = '';
     const what = () => (shortcutIds.length === 1 ? `“${name}”` : `${shortcutIds.length} things`);
-    const summary = () => (fresh > 0 ? `Laid ${what()} on “${board.name}”` : `Moved ${what()} on “${board.name}”`);
+    const summary = () => (fresh > 0 ? `Put ${what()} on “${board.name}”` : `Moved ${what()} on “${board.name}”`);
     await this.journal.act({ act: 'put-on-board', summary }, async (tx) => {
       const {
         board: { columns },
@@ -354,7 +354,7 @@ export class BoardsService {
     const found = plane.items.filter((i) => itemIds.includes(i.id));
     if (found.length === 0) throw new Refusal('not-found', `That is not on “${board.name}” any more.`);
     const what = found.length === 1 ? `“${found[0]!.name}”` : `${found.length} things`;
-    await this.journal.act({ act: 'take-off-board', summary: `Took ${what} off “${board.name}”` }, async (tx) => {
+    await this.journal.act({ act: 'take-off-board', summary: `Removed ${what} from “${board.name}”` }, async (tx) => {
       await this.known(boardId, tx);
       for (const { id } of found) await tx.remove('board_item', id);
       await this.dropEmptyBundles(tx, boardId);

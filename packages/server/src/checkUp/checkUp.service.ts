@@ -206,7 +206,9 @@ export class CheckUpService implements OnApplicationShutdown {
     }
     if (!first) throw new Refusal('not-valid', 'Nothing was chosen to be pointed anywhere.');
     const what = points.length === 1 ? `“${first.name}”` : `${points.length} shortcuts`;
-    const summary = moved ? `Followed ${what} from ${shown(moved.from)} to ${shown(moved.to)}` : `Repointed ${what}`;
+    const summary = moved
+      ? `Followed ${what} from ${shown(moved.from)} to ${shown(moved.to)}`
+      : `Changed the target of ${what}`;
     await this.journal.act({ act: 'repoint', summary }, (tx) => tx.updateMany('shortcut', patches));
   }
 

@@ -354,7 +354,7 @@ export class CollectionsService implements OnApplicationShutdown {
     const rows = (await this.repository.rows(id)).filter((r) => memberIds.includes(r.id));
     if (rows.length === 0) throw new Refusal('not-found', `That is not in “${name}” any more.`);
     const what = rows.length === 1 ? 'one thing' : `${rows.length} things`;
-    await this.journal.act({ act: 'remove-members', summary: `Took ${what} out of “${name}”` }, async (tx) => {
+    await this.journal.act({ act: 'remove-members', summary: `Removed ${what} from “${name}”` }, async (tx) => {
       for (const row of rows) await tx.remove('member', row.id);
     });
   }
@@ -396,7 +396,7 @@ export class CollectionsService implements OnApplicationShutdown {
     await this.journal.act(
       {
         act: 'empty-collection',
-        summary: () => `“${collection.name}” ${ended}: ${count} taken out`,
+        summary: () => `“${collection.name}” ${ended}: ${count} removed`,
         by,
         inStack: by === 'person',
       },

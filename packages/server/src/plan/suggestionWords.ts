@@ -44,7 +44,7 @@ export function reasonOf(s: Suggestion, idle: 'long-lost' | 'never-opened' | nul
     case 'merge':
       return 'They point to one original.';
     case 'add':
-      return `Walked to ${s.onFoot!.times} times in two weeks, ${s.onFoot!.steps} steps each.`;
+      return `Opened ${s.onFoot!.times} times in two weeks through its folders, ${s.onFoot!.steps} steps each.`;
     case 'drop':
       return idle === 'long-lost' ? 'Lost for over 30 days.' : 'Never opened since it was added, over 30 days ago.';
   }

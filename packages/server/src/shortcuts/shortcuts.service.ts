@@ -292,7 +292,7 @@ export class ShortcutsService {
       : patch.keys !== undefined
         ? patch.keys
           ? `Gave “${shortcut.name}” the key ${patch.keys}`
-          : `Took its key from “${shortcut.name}”`
+          : `Removed the key of “${shortcut.name}”`
         : patch.picture !== undefined
           ? `Gave “${shortcut.name}” another picture`
           : `Described “${shortcut.name}”`;
@@ -378,7 +378,7 @@ export class ShortcutsService {
   async repoint(id: string, typed: string): Promise<void> {
     const shortcut = await this.need(id);
     const row = await this.pointed({ typed });
-    await this.journal.act({ act: 'repoint', summary: `Repointed “${shortcut.name}”` }, (tx) =>
+    await this.journal.act({ act: 'repoint', summary: `Changed the target of “${shortcut.name}”` }, (tx) =>
       tx.update('shortcut', id, row),
     );
   }

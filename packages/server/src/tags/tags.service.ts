@@ -157,7 +157,7 @@ export class TagsService {
     const wanted = new Set(bearers(request).map(keyOf));
     const rows = (await this.rows(id)).filter((r) => wanted.has(keyOf(r)));
     const what = rows.length === 1 ? 'one thing' : `${rows.length} things`;
-    await this.journal.act({ act: 'take-tag', summary: `Took the tag “${tag.name}” off ${what}` }, async (tx) => {
+    await this.journal.act({ act: 'take-tag', summary: `Removed the tag “${tag.name}” from ${what}` }, async (tx) => {
       for (const row of rows) await tx.remove('tagging', row.id);
     });
     return rows.length;

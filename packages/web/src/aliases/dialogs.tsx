@@ -122,7 +122,7 @@ function PublishDialog({ request, onClose }: { request: Of<'publish'>; onClose()
       <TextField label="Its name there" placeholder={own} value={name} onChange={(e) => setName(e.target.value)} />
       {as === 'folder' && source !== 'search' && (
         <p className="small">
-          Kept in step both ways: a link that is put there joins “{own}”, one that is deleted there leaves it. Rellin
+          Kept up to date both ways: a link that is put there joins “{own}”, one that is deleted there leaves it. Rellin
           never writes over or removes what it did not write.
         </p>
       )}

@@ -123,7 +123,7 @@ export function useGather() {
       empty: (c: CollectionView) =>
         attempt(async () => {
           const { removed } = await post<{ removed: number }>(`/collections/${c.id}/empty`);
-          await done(`Emptied “${c.name}”: ${removed} taken out, nothing behind them touched`, TOPICS);
+          await done(`Emptied “${c.name}”: ${removed} removed from it; the shortcuts stay`, TOPICS);
         }),
       bringBack: (c: CollectionView) =>
         attempt(async () => {

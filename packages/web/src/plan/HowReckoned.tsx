@@ -29,7 +29,7 @@ export function HowReckoned({ onClose }: { onClose(): void }) {
         </p>
         <p>
           “No plan can beat” gives each thing the cheapest pin there could be, as if it were alone on the strip. No real
-          strip is that good; it says how much is left to gain at all.
+          strip is that good; it says how much could be saved at most.
         </p>
         <p>A week after you apply something, Rellin says what it was to save, and what it did.</p>
       </DialogContent>

@@ -64,7 +64,7 @@ export default function PlanView() {
         )}
         <span className="push" />
         <Button variant="outlined" component={Link} to="/usage">
-          What is known
+          Your usage
         </Button>
         <Button variant="outlined" onClick={() => setExplained(true)}>
           How this is calculated
@@ -150,9 +150,9 @@ export default function PlanView() {
 function Bars({ plan }: { plan: Plan }) {
   const count = plan.suggestions.length;
   const rows: [string, string, number][] = [
-    ['foot', 'On foot, by folders', plan.onFoot],
+    ['foot', 'By folders', plan.onFoot],
     ['now', 'Today', plan.now],
-    ['planned', count === 1 ? 'With the one below' : `With all ${count} below`, plan.planned],
+    ['planned', count === 1 ? 'With the suggestion' : `With all ${count} suggestions`, plan.planned],
     ['bound', 'Best possible', plan.bound],
   ];
   const far = Math.max(...rows.map(([, , seconds]) => seconds), 1);
@@ -173,7 +173,8 @@ function Bars({ plan }: { plan: Plan }) {
       <p>
         <b className="week">{formatMinutes(gain)} a week</b>
         <span className="small">
-          to gain; {formatMinutes(Math.max(0, plan.onFoot - plan.now))} already saved against walking the folders
+          could be saved; {formatMinutes(Math.max(0, plan.onFoot - plan.now))} already are, against going through the
+          folders
         </span>
       </p>
     </section>

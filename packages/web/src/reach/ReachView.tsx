@@ -205,7 +205,7 @@ export default function ReachView() {
         )}
         {gain >= 1 && (
           <Link className="chip" to="/plan">
-            Plan: {formatMinutes(gain)} a week to gain
+            Plan: could save {formatMinutes(gain)} a week
           </Link>
         )}
       </div>

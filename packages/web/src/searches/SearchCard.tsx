@@ -82,7 +82,7 @@ export function SearchCard({ id }: { id: string }) {
           </Button>
         )}
         <Button variant="outlined" onClick={() => void acts.change(search, { muted: !search.muted })}>
-          {search.muted ? 'Show how many are new' : 'Mute its count of new'}
+          {search.muted ? 'Show how many are new' : 'Do not count what is new'}
         </Button>
       </div>
       {changes && (

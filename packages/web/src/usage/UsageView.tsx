@@ -58,7 +58,7 @@ export default function UsageView() {
   return (
     <main className="view usage" id="view">
       <div className="view-head">
-        <h1>What is known</h1>
+        <h1>Your usage</h1>
         <span className="small">{use && `${use.total.toLocaleString('en-GB')} openings, on this machine only`}</span>
         <span className="push" />
         <Button variant="outlined" component={Link} to="/plan">
