@@ -1,4 +1,4 @@
-/** Into the cells, with the least movement (models.md 7). */
+/** Into the cells, with the least movement (docs/models.md 7). */
 import { assign } from '../assignment/index.js';
 import { Occupied, type Lying, type Spot } from './cells.js';
 

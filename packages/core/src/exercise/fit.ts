@@ -1,4 +1,4 @@
-/** Fits the constants of reach to what one did in the exercise, by least squares (models.md 2). */
+/** Fits the constants of reach to what one did in the exercise, by least squares (docs/models.md 2). */
 import { indexOfDifficulty, pointing, type ReachConstants } from '../reach/index.js';
 import { leastSquares, withoutPauses, type Line, type Point } from './line.js';
 

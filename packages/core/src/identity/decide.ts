@@ -1,5 +1,5 @@
 /**
- * The decision table of models.md 6 (our own; record linkage comes on top where it leaves a thing lost).
+ * The decision table of docs/models.md 6 (our own; record linkage comes on top where it leaves a thing lost).
  * First rule: if a file stands at the recorded path, stay there, unless a swap is proven.
  */
 import { nameOf } from '../paths/index.js';

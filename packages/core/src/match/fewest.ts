@@ -1,4 +1,4 @@
-/** The fewest characters that bring an item into the first three answers, found over its own fragments (models.md 2). */
+/** The fewest characters that bring an item into the first three answers, found over its own fragments (docs/models.md 2). */
 import { queryWords, readFolded, type FindItem, type Typed } from './entries.js';
 import type { Finder, Ranked } from './finder.js';
 

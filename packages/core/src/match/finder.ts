@@ -1,5 +1,5 @@
 /**
- * The find line's matcher: ranks a set of items for a query (models.md 4).
+ * The find line's matcher: ranks a set of items for a query (docs/models.md 4).
  *
  * Each query word must match somewhere in the item. Rank = mean quality × field weight × (1 + 0.25·log2(1 + w)), the last
  * factor capped at 2. An exact name always leads; shortcuts come before collections, these before plain originals of equal rank; the order is total.

@@ -142,7 +142,7 @@ const someTyped = fc.oneof(
   someName.chain((name) => fc.integer({ min: 1, max: name.length }).map((n) => name.slice(0, n))),
 );
 
-/** models.md 4, item by item: the mean over the words of the best field, times what use makes of it. */
+/** docs/models.md 4, item by item: the mean over the words of the best field, times what use makes of it. */
 function byDefinition(items: readonly FindItem[], typed: string) {
   const words = queryWords(typed);
   if (words.length === 0) return [];

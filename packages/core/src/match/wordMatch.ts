@@ -1,5 +1,5 @@
 /**
- * One query word against one text (models.md 4).
+ * One query word against one text (docs/models.md 4).
  *
  * Tried best first: whole text, start of the text, whole word, start of a word, inner run, letters in order
  * (subsequence from the start of a word, aligned by dynamic programming so that starts of words and runs win), and, from

@@ -1,5 +1,5 @@
 /**
- * The best answers among a million names (models.md 4, as `Finder` ranks): first whole runs of letters, found by the
+ * The best answers among a million names (docs/models.md 4, as `Finder` ranks): first whole runs of letters, found by the
  * engine's own search; letters in order and slips, which never count as much, only where runs do not fill the answer.
  * The folders above match as words too, each for itself.
  */

@@ -1,5 +1,5 @@
 /**
- * Letters for shortcuts (models.md 3): the assignment of free keys to shortcuts in which what is opened most has the letter
+ * Letters for shortcuts (docs/models.md 3): the assignment of free keys to shortcuts in which what is opened most has the letter
  * one thinks of: the first of its name, the first of another word, any letter of it.
  */
 import { assign } from '../assignment/index.js';

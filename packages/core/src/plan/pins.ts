@@ -1,5 +1,5 @@
 /**
- * Which shortcuts are pinned, and where on the strip (models.md 3): least expected seconds a week. For each number of pins
+ * Which shortcuts are pinned, and where on the strip (docs/models.md 3): least expected seconds a week. For each number of pins
  * it is an assignment of shortcuts to slots, since slots differ, and so does what each shortcut falls back on; all numbers
  * are tried. Exact for the model below.
  */

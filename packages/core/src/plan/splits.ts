@@ -1,5 +1,5 @@
 /**
- * Whether a crowded menu is quicker in groups (models.md 3): the expected time to choose in one list beside that of
+ * Whether a crowded menu is quicker in groups (docs/models.md 3): the expected time to choose in one list beside that of
  * choosing a group and then within it, for each way to group there is. Searched through, checked by brute force on
  * small ones.
  */

@@ -1,5 +1,5 @@
 /**
- * What to change so that the week's openings take fewer seconds (models.md 3), each suggestion with its reason and the
+ * What to change so that the week's openings take fewer seconds (docs/models.md 3), each suggestion with its reason and the
  * seconds before and after. Nothing here changes anything.
  */
 import type { ReachConstants } from '../reach/index.js';

@@ -1,5 +1,5 @@
 /**
- * Routes to a thing and what each costs in steps and seconds (models.md 2).
+ * Routes to a thing and what each costs in steps and seconds (docs/models.md 2).
  * A step is one act on one thing: a click on a label, a chord, a choice from an open list, opening one folder, a word typed.
  * Where choosing among n is priced it stands for M; the two are never added for the same decision.
  */

@@ -1,6 +1,6 @@
 /**
  * Joins what vanished and what appeared in one look at a tree: renames, moves and exchanges, by inode number and birth
- * time. Our own; the rules are those of models.md 6 as far as an index can apply them without reading content.
+ * time. Our own; the rules are those of docs/models.md 6 as far as an index can apply them without reading content.
  */
 import type { EntryType } from '../kinds/index.js';
 

@@ -1,6 +1,6 @@
 /**
  * What of a catalogue could go: duplicates, gatherings of the same things, what a pinned folder shows anyway, what is not
- * opened (models.md 8; the limits are common practice). Nothing here is wrong; it is only worth a look.
+ * opened (docs/models.md 8; the limits are common practice). Nothing here is wrong; it is only worth a look.
  */
 import { grouped } from '../lists/index.js';
 import { fold, withinOneSlip } from '../match/index.js';

@@ -1,5 +1,5 @@
 /**
- * What is likely opened next (models.md 1): three ways to guess, each a share of exponentially decayed counts, mixed by
+ * What is likely opened next (docs/models.md 1): three ways to guess, each a share of exponentially decayed counts, mixed by
  * interpolation — how often a thing is opened at all, how often in this part of the week, how often right after what was
  * opened last (a first-order Markov chain). The weights of the mixture are fitted on the person's own history by
  * deleted interpolation (Jelinek and Mercer 1980, from memory): each opening is guessed from what came before it alone.

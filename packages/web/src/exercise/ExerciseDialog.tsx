@@ -1,4 +1,4 @@
-/** Two minutes of tapping, choosing and typing that fit the constants of reach to the person (models.md 2). */
+/** Two minutes of tapping, choosing and typing that fit the constants of reach to the person (docs/models.md 2). */
 import { useState } from 'react';
 import Button from '@mui/material/Button';
 import Dialog from '@mui/material/Dialog';
