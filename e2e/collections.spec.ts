@@ -303,7 +303,7 @@ test('empties the bin only after asking', async () => {
   await expect(notice()).toContainText('Removed the shortcut “Chartroom”');
   await page.goto(`${app.address}/bin`);
   await page.getByRole('button', { name: 'Empty the bin…' }).click();
-  await expect(dialog()).toContainText('cannot be taken back');
+  await expect(dialog()).toContainText('cannot be undone');
   await dialog().getByRole('button', { name: 'Empty the bin' }).click();
   await expect(page.getByText('The bin is empty', { exact: true })).toBeVisible();
 });

@@ -224,8 +224,11 @@ test('the find line opens with Enter, lists acts with the second key, runs comma
   await expect(page.getByRole('option').first()).toContainText('capture-effort-2026.csv');
   await page.keyboard.press('Shift+Enter');
   await expect(page.getByRole('listbox')).toContainText('Add shortcut');
-  await page.keyboard.press('ArrowDown');
-  await page.keyboard.press('ArrowDown');
+  for (let i = 0; i < 3; i++) await page.keyboard.press('ArrowDown');
+  await expect(page.getByRole('option', { name: 'Add shortcut', exact: true })).toHaveAttribute(
+    'aria-selected',
+    'true',
+  );
   await page.keyboard.press('Enter');
   await expect(notice()).toContainText('Added “capture-effort-2026”');
   await page.keyboard.press('/');
