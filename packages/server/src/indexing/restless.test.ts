@@ -38,6 +38,17 @@ describe('folders that change without rest', () => {
     expect(folders.changed(1)).toBe(0);
   });
 
+  it('are looked at as soon as they pause, however rarely that was before', () => {
+    const clock = { now: 0 };
+    const folders = new RestlessFolders(() => clock.now);
+    churn(folders, clock, 300_000, 100);
+    expect(folders.changed(1)).toBe(2000);
+    clock.now += 1500;
+    expect(folders.left(1)).toBe(500);
+    clock.now += 500;
+    expect(folders.left(1)).toBe(0);
+  });
+
   it('are none where there are pauses, however long it goes on, and never hold up another', () => {
     const clock = { now: 0 };
     const folders = new RestlessFolders(() => clock.now);

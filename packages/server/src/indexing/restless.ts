@@ -1,6 +1,7 @@
 /**
  * Folders that change without rest (a log, a browser's profile, a build) are looked at ever more rarely, so that nobody's
- * log file costs a core. Exponential back-off, common practice; one that comes to rest is forgotten.
+ * log file costs a core: exponential back-off, common practice. As soon as one pauses it is looked at, so that the index
+ * is right two seconds after the last change, however long that went on.
  */
 
 /** Without a pause of so long a folder does not rest. */
@@ -26,7 +27,7 @@ export class RestlessFolders {
 
   constructor(private readonly now: () => number = Date.now) {}
 
-  /** Something changed in a folder: in how many milliseconds it may be looked at. */
+  /** Something changed in a folder: in how many milliseconds it may be looked at; 0 for at once. */
   changed(id: number): number {
     const now = this.now();
     const spell = this.spells.get(id);
@@ -36,12 +37,13 @@ export class RestlessFolders {
       return 0;
     }
     spell.last = now;
-    return Math.max(0, spell.until - now);
+    return this.left(id);
   }
 
-  /** In how many milliseconds a folder may be looked at. */
+  /** In how many milliseconds a folder is to be looked at, if nothing changes in it meanwhile. */
   left(id: number): number {
-    return Math.max(0, (this.spells.get(id)?.until ?? 0) - this.now());
+    const spell = this.spells.get(id);
+    return spell ? Math.max(0, Math.min(spell.until, spell.last + PAUSE_MS) - this.now()) : 0;
   }
 
   /** A folder was looked at; where it does not rest, the next look is put off. */

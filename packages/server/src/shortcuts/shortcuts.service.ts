@@ -78,6 +78,9 @@ export function checkAddress(text: string): string {
   return url.href;
 }
 
+/** So much of what was typed is told back. */
+const MOST_TOLD = 80;
+
 @Injectable()
 export class ShortcutsService {
   constructor(
@@ -226,7 +229,8 @@ export class ShortcutsService {
     if (program) return { programId: program.id };
     // a host's name as people write it: labels with dots, a path behind it (RFC 1123 section 2.1)
     if (/^([a-z\d]([a-z\d-]*[a-z\d])?\.)+[a-z]{2,}(:\d+)?([/?#]\S*)?$/i.test(typed)) return { url: `https://${typed}` };
-    throw new Refusal('not-valid', `“${typed}” is no path, no address, and no program that is installed.`, {
+    const told = typed.length > MOST_TOLD ? `${typed.slice(0, MOST_TOLD)}…` : typed;
+    throw new Refusal('not-valid', `“${told}” is no path, no address, and no program that is installed.`, {
       remedy: 'A path begins with / or ~, an address with https:// or www.; a program is called as in its menu.',
     });
   }
