@@ -58,6 +58,8 @@ test('chooses columns, draws one wider, and finds both again after a reload', as
   await page.getByRole('menuitemcheckbox', { name: 'Size' }).click();
   await page.getByRole('menuitemcheckbox', { name: 'Folder of the original' }).click();
   await page.keyboard.press('Escape');
+  // the menu takes the pointer until it is gone
+  await expect(page.getByRole('menu')).toHaveCount(0);
   const head = page.getByRole('columnheader', { name: 'Kind' });
   const before = (await head.boundingBox())!.width;
   const edge = page.getByRole('separator', { name: 'Width of Kind' });
