@@ -344,11 +344,14 @@ function isAlike(a: CatalogueItem, b: CatalogueItem): boolean {
   return JSON.stringify({ ...a, weight: 0 }) === JSON.stringify({ ...b, weight: 0 });
 }
 
-/** Put in, asked for, and taken out again at once: nobody finds it meanwhile. */
+/**
+ * Put in, asked for, and taken out again at once: nobody finds it meanwhile. What is known of the others stays as it is,
+ * so that this costs a few searches and not a look at every fragment.
+ */
 function wouldBe(item: CatalogueItem): FewestCharacters | null {
-  fewest.put(item);
-  const found = fewest.of(item.id);
-  fewest.delete(item.id);
+  finder.put(item);
+  const found = new Fewest(finder).of(item.id);
+  finder.delete(item.id);
   return found ?? null;
 }
 
