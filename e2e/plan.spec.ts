@@ -24,7 +24,7 @@ test('the start says what is likely next, and counts what is opened', async () =
   await rows.filter({ hasText: 'Net positions' }).or(rows.nth(1)).first().click();
   const card = page.getByRole('complementary');
   const rate = card.getByText(/openings a week/);
-  await expect(card.getByText('How far')).toBeVisible();
+  await expect(card.getByRole('heading', { name: 'Reach', exact: true })).toBeVisible();
   const before = await rate.first().textContent();
   await page.keyboard.press('Enter');
   await expect(page.getByRole('dialog').or(page.locator('.MuiSnackbar-root')).first()).toBeVisible();

@@ -1,21 +1,21 @@
 /** The acts on several things at once: for the bar below a list, the context menu and the keys, in the order of single ones. */
 import type { CollectionView, SearchView, ShortcutView } from '@rellin/contract';
 import { gatheredCount } from '../collections/useGather';
-import type { Gathered, Within } from '../frame/desk';
+import type { Gathered, Met } from '../frame/desk';
 import { inGroups, type Act, type Means } from './acts';
 
 export interface Several {
   shortcuts: readonly ShortcutView[];
   collections: readonly CollectionView[];
   searches: readonly SearchView[];
-  /** Where all of them were met, with what they are there. */
-  within?: { in: Within; ids: readonly string[] };
+  /** Where all of them were met, and what they are there: members, or items of a board. */
+  met?: { in: Met; ids: readonly string[] };
 }
 
 /** More is never meant, and would open as many windows. */
 const MOST_OPENED = 12;
 
-export function manyActs({ shortcuts, collections, searches, within }: Several, means: Means): Act[] {
+export function manyActs({ shortcuts, collections, searches, met }: Several, means: Means): Act[] {
   const { d, gather, openDialog, takeOff, route, clear } = means;
   const gathered: Gathered = {
     shortcuts: [...shortcuts],
@@ -64,8 +64,8 @@ export function manyActs({ shortcuts, collections, searches, within }: Several, 
       },
       {
         id: 'remove',
-        label: `Remove ${shortcuts.length} shortcuts${within ? ' everywhere' : ''}`,
-        ...(!within && { key: 'Delete' }),
+        label: `Remove ${shortcuts.length} shortcuts${met ? ' everywhere' : ''}`,
+        ...(!met && { key: 'Delete' }),
         group: 'remove',
         grave: true,
         run: () => void d.removeMany(shortcuts.map((s) => s.id)).then(clear),
@@ -103,12 +103,12 @@ export function manyActs({ shortcuts, collections, searches, within }: Several, 
       group: 'organise',
       run: () => openDialog({ kind: 'open-with', shortcuts: originals }),
     });
-  if (within) {
-    const [place, what] = [within.in, `${count} things`];
+  if (met) {
+    const [place, what] = [met.in, `${count} things`];
     const removeFrom = () =>
       'board' in place
-        ? takeOff(place.board, within.ids, what)
-        : void gather.takeOut(place.collection, [...within.ids], what);
+        ? takeOff(place.board, met.ids, what)
+        : void gather.takeOut(place.collection, [...met.ids], what);
     acts.push({
       id: 'take-out',
       label: `Remove from “${'board' in place ? place.board.name : place.collection.name}”`,

@@ -6,7 +6,8 @@ import type { MembersView, PlaneView } from '@rellin/contract';
 import { useCollections, usePins, useSearches, useShortcuts } from '../api/queries';
 import { useSearchActs } from '../searches/useSearchActs';
 import { useGather } from '../collections/useGather';
-import { useDesk, type Item, type Within } from '../frame/desk';
+import { useDesk, type Item, type Met, type Within } from '../frame/desk';
+import { itemId } from '../frame/dropAct';
 import { actForKey, actsFor, type Act, type Means } from './acts';
 import { manyActs, type Several } from './manyActs';
 import { useDo } from './useDo';
@@ -44,17 +45,8 @@ export function useActs(route: string): (item: Item, within?: Within) => Act[] {
   return useCallback((item, within) => actsFor(item, means, within), [means]);
 }
 
-const idOf = (item: Item) =>
-  item.type === 'shortcut'
-    ? item.shortcut.id
-    : item.type === 'collection'
-      ? item.collection.id
-      : item.type === 'search'
-        ? item.search.id
-        : undefined;
-
 /** All that is chosen, as things; `undefined` while that is fewer than two. */
-function useSeveral(): (within?: Within) => Several | undefined {
+function useSeveral(): (within?: Met) => Several | undefined {
   const { chosen } = useDesk();
   const client = useQueryClient();
   const shortcuts = useShortcuts().data;
@@ -78,7 +70,7 @@ function useSeveral(): (within?: Within) => Several | undefined {
         shortcuts: (shortcuts ?? []).filter(isChosen),
         collections: within ? (collections ?? []).filter(isChosen) : [],
         searches: within ? (searches ?? []).filter(isChosen) : [],
-        ...(within && { within: { in: within, ids: inIt() } }),
+        ...(within && { met: { in: within, ids: inIt() } }),
       };
     },
     [chosen, client, shortcuts, collections, searches],
@@ -100,8 +92,7 @@ export function useRowActs(route: string): RowActs {
   const { chosen } = useDesk();
   return useMemo(() => {
     const many = (item: Item, within?: Within): Act[] | undefined => {
-      const id = idOf(item);
-      const all = id !== undefined && chosen.includes(id) ? several(within) : undefined;
+      const all = chosen.includes(itemId(item)) ? several(within) : undefined;
       return all && manyActs(all, means);
     };
     return {
@@ -125,7 +116,7 @@ export function useRowActs(route: string): RowActs {
 }
 
 /** The acts on all that is chosen; none while that is fewer than two. */
-export function useManyActs(route: string, within?: Within): Act[] {
+export function useManyActs(route: string, within?: Met): Act[] {
   const means = useMeans(route);
   const all = useSeveral()(within);
   return all ? manyActs(all, means) : [];

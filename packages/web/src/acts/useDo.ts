@@ -99,33 +99,33 @@ export function useDo() {
       say({ text, tone: 'plain', undo: true });
       await read(...topics);
     };
-    /** What helps where something could not be opened: another program, a look at it here, or where it is. */
-    const remediesFor = (what: OpenWhat): Notice['remedies'] => {
+    const goToOriginal = ({
+      placeId,
+      folderId,
+      originalId,
+    }: Pick<LocatedView, 'placeId' | 'folderId' | 'originalId'>) =>
+      void navigate(`/originals/${placeId}/${folderId}?at=${originalId}`);
+    /** What helps where something could not be opened: another program, a preview, or where it is. */
+    const remediesFor = (what: OpenWhat, opened = ''): Notice['remedies'] => {
       const all = client.getQueryData<ShortcutView[]>(['shortcuts', 'list']);
-      const shortcut = what.shortcutId === undefined ? undefined : all?.find((s) => s.id === what.shortcutId);
+      const shortcut = all?.find((s) => s.id === what.shortcutId);
       const placeId = shortcut?.placeId ?? what.placeId;
-      const originalId = shortcut?.originalId ?? what.originalId;
-      if (placeId == null || originalId == null) return [];
-      const name = shortcut?.name ?? '';
-      const look = { kind: 'look', placeId, originalId: String(originalId), name } as const;
+      const id = shortcut?.originalId ?? what.originalId;
+      if (placeId == null || id == null) return [];
+      const originalId = String(id);
+      const name = shortcut?.name ?? opened;
+      const show = async () => {
+        const { trail } = await get<OriginalView>(`/originals/${placeId}/${originalId}`);
+        goToOriginal({ placeId, originalId, folderId: trail.at(-2)?.id ?? originalId });
+      };
       return [
         ...(shortcut
           ? [{ label: 'Open with…', run: () => openDialog({ kind: 'open-with', shortcuts: [shortcut] }) }]
           : []),
-        { label: 'Preview', run: () => openDialog(look) },
-        {
-          label: 'Show where it is',
-          run: () =>
-            void attempt(async () => {
-              const { trail } = await get<OriginalView>(`/originals/${placeId}/${originalId}`);
-              const folderId = trail.at(-2)?.id ?? String(originalId);
-              void navigate(`/originals/${placeId}/${folderId}?at=${originalId}`);
-            }),
-        },
+        { label: 'Preview', run: () => openDialog({ kind: 'look', placeId, originalId, name }) },
+        { label: 'Show where it is', run: () => void attempt(show) },
       ];
     };
-    const goToOriginal = (located: LocatedView) =>
-      void navigate(`/originals/${located.placeId}/${located.folderId}?at=${located.originalId}`);
     return {
       attempt,
       done,
@@ -360,7 +360,7 @@ export function useDo() {
                   await get(`/openings/${opened.openingId}/outcome`);
                   await read('shortcuts', 'openings', 'journal');
                 },
-                (refused) => say({ text: refused.message, tone: 'trouble', remedies: remediesFor(what) }),
+                (refused) => say({ text: refused.message, tone: 'trouble', remedies: remediesFor(what, opened.name) }),
               );
             if (opened.how === 'system') say({ text: `Opened ${opened.name}`, tone: 'plain' });
             else if (opened.look?.look === 'folder') {

@@ -74,7 +74,7 @@ function Chosen({ board }: { board: BoardView }) {
       ) : (
         plane.data && shortcuts && <Plane plane={plane.data} shortcuts={known} />
       )}
-      <BulkBar within={{ board, itemId: '' }} />
+      <BulkBar within={{ board }} />
     </>
   );
 }

@@ -108,7 +108,7 @@ export function ShortcutCard({ id }: { id: string }) {
         <p className="small">In the catalogue since {shortDate(s.addedAt)}</p>
       </section>
       <section>
-        <h3>How far</h3>
+        <h3>Reach</h3>
         <ReachRuler reach={s.reach} width={300} />
         <p className="small sentence">{reachSentence(s.reach, s.perWeek)}</p>
         <RouteTable reach={s.reach} />

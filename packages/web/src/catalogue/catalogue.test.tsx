@@ -3,9 +3,9 @@ import { describe, expect, it } from '@jest/globals';
 import { fireEvent, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import fc from 'fast-check';
-import type { QuickFilterView, SettingsView } from '@rellin/contract';
+import type { QuickFilterView } from '@rellin/contract';
 import { ShortcutDialogs } from '../shortcuts/dialogs';
-import { OPENED, aShortcut, Refusal, renderPage, type Answers } from '../testing/page';
+import { OPENED, aShortcut, Refusal, renderPage, SETTINGS, type Answers } from '../testing/page';
 import CatalogueView from './CatalogueView';
 import { allColumns, resized, shownColumns, toggled, USUAL, widthsOf } from './columns';
 import { isNow } from './FilterLine';
@@ -16,26 +16,6 @@ const shortcuts = [
   aShortcut({ id: 's3', name: 'Rota', target: 'program', kind: 'program', location: 'rota.desktop', size: null }),
 ];
 const tables: QuickFilterView = { id: 'f1', name: 'Tables', keys: 'y', filter: { kind: 'table' } };
-const SETTINGS: SettingsView = {
-  pinLimit: 9,
-  pinWorth: 1,
-  showHidden: false,
-  letterKeys: 'at-once',
-  keyMap: {},
-  appearance: 'light',
-  halfLifeDays: 14,
-  startView: 'reach',
-  startFolder: null,
-  openWith: {},
-  catalogueColumns: [],
-  catalogueShape: 'table',
-  reachConstants: {},
-  coming: 'here',
-  recording: true,
-  recentFiles: true,
-  contentKinds: [],
-  contentLimit: 0,
-};
 const show = (answers: Answers = {}, at = '/catalogue') =>
   renderPage(
     <>

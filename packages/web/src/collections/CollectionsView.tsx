@@ -103,7 +103,7 @@ function Chosen({ collection, folderId }: { collection: CollectionView; folderId
       ) : (
         rows && <MemberList collection={collection} rows={rows} />
       )}
-      <BulkBar within={{ collection, memberId: '', keepFirst: false }} />
+      <BulkBar within={{ collection }} />
     </>
   );
 }

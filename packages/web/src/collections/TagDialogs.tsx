@@ -39,8 +39,7 @@ export function TagsDialog({ gathered, onClose }: { gathered: Gathered; onClose:
           <>
             <span className={`tick${all ? ' on' : ''}`} />
             <TagLabel tag={tag} />
-            <span className="push" />
-            <span className="small">{n > 0 && !all ? `on ${n} of ${chosen.length}` : `${tag.count} in all`}</span>
+            <span className="small push">{n > 0 && !all ? `on ${n} of ${chosen.length}` : `${tag.count} in all`}</span>
           </>
         ),
         run: () => void (all ? gather.takeTag(tag, gathered) : gather.putTag(tag, gathered)),

@@ -5,7 +5,7 @@ import type { FindAnswerView } from '@rellin/contract';
 import type { Chip } from '@rellin/core/chips';
 import { useFind } from '../api/queries';
 import type { Act } from '../acts/acts';
-import { KeyCap } from '../parts/KeyCap';
+import { CommandKey, KeyCap } from '../parts/KeyCap';
 import { useChips } from './useChips';
 import { looksTyped, useFindOptions } from './useFindOptions';
 import './FindLine.css';
@@ -179,7 +179,7 @@ export function FindLine() {
         }}
         onKeyDown={onKeyDown}
       />
-      <KeyCap>/</KeyCap>
+      <CommandKey of="/" />
       {showing && (
         <div className="find-panel">
           {!actsOf && (taken.length > 0 || offered.length > 0) && (

@@ -39,6 +39,9 @@ export type Item =
 /** Where an item was met, where that adds acts of its own. */
 export type Within = WithinCollection | WithinBoard;
 
+/** The collection or board that things were met on. */
+export type Met = Pick<WithinCollection, 'collection'> | Pick<WithinBoard, 'board'>;
+
 export interface WithinBoard {
   board: Pick<BoardView, 'id' | 'name'>;
   itemId: string;

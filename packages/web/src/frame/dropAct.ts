@@ -80,22 +80,29 @@ export function itemName(item: Item): string {
   }
 }
 
+export function itemId(item: Item): string {
+  switch (item.type) {
+    case 'shortcut':
+      return item.shortcut.id;
+    case 'original':
+      return `${item.entry.placeId}/${item.entry.id}`;
+    case 'program':
+      return item.program.id;
+    case 'collection':
+      return item.collection.id;
+    case 'tag':
+      return item.tag.id;
+    case 'search':
+      return item.search.id;
+  }
+}
+
 export const draggedName = (dragged: Dragged) =>
   dragged.kind === 'pin' ? dragged.pin.name : dragged.kind === 'bundle' ? dragged.bundle.name : itemName(dragged.item);
 
 /** The pin there is already of what is dragged. */
 function pinOf(item: Item, pins: readonly PinView[]): PinView | undefined {
-  const id =
-    item.type === 'shortcut'
-      ? item.shortcut.id
-      : item.type === 'collection'
-        ? item.collection.id
-        : item.type === 'tag'
-          ? item.tag.id
-          : item.type === 'search'
-            ? item.search.id
-            : undefined;
-  return pins.find((p) => p.targetId === id);
+  return pins.find((p) => p.targetId === itemId(item));
 }
 
 function intoCollection(

@@ -1,7 +1,7 @@
 /** Letters in lists: commands by themselves, names when typed quickly, others' letters where they were changed. */
 import { afterEach, beforeEach, describe, expect, it, jest } from '@jest/globals';
 import { act, fireEvent, screen } from '@testing-library/react';
-import { aShortcut, renderPage, type Answers } from '../testing/page';
+import { OPENED, aShortcut, renderPage, SETTINGS, type Answers } from '../testing/page';
 import { ShortcutDialogs } from '../shortcuts/dialogs';
 import CatalogueView from '../catalogue/CatalogueView';
 import { useKeys } from './useKeys';
@@ -33,15 +33,7 @@ const show = async (settings: object = ALONE, answers: Answers = {}) => {
       'GET /shortcuts': shortcuts,
       'GET /settings': { catalogueColumns: [], catalogueShape: 'table', reachConstants: {}, openWith: {}, ...settings },
       'POST /pins': [],
-      'POST /openings': {
-        openingId: 'o',
-        name: 'x',
-        how: 'system',
-        argv: [],
-        pending: false,
-        look: null,
-        notice: null,
-      },
+      'POST /openings': OPENED,
       ...answers,
     },
     '/catalogue',

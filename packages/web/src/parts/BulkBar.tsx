@@ -1,28 +1,32 @@
 /** What can be done with several rows at once; there while more than one is chosen. Behind the list, so that Tab comes to it next. */
 import { useManyActs } from '../acts/useActs';
-import { useDesk, type Within } from '../frame/desk';
+import { useDesk, type Met } from '../frame/desk';
 import './BulkBar.css';
 
 /** Short, since all stand side by side. */
 const SHORT: Record<string, string> = { 'add-to': 'Collect…', 'lay-on-board': 'Board…', 'file-into': 'Move or copy…' };
+/** Left to the keys and the menu, so that the bar is one line and hides no more than one row. */
+const NOT_HERE = new Set(['open', 'copy']);
 
-export function BulkBar({ within }: { within?: Within }) {
+export function BulkBar({ within }: { within?: Met }) {
   const { chosen } = useDesk();
   const acts = useManyActs('bulk', within);
   if (chosen.length < 2) return null;
   return (
     <div className="bulk-bar" role="toolbar" aria-label="With all chosen">
       <b>{chosen.length} chosen</b>
-      {acts.map((act) => (
-        <button
-          key={act.id}
-          type="button"
-          className={act.group === 'remove' ? 'chip grave push' : 'chip'}
-          onClick={() => act.run()}
-        >
-          {SHORT[act.id] ?? act.label}
-        </button>
-      ))}
+      {acts
+        .filter((act) => !NOT_HERE.has(act.id))
+        .map((act) => (
+          <button
+            key={act.id}
+            type="button"
+            className={act.group === 'remove' ? 'chip grave push' : 'chip'}
+            onClick={() => act.run()}
+          >
+            {SHORT[act.id] ?? act.label}
+          </button>
+        ))}
     </div>
   );
 }

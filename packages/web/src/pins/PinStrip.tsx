@@ -19,7 +19,7 @@ import { useDropSlot } from '../frame/DragLayer';
 import { useDesk, type Item } from '../frame/desk';
 import { CollectionMark, SearchMark } from '../parts/CollectionMark';
 import { ColourBar } from '../parts/TagLabel';
-import { KeyCap } from '../parts/KeyCap';
+import { CommandKey } from '../parts/KeyCap';
 import { Tether } from '../parts/Tether';
 import { folderOf } from '../filing/folderOf';
 import { useOutsideDrop } from '../filing/useFiling';
@@ -56,7 +56,7 @@ function usePinned(): (pin: PinView) => Item | undefined {
 function PinLabel({ pin }: { pin: PinView }) {
   return (
     <>
-      {pin.key && <KeyCap>{pin.key}</KeyCap>}
+      {pin.key && <CommandKey of={pin.key} />}
       {pin.target === 'shortcut' ? (
         <Tether state={pin.state} />
       ) : pin.target === 'collection' ? (

@@ -12,7 +12,7 @@ import { Section } from './Section';
 const MODES: Record<Settings['letterKeys'], string> = {
   'when-alone': 'A letter runs its command; letters typed quickly go to a name',
   'at-once': 'A letter always runs its command at once',
-  never: 'Letters never run commands; in lists they go to a name',
+  never: 'Only keys with Ctrl or Alt run commands; letters go to a name',
 };
 
 function useTaken(): Map<string, string> {
@@ -82,7 +82,7 @@ export function Keys({ settings, onChange }: { settings: Settings; onChange(chan
       <div className="line">
         <TextField
           select
-          label="Letters without Ctrl or Alt"
+          label="Keys without Ctrl or Alt"
           value={letterKeys}
           onChange={(event) => onChange({ letterKeys: event.target.value as Settings['letterKeys'] })}
           sx={{ minWidth: 470 }}

@@ -2,29 +2,10 @@
 import { describe, expect, it } from '@jest/globals';
 import { fireEvent, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { aShortcut, Refusal, renderPage, type Answers } from '../testing/page';
+import { aShortcut, Refusal, renderPage, SETTINGS, type Answers } from '../testing/page';
 import { SECTIONS } from './sections';
 import SettingsView from './SettingsView';
 
-const SETTINGS = {
-  pinLimit: 9,
-  pinWorth: 1,
-  appearance: 'light',
-  halfLifeDays: 14,
-  startView: 'reach',
-  startFolder: null,
-  openWith: {},
-  catalogueColumns: [],
-  catalogueShape: 'table',
-  letterKeys: 'when-alone',
-  keyMap: {},
-  reachConstants: {},
-  coming: 'here',
-  recording: true,
-  recentFiles: true,
-  contentKinds: ['text'],
-  contentLimit: 8_000_000,
-};
 const program = { id: 'p', name: 'Ringbook', takesFiles: true, categories: [], shortcut: null };
 const show = (answers: Answers = {}) =>
   renderPage(

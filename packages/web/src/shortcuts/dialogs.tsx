@@ -6,6 +6,7 @@ import FormControlLabel from '@mui/material/FormControlLabel';
 import TextField from '@mui/material/TextField';
 import { useEffect, useState } from 'react';
 import Button from '@mui/material/Button';
+import Stack from '@mui/material/Stack';
 import type { PlaceView } from '@rellin/contract';
 import { parentOf } from '@rellin/core/paths';
 import { get, post } from '../api/client';
@@ -40,6 +41,7 @@ function AddDialog({ request, onClose }: { request: Extract<DialogRequest, { kin
   const typed = form.watch('typed');
   const [outside, setOutside] = useState(request.outside ?? false);
   const folder = parentOf(typed.trim().replace(/\/+$/, ''));
+  const offersFolder = outside && folder !== '';
   /** The folder becomes one of Rellin's; once it is read the shortcut is made. */
   const addFolder = () =>
     d.attempt(
@@ -78,7 +80,8 @@ function AddDialog({ request, onClose }: { request: Extract<DialogRequest, { kin
       submit="Add shortcut"
       onSubmit={submit}
       onClose={onClose}
-      busy={form.formState.isSubmitting}
+      // it would be refused again: the way on is the button at the path
+      busy={form.formState.isSubmitting || offersFolder}
     >
       <PathField
         label="Points to"
@@ -90,15 +93,15 @@ function AddDialog({ request, onClose }: { request: Extract<DialogRequest, { kin
         }}
         error={error}
       />
-      {outside && folder !== '' && (
-        <div className="outside-places" role="status">
+      {offersFolder && (
+        <Stack spacing={1} role="status" sx={{ alignItems: 'flex-start' }}>
           <p className="small">
             Rellin does not look into <span className="mono">{folder}</span> yet.
           </p>
-          <Button variant="outlined" onClick={() => void addFolder()}>
+          <Button variant="contained" onClick={() => void addFolder()}>
             Add this folder, then the shortcut
           </Button>
-        </div>
+        </Stack>
       )}
       <TextField label="Name" placeholder="from the original, if left empty" {...form.register('name')} />
       <TextField label="Description" multiline minRows={2} {...form.register('description')} />

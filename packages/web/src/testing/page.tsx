@@ -3,7 +3,7 @@ import { act, render } from '@testing-library/react';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { ThemeProvider } from '@mui/material/styles';
 import { MemoryRouter, useLocation } from 'react-router';
-import type { CollectionView, OpeningResult, PinView, ReachView, ShortcutView } from '@rellin/contract';
+import type { CollectionView, OpeningResult, PinView, ReachView, SettingsView, ShortcutView } from '@rellin/contract';
 import { DeskProvider, useDesk } from '../frame/desk';
 import { DragLayer } from '../frame/DragLayer';
 import { Notices } from '../frame/Notices';
@@ -25,6 +25,28 @@ export class Refusal {
     readonly status = 409,
   ) {}
 }
+
+/** Letters run at once here: what waits is tested by itself. */
+export const SETTINGS: SettingsView = {
+  pinLimit: 9,
+  pinWorth: 1,
+  showHidden: false,
+  letterKeys: 'at-once',
+  keyMap: {},
+  appearance: 'light',
+  halfLifeDays: 14,
+  startView: 'reach',
+  startFolder: null,
+  openWith: {},
+  catalogueColumns: [],
+  catalogueShape: 'table',
+  reachConstants: {},
+  coming: 'here',
+  recording: true,
+  recentFiles: true,
+  contentKinds: ['text'],
+  contentLimit: 8_000_000,
+};
 
 const BASE: Answers = {
   'GET /shortcuts': [],
@@ -50,25 +72,8 @@ const BASE: Answers = {
   'GET /activity': [],
   'GET /programs': [],
   'GET /quick-filters': [],
-  'GET /settings': {
-    pinLimit: 9,
-    pinWorth: 1,
-    letterKeys: 'at-once',
-    keyMap: {},
-    appearance: 'light',
-    halfLifeDays: 14,
-    startView: 'reach',
-    startFolder: null,
-    openWith: {},
-    catalogueColumns: [],
-    catalogueShape: 'table',
-    reachConstants: {},
-    coming: 'here',
-    recording: true,
-    recentFiles: true,
-    contentKinds: ['text'],
-    contentLimit: 8_000_000,
-  },
+  'GET /settings': SETTINGS,
+
   'GET /openings?limit=30': [],
   'GET /reach/likely': {
     at: '2026-11-24T08:00:00',
