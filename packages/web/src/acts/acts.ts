@@ -11,6 +11,8 @@ const GROUPS = ['open', 'organise', 'here', 'change', 'remove'] as const;
 export interface Act {
   id: string;
   label: string;
+  /** Where many stand side by side. */
+  short?: string;
   /** The key on a selected row. */
   key?: string;
   /** A second key for the same act. */

@@ -35,6 +35,7 @@ export function manyActs({ shortcuts, collections, searches, met }: Several, mea
     {
       id: 'add-to',
       label: 'Add to collection…',
+      short: 'Collect…',
       key: 'A',
       group: 'organise',
       run: () => openDialog({ kind: 'add-to-collection', gathered }),
@@ -52,6 +53,7 @@ export function manyActs({ shortcuts, collections, searches, met }: Several, mea
       {
         id: 'lay-on-board',
         label: 'Put on a board…',
+        short: 'Board…',
         group: 'organise',
         run: () => openDialog({ kind: 'lay-on-board', gathered: { shortcuts: [...shortcuts] } }),
       },
@@ -65,6 +67,7 @@ export function manyActs({ shortcuts, collections, searches, met }: Several, mea
       {
         id: 'remove',
         label: `Remove ${shortcuts.length} shortcuts${met ? ' everywhere' : ''}`,
+        short: met ? 'Remove everywhere' : `Remove ${shortcuts.length}`,
         ...(!met && { key: 'Delete' }),
         group: 'remove',
         grave: true,

@@ -43,11 +43,6 @@ function BoardActs({ board, isFirst }: { board: BoardView; isFirst: boolean }) {
   ];
   return (
     <span className="head-acts">
-      {lying.length > 1 && (
-        <Button variant="outlined" onClick={() => openDialog({ kind: 'new-bundle', board, itemIds: lying })}>
-          Bundle these {lying.length}…
-        </Button>
-      )}
       <Button
         variant="outlined"
         title="Align everything to the grid, moving things as little as possible"
@@ -55,9 +50,16 @@ function BoardActs({ board, isFirst }: { board: BoardView; isFirst: boolean }) {
       >
         Tidy
       </Button>
-      <Button variant="outlined" onClick={() => void acts.bundleByKind(board)}>
-        Bundle by kind
-      </Button>
+      {/* one in the place of the other: a line more would move the board under the pointer that chooses */}
+      {lying.length > 1 ? (
+        <Button variant="outlined" onClick={() => openDialog({ kind: 'new-bundle', board, itemIds: lying })}>
+          Bundle these {lying.length}…
+        </Button>
+      ) : (
+        <Button variant="outlined" onClick={() => void acts.bundleByKind(board)}>
+          Bundle by kind
+        </Button>
+      )}
       <MoreButton acts={more} />
     </span>
   );

@@ -3,20 +3,20 @@ import { useManyActs } from '../acts/useActs';
 import { useDesk, type Met } from '../frame/desk';
 import './BulkBar.css';
 
-/** Short, since all stand side by side. */
-const SHORT: Record<string, string> = { 'add-to': 'Collect…', 'lay-on-board': 'Board…', 'file-into': 'Move or copy…' };
 /** Left to the keys and the menu, so that the bar is one line and hides no more than one row. */
-const NOT_HERE = new Set(['open', 'copy']);
+const NOT_HERE = ['open', 'copy', 'file-into'];
 
 export function BulkBar({ within }: { within?: Met }) {
   const { chosen } = useDesk();
   const acts = useManyActs('bulk', within);
+  // where things can be removed from as well there is less room
+  const left = within ? [...NOT_HERE, 'open-with'] : NOT_HERE;
   if (chosen.length < 2) return null;
   return (
     <div className="bulk-bar" role="toolbar" aria-label="With all chosen">
       <b>{chosen.length} chosen</b>
       {acts
-        .filter((act) => !NOT_HERE.has(act.id))
+        .filter((act) => !left.includes(act.id))
         .map((act) => (
           <button
             key={act.id}
@@ -24,7 +24,7 @@ export function BulkBar({ within }: { within?: Met }) {
             className={act.group === 'remove' ? 'chip grave push' : 'chip'}
             onClick={() => act.run()}
           >
-            {SHORT[act.id] ?? act.label}
+            {act.short ?? act.label}
           </button>
         ))}
     </div>
