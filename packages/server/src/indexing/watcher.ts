@@ -13,7 +13,6 @@ import { partitionName } from '../database/partition.js';
 import { HeldFolder } from '../disk/inside.js';
 import { absolute, diskPath, type DiskPath } from '../disk/paths.js';
 import { entryStat, modifiedMs } from '../disk/stat.js';
-import { RestlessFolders } from './restless.js';
 import {
   compare,
   noDifferences,
@@ -22,6 +21,7 @@ import {
   type Differences,
   type Written,
 } from './differences.js';
+import { addAll, note, PutOffChanges, type Changes } from './changes.js';
 import { compileExcludes, type Excludes } from './excludes.js';
 import { LatelyGone, type Gone } from './latelyGone.js';
 import { ROOT_ID, rootEntry } from './scan.js';
@@ -29,6 +29,8 @@ import { lstatSync, readdirSync } from '../disk/port.js';
 
 const QUIET_MS = 40;
 const LONGEST_MS = 400;
+/** How often it is said which folders are looked at more rarely, while there are such. */
+const SLOWED_MS = 10_000;
 /** So often a disk that fails is asked for the same again. */
 const MOST_TRIES = 5;
 /** So often it is waited for the other half of a move while there is more to come. */
@@ -97,20 +99,9 @@ export interface WatchHost {
   onTrouble(placeId: number, error: Error): void;
 }
 
-/** Remembers that something changed in a folder, or that anything may have. */
-function note(dirty: Map<number, Set<string> | 'all'>, folderId: number, name: string | undefined): void {
-  const marked = dirty.get(folderId);
-  if (name === undefined) dirty.set(folderId, 'all');
-  else if (marked === undefined) dirty.set(folderId, new Set([name]));
-  else if (marked !== 'all') {
-    marked.add(name);
-    if (marked.size > 500) dirty.set(folderId, 'all');
-  }
-}
-
 export class PlaceWatcher {
   private readonly folders = new Map<number, Folder>();
-  private dirty = new Map<number, Set<string> | 'all'>();
+  private dirty: Changes = new Map();
   private timer: NodeJS.Timeout | undefined;
   private firstDirtyAt = 0;
   /** How often in a row a look met what could not be looked at. */
@@ -119,11 +110,10 @@ export class PlaceWatcher {
   private strayLooks = 0;
   private running: Promise<void> = Promise.resolve();
   private readonly latelyGone = new LatelyGone();
-  private readonly restless = new RestlessFolders();
-  /** Changes in folders that are left alone for a while. */
-  private readonly putOff = new Map<number, Set<string> | 'all'>();
+  private readonly putOff = new PutOffChanges();
   private putOffTimer: NodeJS.Timeout | undefined;
   private toldSlowed = '';
+  private slowedTimer: NodeJS.Timeout | undefined;
   private excludes: Excludes = compileExcludes([]);
   private closed = false;
   limited = false;
@@ -174,6 +164,7 @@ export class PlaceWatcher {
     watching.delete(this);
     clearTimeout(this.timer);
     clearTimeout(this.putOffTimer);
+    clearTimeout(this.slowedTimer);
     for (const id of this.folders.keys()) this.unwatch(id);
     this.folders.clear();
     this.dirty.clear();
@@ -185,13 +176,11 @@ export class PlaceWatcher {
 
   /** Takes up all pending changes, and the whole of one folder where given, and waits until they are in the index. */
   async settle(folderId?: number): Promise<void> {
-    addAll(this.dirty, this.putOff);
-    this.putOff.clear();
+    this.putOff.takeAll(this.dirty);
     if (folderId !== undefined) {
-      this.restless.calm(folderId);
+      this.putOff.calm(folderId);
       this.dirty.set(folderId, 'all');
-    }
-    if (folderId === undefined) await new Promise((resolve) => setTimeout(resolve, 5)); // lets the kernel's queue reach us
+    } else await new Promise((resolve) => setTimeout(resolve, 5)); // lets the kernel's queue reach us
     this.fire();
     await this.running;
   }
@@ -200,8 +189,9 @@ export class PlaceWatcher {
   poll(ids: readonly number[]): void {
     for (const id of ids) {
       const folder = this.folders.get(id);
-      if (folder && !folder.watcher) this.mark(id, undefined);
+      if (folder && !folder.watcher) note(this.dirty, id, undefined);
     }
+    if (this.dirty.size > 0) this.soon();
   }
 
   private pathOf(id: number): string | undefined {
@@ -273,8 +263,7 @@ export class PlaceWatcher {
 
   private mark(folderId: number, name: string | undefined): void {
     if (this.closed) return;
-    const wait = this.restless.changed(folderId);
-    note(wait > 0 ? this.putOff : this.dirty, folderId, name);
+    const wait = this.putOff.heard(this.dirty, folderId, name);
     if (wait > 0) this.putOffTimer ??= setTimeout(() => this.takeUp(), wait).unref();
     else this.soon();
   }
@@ -282,21 +271,17 @@ export class PlaceWatcher {
   /** Folders that were left alone long enough are looked at. */
   private takeUp(): void {
     this.putOffTimer = undefined;
-    let next = Infinity;
-    for (const [id, names] of this.putOff) {
-      const left = this.restless.left(id);
-      if (left > 0) next = Math.min(next, left);
-      else {
-        addAll(this.dirty, new Map([[id, names]]));
-        this.putOff.delete(id);
-      }
-    }
-    if (next < Infinity && !this.closed) this.putOffTimer = setTimeout(() => this.takeUp(), next).unref();
+    if (this.closed) return;
+    const next = this.putOff.takeDue(this.dirty);
+    if (next !== undefined) this.putOffTimer = setTimeout(() => this.takeUp(), next).unref();
     if (this.dirty.size > 0) this.soon();
   }
 
+  /** Said while there are some, since nothing tells that one came to rest. */
   private tellSlowed(): void {
-    const paths = this.restless.slowed().flatMap((id) => this.pathOf(id) ?? []);
+    this.slowedTimer = undefined;
+    const paths = this.putOff.slowed().flatMap((id) => this.pathOf(id) ?? []);
+    if (paths.length > 0) this.slowedTimer = setTimeout(() => this.tellSlowed(), SLOWED_MS).unref();
     if (paths.join('\n') === this.toldSlowed) return;
     this.toldSlowed = paths.join('\n');
     this.host.onSlowed(this.placeId, paths);
@@ -424,9 +409,9 @@ export class PlaceWatcher {
       isIncomplete: false,
       nextId: Number((status.rows[0] as { next_id: string }).next_id),
     };
-    for (const id of dirty.keys()) this.restless.looked(id);
-    this.tellSlowed();
-    const missed = new Map<number, Set<string> | 'all'>();
+    this.putOff.looked(dirty);
+    if (this.slowedTimer === undefined) this.tellSlowed();
+    const missed: Changes = new Map();
     for (const [id, names] of dirty)
       if ((await this.lookAt(client, look, id, names)) === 'astray') {
         look.strays.set(id, names);
@@ -681,26 +666,17 @@ export class PlaceWatcher {
 }
 
 interface Look {
-  dirty: Map<number, Set<string> | 'all'>;
+  dirty: Changes;
   found: Differences;
   /** Entries at paths the index does not know, before they are sorted. */
   appeared: Appeared[];
   nextId: number;
   /** What was to be looked at in folders that are not where they should be. */
-  strays: Map<number, Set<string> | 'all'>;
+  strays: Changes;
   /** What appeared that was gone for a moment only, by id. */
   back: Map<number, Gone>;
   /** The disk failed at some of it. */
   isIncomplete: boolean;
-}
-
-/** Marks what was to be looked at before together with what is. */
-function addAll(dirty: Look['dirty'], more: Look['dirty']): void {
-  for (const [id, names] of more) {
-    const known = dirty.get(id);
-    if (known === undefined || names === 'all') dirty.set(id, names);
-    else if (known !== 'all') for (const name of names) known.add(name);
-  }
 }
 
 function isEmpty(found: Differences): boolean {
