@@ -1,5 +1,5 @@
 /**
- * Digests of whole files, in a thread of the lowest priority. What is not waited for is read at a quarter of the disk's
+ * Digests of whole files, in a thread of low priority. What is not waited for is read at a quarter of the disk's
  * time, so that whoever works with the disk does not notice; what is waited for goes on beside it at full speed.
  */
 import { createHash } from 'node:crypto';
@@ -11,15 +11,18 @@ import type { ToDigests } from './digestMessages.js';
 import { withParent } from '../disk/inside.js';
 
 const CHUNK = 1 << 20;
-/** After each chunk so many times as long as it took is rested. */
+/** After each chunk so many times as long as it took is rested, */
 const REST = 3;
+/** but no longer than this: where a chunk took long because the processor was busy, a long rest spares nobody. */
+const LONGEST_REST_MS = 100;
 
 const port = parentPort!;
 
 try {
   // on Linux a thread has a number and a priority of its own
   const thread = Number(readlinkSync('/proc/thread-self').split('/').pop());
-  setPriority(thread, constants.priority.PRIORITY_LOW);
+  // at the lowest it would get next to nothing while a build keeps every core busy, for hours perhaps
+  setPriority(thread, constants.priority.PRIORITY_BELOW_NORMAL);
 } catch {
   // elsewhere, or where that is not allowed, the rests must do
 }
@@ -37,7 +40,7 @@ async function digest({ path, bounds, isWaitedFor }: ToDigests): Promise<string 
       if (length === 0) return hash.digest('hex');
       hash.update(buffer.subarray(0, length));
       port.postMessage({ kind: 'going' });
-      await setTimeout(isWaitedFor ? 0 : (performance.now() - started) * REST);
+      await setTimeout(isWaitedFor ? 0 : Math.min((performance.now() - started) * REST, LONGEST_REST_MS));
     }
   } catch {
     return null;

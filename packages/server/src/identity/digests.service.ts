@@ -27,14 +27,20 @@ export class DigestsService implements OnApplicationShutdown {
   private filling: Promise<void> | undefined;
   private again = false;
   private stopped = false;
-  /** Shortcuts whose file could not be read: not tried again until the next start or change. */
+  /** Shortcuts whose file could not be read: not tried again until it changes or a place comes back. */
   private readonly failed = new Set<string>();
 
   constructor(
     private readonly db: DataSource,
     private readonly places: PlacesService,
     private readonly disk: DiskService,
-  ) {}
+  ) {
+    places.onEvent(async (event) => {
+      if (event.kind !== 'state' || event.state !== 'here') return;
+      this.failed.clear();
+      this.fill();
+    });
+  }
 
   /** Whether a digest says more of a file than its fingerprint, and can be had. */
   static isFor({ type, size }: Identity): boolean {
