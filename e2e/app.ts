@@ -7,6 +7,7 @@ import { join } from 'node:path';
 import { createInterface } from 'node:readline';
 import type { BrowserContext } from '@playwright/test';
 import pg from 'pg';
+import { type Answer, type BodyOf, type Method, type QueryOf, withQuery } from '@rellin/contract';
 
 const PROJECT = join(import.meta.dirname, '..');
 const DATE = '2026-11-24';
@@ -101,7 +102,7 @@ export class App {
     return readFileSync(join(this.data, 'command-token'), 'utf8').trim();
   }
 
-  async call<T>(method: string, path: string, body?: unknown): Promise<T> {
+  private async send(method: string, path: string, body?: unknown): Promise<unknown> {
     const answer = await fetch(`${this.api}/api${path}`, {
       method,
       headers: {
@@ -110,7 +111,14 @@ export class App {
       },
       body: body === undefined ? undefined : JSON.stringify(body),
     });
-    return (answer.status === 204 || answer.status === 202 ? undefined : await answer.json()) as T;
+    return answer.status === 204 || answer.status === 202 ? undefined : await answer.json();
+  }
+  /** Asks what the list of endpoints knows. */
+  call<M extends Method, P extends string>(method: M, path: P, ...body: BodyOf<M, P>): Promise<Answer<M, P>> {
+    return this.send(method, path, body[0]) as Promise<Answer<M, P>>;
+  }
+  get<P extends string>(path: P, ...query: QueryOf<'GET', P>): Promise<Answer<'GET', P>> {
+    return this.send('GET', withQuery(path, query[0] as object | undefined)) as Promise<Answer<'GET', P>>;
   }
 
   /** Signs a browser in by a one-time address and waits for the start view. */
@@ -120,7 +128,7 @@ export class App {
       await context.addCookies(this.cookies);
       await page.goto(this.address);
     } else {
-      const { address } = await this.call<{ address: string }>('POST', '/session/code', {});
+      const { address } = await this.call('POST', '/session/code');
       await page.goto(address);
       this.cookies = await context.cookies();
     }

@@ -1,6 +1,5 @@
 /** Boards as a person meets them: laid by pointer and by keys, tidied, bundled, taken back; and the route that they are. */
 import { expect, type Locator, type Page, test } from '@playwright/test';
-import type { BoardView, PlaneView, ShortcutDetail } from '@rellin/contract';
 import { App } from './app';
 
 let app: App;
@@ -156,7 +155,7 @@ test('a new board from the find line; things are laid on it from their card, and
   await page.keyboard.press('Enter');
   await expect(page.getByRole('link', { name: 'Harbour' })).toBeVisible();
   await expect(region('Anything')).toContainText('0 here');
-  const { id } = (await app.call<ShortcutDetail[]>('GET', '/shortcuts')).find((s) => s.name === 'Boat papers')!;
+  const { id } = (await app.get('/shortcuts')).find((s) => s.name === 'Boat papers')!;
   await page.goto(`${app.address}/catalogue`);
   await page.getByRole('row').filter({ hasText: 'Boat papers' }).first().click();
   await card().getByRole('button', { name: '+ board' }).click();
@@ -166,22 +165,17 @@ test('a new board from the find line; things are laid on it from their card, and
   await expect(notice()).toContainText('Put “Boat papers” on “Harbour”');
   await card().getByRole('link', { name: 'Harbour' }).click();
   await expect(thing('Boat papers')).toBeVisible();
-  const route = () =>
-    app.call<ShortcutDetail>('GET', `/shortcuts/${id}`).then((s) => s.reach.routes.find((r) => r.kind === 'board')!);
+  const route = () => app.get(`/shortcuts/${id}`).then((s) => s.reach.routes.find((r) => r.kind === 'board')!);
   const before = await route();
   await expect(card().locator('.routes')).toContainText(`${before.steps} · ${before.seconds.toFixed(1)} s`);
   // the view opens with it: a step less
-  const boards = await app.call<BoardView[]>('GET', '/boards');
+  const boards = await app.get('/boards');
   const harbour = boards.find((b) => b.name === 'Harbour')!;
   await app.call('POST', `/boards/${harbour.id}/first`);
   await expect.poll(async () => (await route()).steps).toBe(2);
   await page.goto(`${app.address}/boards`);
   await thing('Boat papers').dblclick();
-  await expect
-    .poll(async () =>
-      (await app.call<{ routes: { route: string }[] }>('GET', '/openings/known')).routes.map((r) => r.route),
-    )
-    .toContain('board');
+  await expect.poll(async () => (await app.get('/openings/known')).routes.map((r) => r.route)).toContain('board');
   await page.keyboard.press('Escape');
-  expect((await app.call<PlaneView>('GET', `/boards/${harbour.id}`)).items).toHaveLength(1);
+  expect((await app.get(`/boards/${harbour.id}`)).items).toHaveLength(1);
 });

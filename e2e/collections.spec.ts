@@ -100,7 +100,7 @@ test('a collection on the strip opens downward: by its key, narrowed by typing, 
   await expect(notice()).toContainText('Pinned “Boat”');
   await page.goto(`${app.address}/reach`);
   await rows().first().waitFor();
-  const slot = (await app.call<{ name: string; key: string }[]>('GET', '/pins')).find((p) => p.name === 'Boat')!.key;
+  const slot = (await app.get('/pins')).find((p) => p.name === 'Boat')!.key!;
   await page.keyboard.press(slot);
   const menu = page.getByRole('dialog', { name: 'Boat' });
   await expect(menu.getByRole('option')).toHaveCount(4);

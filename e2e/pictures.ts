@@ -15,7 +15,7 @@ test.describe.configure({ timeout: 90_000 });
 test.beforeAll(async () => {
   rmSync(BASE, { recursive: true, force: true });
   app = await App.start(BASE, true);
-  const places = await app.call<{ id: number; name: string }[]>('GET', '/places');
+  const places = await app.get('/places');
   await app.call('POST', `/places/${places.find((p) => p.name === 'Station share')!.id}/disconnect`);
 });
 test.afterAll(() => app.end());
@@ -130,8 +130,8 @@ const PICTURES: [name: string, scheme: 'light' | 'dark', path: string, prepare: 
     'light',
     '/catalogue',
     async (page) => {
-      const bin = async (path: string, names: string[]) => {
-        for (const { id, name } of await app.call<{ id: string; name: string }[]>('GET', path))
+      const bin = async (path: '/shortcuts' | '/collections' | '/searches' | '/boards', names: string[]) => {
+        for (const { id, name } of await app.get(path))
           if (names.includes(name)) await app.call('DELETE', `${path}/${id}`);
       };
       await bin('/shortcuts', ['Flares', 'Reserve by-laws']);

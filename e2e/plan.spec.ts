@@ -61,10 +61,10 @@ test('the plan is applied in one act, moves the ruler, and is taken back', async
   await page.getByRole('button', { name: /^Apply \d chosen$/ }).click();
   await expect(pin).toBeHidden();
   await expect(page.getByText('What was said, and what it was')).toBeVisible();
-  expect(((await app.call('GET', '/pins')) as { name: string }[]).map((p) => p.name)).toContain(name);
+  expect(((await app.get('/pins')) as { name: string }[]).map((p) => p.name)).toContain(name);
   await page.keyboard.press('Control+Z');
   await expect(pin).toContainText(`Pin “${name}”`);
-  expect(((await app.call('GET', '/pins')) as { name: string }[]).map((p) => p.name)).not.toContain(name);
+  expect(((await app.get('/pins')) as { name: string }[]).map((p) => p.name)).not.toContain(name);
 });
 
 test('what is put off or refused is not asked again', async () => {

@@ -10,7 +10,7 @@ test.describe.configure({ mode: process.env['LOOSE'] ? 'default' : 'serial' });
 test.beforeAll(async ({ browser }) => {
   app = await App.start();
   // room on the strip
-  const pins = await app.call<{ id: string; slot: number }[]>('GET', '/pins');
+  const pins = await app.get('/pins');
   for (const pin of pins.filter((p) => p.slot > 3)) await app.call('DELETE', `/pins/${pin.id}`);
   page = await app.enter(await browser.newContext({ viewport: { width: 1280, height: 800 } }));
 });

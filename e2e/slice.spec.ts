@@ -9,8 +9,7 @@ test.describe.configure({ mode: process.env['LOOSE'] ? 'default' : 'serial' });
 test.beforeAll(async ({ browser }) => {
   app = await App.start();
   // room on the strip: what is pinned here is to stand on it, not in its last menu
-  for (const pin of await app.call<{ id: string; target: string }[]>('GET', '/pins'))
-    if (pin.target !== 'shortcut') await app.call('DELETE', `/pins/${pin.id}`);
+  for (const pin of await app.get('/pins')) if (pin.target !== 'shortcut') await app.call('DELETE', `/pins/${pin.id}`);
   page = await app.enter(await browser.newContext({ viewport: { width: 1280, height: 800 } }));
 });
 test.afterAll(() => app.end());
@@ -378,9 +377,7 @@ test('opens fifty times by key while the file is renamed and moved behind its ba
     await expect(dialog().getByRole('cell', { name: 'Ishbel' })).toBeVisible();
     await closeDialog();
   }
-  const made = (await app.call<{ name: string; weight: number }[]>('GET', '/shortcuts')).find(
-    (s) => s.name === 'Fifty times',
-  )!;
+  const made = (await app.get('/shortcuts')).find((s) => s.name === 'Fifty times')!;
   expect(made.weight).toBeGreaterThan(49.9);
 });
 

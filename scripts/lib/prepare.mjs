@@ -58,7 +58,7 @@ export function ensureDebian(packages, isThere) {
 }
 
 /** The newest PostgreSQL's programs, or undefined. */
-export function postgresBin() {
+function findPostgresBin() {
   const base = '/usr/lib/postgresql';
   if (!existsSync(base)) return undefined;
   const versions = readdirSync(base)
@@ -67,8 +67,15 @@ export function postgresBin() {
   return versions[0] && join(base, versions[0], 'bin');
 }
 
+/** The newest PostgreSQL's programs. */
+export function postgresBin() {
+  const bin = findPostgresBin();
+  if (!bin) throw new Stop('PostgreSQL is not installed.');
+  return bin;
+}
+
 export function ensurePostgres() {
-  ensureDebian(['postgresql'], () => postgresBin() !== undefined);
+  ensureDebian(['postgresql'], () => findPostgresBin() !== undefined);
   return postgresBin();
 }
 
@@ -99,19 +106,20 @@ function sourcesValue() {
     }
   };
   walk(join(ROOT, 'packages'));
-  for (const file of ['package-lock.json', 'tsconfig.base.json', 'scripts/bundle.mjs'])
+  for (const file of ['package-lock.json', 'tsconfig.base.json', 'scripts/bundle.mjs', 'scripts/schema.mjs'])
     hash.update(readFileSync(join(ROOT, file)));
   return hash.digest('hex');
 }
 
 export function ensureBuild() {
   const value = sourcesValue();
-  const built = ['core/dist', 'contract/dist', 'server/dist/bundle', 'demo/dist', 'web/dist'].every((folder) =>
-    existsSync(join(ROOT, 'packages', folder)),
+  const built = ['core/dist', 'contract/dist/api.schema.json', 'server/dist/bundle', 'demo/dist', 'web/dist'].every(
+    (folder) => existsSync(join(ROOT, 'packages', folder)),
   );
   if (built && stamped('build', value)) return;
   say('Building …');
   run(process.execPath, [join(ROOT, 'node_modules/typescript/bin/tsc'), '-b'], { cwd: ROOT });
+  run(process.execPath, [join(ROOT, 'scripts/schema.mjs')], { cwd: ROOT });
   run(process.execPath, [join(ROOT, 'scripts/bundle.mjs')], { cwd: ROOT });
   run(process.execPath, [join(ROOT, 'node_modules/vite/bin/vite.js'), 'build', '--logLevel', 'warn'], {
     cwd: join(ROOT, 'packages/web'),

@@ -1,6 +1,6 @@
 import type { Kind } from '@rellin/core/kinds';
 import type { Coming } from '@rellin/core/reach';
-import type { LookKind } from './originals.js';
+import type { LookKind, OriginalRef } from './originals.js';
 
 export interface JournalLine {
   id: string;
@@ -60,7 +60,8 @@ export interface FindView {
   answers: FindAnswerView[];
 }
 
-export interface SettingsView {
+/** What can be changed in one act. */
+export interface ChangeableSettings {
   pinLimit: number;
   /** Openings a week from which on the plan takes a pin or a key as worth its place. */
   pinWorth: number;
@@ -69,8 +70,6 @@ export interface SettingsView {
   startView: 'reach' | 'catalogue' | 'originals';
   /** The folder that Originals opens in; null for the first place. */
   startFolder: { placeId: number; originalId: number } | null;
-  /** Kind → the program that opens it. */
-  openWith: Partial<Record<Kind, string>>;
   /** The columns shown in the catalogue's table, in order; empty for the usual ones. */
   catalogueColumns: { id: string; width?: number }[];
   /** When a letter typed in a list is a command: if none follows at once, always, or never. */
@@ -91,6 +90,14 @@ export interface SettingsView {
   contentKinds: Kind[];
   contentLimit: number;
 }
+
+export interface SettingsView extends ChangeableSettings {
+  /** Kind → the program that opens it. */
+  openWith: Partial<Record<Kind, string>>;
+}
+
+/** Null for `startFolder` goes back to the first place. */
+export type SettingsPatch = Partial<ChangeableSettings>;
 
 export interface SessionView {
   signedIn: boolean;
@@ -153,3 +160,48 @@ export type Topic =
   | 'aliases'
   | 'plan'
   | 'find';
+
+/** What to open: a shortcut, an original or a program. */
+export interface OpenRequest {
+  shortcutId?: string;
+  placeId?: number;
+  originalId?: number;
+  programId?: string;
+  /** Another program than the usual one, this once. */
+  withProgramId?: string;
+  /** For a program: originals to open with it. */
+  files?: OriginalRef[];
+  /** The way it was opened, "pin" or "find". */
+  route: string;
+  /** False on the quiet screen: it is opened, and nothing of it is kept. */
+  record?: boolean;
+  /** Answered only when it is known how it went, within about two seconds. */
+  wait?: boolean;
+}
+
+export interface FindQuery {
+  q: string;
+  limit?: number;
+  /** Narrows by a condition in the language of saved searches. */
+  where?: string;
+}
+
+export interface JournalQuery {
+  /** The line from which on older ones are listed. */
+  before?: string;
+  limit?: number;
+}
+
+export interface Passphrase {
+  passphrase: string;
+}
+
+export interface NewPassphrase extends Passphrase {
+  /** The one that holds now, where one is set and a browser asks. */
+  current?: string;
+}
+
+export interface HealthView {
+  server: 'up';
+  database: 'up' | 'down';
+}

@@ -1,3 +1,5 @@
+import type { OriginalRef } from './originals.js';
+
 /** How a link stands on the disk. "waiting": its place or folder is not there now; "failed": see `reason`. */
 export type AliasState = 'there' | 'waiting' | 'failed';
 
@@ -62,4 +64,17 @@ export interface FoundLinksView {
   links: FoundLinkView[];
   /** How many there are in all. */
   total: number;
+}
+
+export interface NewAlias {
+  shortcutId: string;
+  /** A path as typed. */
+  folder: string;
+  name?: string;
+}
+
+/** A link that Rellin did not write, to be kept by it from now on. */
+export interface TakeLink extends OriginalRef {
+  /** What it is to lead to instead. */
+  to?: OriginalRef;
 }

@@ -1,4 +1,5 @@
 import type { RegionOrder } from '@rellin/core/board';
+import type { TargetRef } from './shortcuts.js';
 
 /** A plane on which shortcuts lie where the person put them. */
 export interface BoardView {
@@ -48,4 +49,69 @@ export interface PlaneView {
   regions: RegionView[];
   bundles: BundleView[];
   items: BoardItemView[];
+}
+
+/** A spot, in cells from a region's corner. */
+export interface Spot {
+  /** The first region where left out. */
+  regionId?: string;
+  /** The first free cells where left out. */
+  x?: number;
+  y?: number;
+  /** Exactly there as far as that is free, not in the nearest cell. */
+  exact?: boolean;
+}
+
+/** What is laid on a board, and where; targets without a shortcut get one. */
+export interface Laid extends Spot {
+  shortcutIds?: string[];
+  targets?: TargetRef[];
+  /** The item or bundle that they stand before in own order; the end where left out. */
+  before?: string;
+  /** Into this bundle. */
+  bundleId?: string;
+}
+
+export interface NewBoard {
+  name: string;
+  columns?: number;
+}
+
+export interface BoardPatch {
+  name?: string;
+  columns?: number;
+}
+
+export interface NewRegion {
+  name: string;
+  order?: RegionOrder;
+}
+
+export interface RegionPatch {
+  name?: string;
+  order?: RegionOrder;
+}
+
+export interface RegionMove {
+  /** The region it stands above; null for the lowest. */
+  before: string | null;
+}
+
+export interface Arrange {
+  by: Exclude<RegionOrder, 'free'>;
+}
+
+export interface ItemIds {
+  itemIds: string[];
+}
+
+/** These under one bracket; or, without them, everything by kind. */
+export interface NewBundle {
+  itemIds?: string[];
+  name?: string;
+  regionId?: string;
+}
+
+export interface BundlePatch extends Spot {
+  name?: string;
 }

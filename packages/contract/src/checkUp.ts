@@ -60,3 +60,24 @@ export interface PointRequest {
   placeId: number;
   originalId: number;
 }
+
+/** A folder that moved, in words for the journal. */
+export interface MovedFolder {
+  from: string;
+  to: string;
+}
+
+export interface PointsRequest {
+  points: PointRequest[];
+  moved?: MovedFolder;
+}
+
+export interface LeaveAlone {
+  shortcutIds: string[];
+  leftAlone: boolean;
+}
+
+/** A finding of the review that is not to be shown again. */
+export interface Silence {
+  id: string;
+}

@@ -1,3 +1,6 @@
+import type { OriginalRef } from './originals.js';
+import type { TargetRef } from './shortcuts.js';
+
 export type CollectionType = 'plain' | 'mirror' | 'working-set';
 
 /** In which order members are shown; "own" is the person's. */
@@ -47,4 +50,65 @@ export interface MembersView {
   revision: number;
   /** In own order. */
   members: MemberView[];
+}
+
+/** A folder of which shortcuts are made to what lies in it, not deeper. */
+export interface FolderSource extends OriginalRef {
+  only?: 'all' | 'files' | 'folders' | 'programs';
+}
+
+/** What is put into a collection; targets without a shortcut get one. */
+export interface Additions {
+  shortcutIds?: string[];
+  collectionIds?: string[];
+  searchIds?: string[];
+  targets?: TargetRef[];
+  fromFolder?: FolderSource;
+}
+
+export interface NewMembers extends Additions {
+  /** The member that what is added stands before; the end by default. */
+  before?: string;
+}
+
+export interface NewCollection extends Additions {
+  name: string;
+  type?: CollectionType;
+  description?: string;
+  colour?: string;
+  picture?: string;
+  until?: string | null;
+  parentId?: string;
+  /** For a mirror: the folder it shows. */
+  folder?: OriginalRef;
+}
+
+export interface CollectionChange {
+  name?: string;
+  description?: string;
+  colour?: string;
+  picture?: string;
+  sortBy?: MemberOrder;
+  showAs?: CollectionView['showAs'];
+  until?: string | null;
+  keys?: string | null;
+}
+
+export interface CollectionPatch extends CollectionChange {
+  /** The state the page has seen; a later one refuses the change. */
+  revision?: number;
+}
+
+export interface MemberIds {
+  memberIds: string[];
+}
+
+export interface MemberMove extends MemberIds {
+  /** The member they stand before; null for the end. */
+  before: string | null;
+  revision?: number;
+}
+
+export interface MemberKeep extends MemberIds {
+  keepFirst: boolean;
 }

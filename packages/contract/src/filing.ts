@@ -1,3 +1,6 @@
+import type { ClashChoice } from '@rellin/core/filing';
+import type { OriginalRef } from './originals.js';
+
 /** What came of filing: done, or the names that are taken, with nothing done yet. */
 export type FilingView =
   | {
@@ -15,4 +18,26 @@ export interface Clash {
   /** What stands there; its size is null for a folder. */
   there: { size: number | null; modified: number } | null;
   coming: { size: number | null; modified: number } | null;
+}
+
+/** The folder to file into: a shortcut's original, or an original. */
+export interface FilingTarget {
+  shortcutId?: string;
+  placeId?: number;
+  originalId?: number;
+  /** A folder to make in it first, and file into. */
+  newFolder?: string;
+}
+
+export interface FilingRequest {
+  shortcutIds?: string[];
+  originals?: OriginalRef[];
+  into: FilingTarget;
+  how: 'move' | 'copy';
+  clash?: ClashChoice;
+}
+
+export interface UploadQuery extends FilingTarget {
+  name: string;
+  clash?: ClashChoice;
 }

@@ -1,4 +1,4 @@
-/** The types that cross the wire between server, page and command. Types only. */
+/** What crosses the wire between server, page, command and tests: types, and the list of endpoints that they speak by. */
 export type * from './places.js';
 export type * from './originals.js';
 export type * from './reach.js';
@@ -12,3 +12,5 @@ export type * from './searches.js';
 export type * from './checkUp.js';
 export type * from './aliases.js';
 export type * from './plan.js';
+export type * from './endpoints.js';
+export { withQuery } from './withQuery.js';

@@ -89,3 +89,46 @@ export interface ProgramView {
   takesFiles: boolean;
   shortcut: { id: string; name: string; state: string } | null;
 }
+
+/** An original, by its row in the index of its place. */
+export interface OriginalRef {
+  placeId: number;
+  originalId: number;
+}
+
+/** What a list is read from. */
+export interface FromQuery {
+  from?: 'catalogue' | 'bin';
+}
+
+export type EntrySort = 'name' | 'kind' | 'size' | 'modified';
+
+export interface FolderQuery {
+  sort?: EntrySort;
+  order?: 'up' | 'down';
+  offset?: number;
+  limit?: number;
+  /** An entry whose position is asked for. */
+  at?: number;
+}
+
+/** A path, file address or web address as typed or pasted. */
+export interface TypedPath {
+  path: string;
+}
+
+export interface SuitedQuery {
+  mime: string;
+}
+
+export interface ProgramForKind {
+  kind: Kind;
+  /** Null leaves it to the system. */
+  programId: string | null;
+}
+
+export interface TellSystem {
+  kind: Kind;
+  programId: string;
+  mime?: string;
+}

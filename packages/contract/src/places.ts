@@ -36,3 +36,15 @@ export interface ActivityView {
   perSecond: number;
   canStop: boolean;
 }
+
+export interface NewPlace {
+  root: string;
+  name?: string;
+  type?: PlaceType;
+  excludes?: string[];
+}
+
+export interface PlacePatch {
+  name?: string;
+  excludes?: string[];
+}

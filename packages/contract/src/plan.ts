@@ -55,3 +55,12 @@ export interface PlanChartsView {
   /** The same by length alone: for what was never used, and for what is used daily. */
   curve: { length: number; unused: number; daily: number }[];
 }
+
+export interface SuggestionIds {
+  ids: string[];
+}
+
+export interface SuggestionAnswer {
+  id: string;
+  answer: 'later' | 'never';
+}

@@ -57,3 +57,14 @@ export interface KnownOpening {
   route: string;
   how: 'viewer' | 'system';
 }
+
+export interface LimitQuery {
+  limit?: number;
+}
+
+/** Openings to forget: of a shortcut, of a time, or all. */
+export interface Forget {
+  shortcutId?: string;
+  from?: string;
+  to?: string;
+}

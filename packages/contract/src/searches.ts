@@ -84,3 +84,41 @@ export interface SearchChangesView {
   /** Its size at the end of each day, oldest first. */
   sizes: { day: string; count: number }[];
 }
+
+export interface SearchPatch {
+  name?: string;
+  description?: string;
+  query?: string;
+  /** Null for all. */
+  places?: number[] | null;
+  showAs?: SearchShape;
+  sortBy?: SearchOrder;
+  descending?: boolean;
+  most?: number;
+  colour?: string;
+  keys?: string | null;
+  muted?: boolean;
+}
+
+export interface NewSearch extends SearchPatch {
+  tagIds?: string[];
+  collectionId?: string;
+  /** Pinned there. */
+  slot?: number;
+}
+
+export interface SearchQuestion {
+  query: string;
+  places?: number[] | null;
+  sortBy?: SearchOrder;
+  descending?: boolean;
+  offset?: number;
+  limit?: number;
+  /** Count what each row of the builder does. */
+  rows?: boolean;
+}
+
+export interface AnswersQuery {
+  offset?: number;
+  limit?: number;
+}

@@ -104,3 +104,77 @@ export interface QuickFilterView {
   keys: string | null;
   filter: CatalogueFilter;
 }
+
+/** What a shortcut is to point to: exactly one of an original, a program, a web address, or what was typed. */
+export interface TargetRef {
+  placeId?: number;
+  originalId?: number;
+  programId?: string;
+  /** A path, file address or web address as typed or pasted. */
+  typed?: string;
+}
+
+export interface NewShortcut extends TargetRef {
+  /** A web address. */
+  url?: string;
+  name?: string;
+  description?: string;
+  pin?: boolean;
+  /** Slot on the strip, from 1, where it is pinned; the end by default. */
+  slot?: number;
+}
+
+export interface ShortcutPatch {
+  name?: string;
+  description?: string;
+  alsoCalled?: string[];
+  /** Its own key or chord; null takes it away. */
+  keys?: string | null;
+  /** As core's parsePicture reads it. */
+  picture?: string;
+}
+
+export interface ShortcutIds {
+  ids: string[];
+}
+
+export interface OpenWith extends ShortcutIds {
+  /** Null leaves it to the kind and the system. */
+  programId: string | null;
+}
+
+/** A further shortcut that one carries: by its id, or made from a target. */
+export interface GoesWith extends TargetRef {
+  withId?: string;
+}
+
+export interface NewNames {
+  names: { id: string; name: string }[];
+}
+
+export interface Repoint {
+  /** A path as typed. */
+  typed: string;
+}
+
+export interface NewPin {
+  target: PinTarget;
+  targetId: string;
+  slot?: number;
+}
+
+export interface NewPins {
+  targetIds: string[];
+}
+
+export interface PinPatch {
+  slot?: number;
+  aside?: boolean;
+  kept?: boolean;
+}
+
+export interface QuickFilterChange {
+  name?: string;
+  keys?: string | null;
+  filter?: CatalogueFilter;
+}

@@ -1,4 +1,4 @@
-import type { EntryView } from './originals.js';
+import type { EntryView, OriginalRef } from './originals.js';
 
 export interface TagView {
   id: string;
@@ -15,4 +15,21 @@ export interface TaggedView {
   shortcutIds: string[];
   searchIds: string[];
   originals: (EntryView & { trail: string[] })[];
+}
+
+/** What bears a tag. */
+export interface Bearers {
+  shortcutIds?: string[];
+  searchIds?: string[];
+  originals?: OriginalRef[];
+}
+
+export interface TagPatch {
+  name?: string;
+  colour?: string;
+}
+
+export interface NewTag extends Bearers {
+  name: string;
+  colour?: string;
 }

@@ -1,8 +1,8 @@
 /** Boards from outside: laying, order, tidying, bundles, undo; and the route that they are. */
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
-import { bundleHeight, overlaps, type Lying } from '@rellin/core/board';
+import { bundleHeight, overlaps, type Lying, type RegionOrder } from '@rellin/core/board';
 import { seeded } from '@rellin/core/random';
-import type { BoardView, JournalLine, PlaneView, RegionView } from '@rellin/contract';
+import type { PlaneView, RegionView } from '@rellin/contract';
 import { Rellin } from './testing/harness.js';
 
 let rellin: Rellin;
@@ -11,21 +11,18 @@ beforeAll(async () => {
 });
 afterAll(() => rellin.remove());
 
-const undo = () => rellin.post<JournalLine>('/journal/undo');
-const redo = () => rellin.post<JournalLine>('/journal/redo');
-const change = (path: string, body: object) => rellin.call<PlaneView>('PATCH', path, body);
-const drop = (path: string) => rellin.call('DELETE', path);
-const make = (name: string, columns = 3) => rellin.post<PlaneView>('/boards', { name, columns });
-const plane = (id: string) => rellin.get<PlaneView>(`/boards/${id}`);
-const put = (id: string, body: object) =>
-  rellin.post<{ added: number; plane: PlaneView }>(`/boards/${id}/items`, body).then((r) => r.plane);
+const undo = () => rellin.post('/journal/undo');
+const redo = () => rellin.post('/journal/redo');
+const make = (name: string, columns = 3) => rellin.post('/boards', { name, columns });
+const plane = (id: string) => rellin.get(`/boards/${id}`);
+const put = (id: string, body: object) => rellin.post(`/boards/${id}/items`, body).then((r) => r.plane);
 const shortcuts = async (...names: string[]) => {
   const ids: string[] = [];
   for (const name of names) ids.push((await rellin.add(rellin.write(`things/${name}`))).id);
   return ids;
 };
-const region = async (boardId: string, name: string, order = 'free'): Promise<RegionView> =>
-  (await rellin.post<PlaneView>(`/boards/${boardId}/regions`, { name, order })).regions.find((r) => r.name === name)!;
+const region = async (boardId: string, name: string, order: RegionOrder = 'free'): Promise<RegionView> =>
+  (await rellin.post(`/boards/${boardId}/regions`, { name, order })).regions.find((r) => r.name === name)!;
 const at = (p: PlaneView, shortcutId: string) => {
   const item = p.items.find((i) => i.shortcutId === shortcutId)!;
   return [item.x, item.y];
@@ -62,7 +59,7 @@ describe('a board', () => {
     now = await put(board.id, { shortcutIds: [d], x: 1.9, y: 0.3, exact: true });
     expect(at(now, d)).toEqual([2, 0.3]);
     expect(over(now)).toEqual([]);
-    expect((await rellin.get<BoardView[]>('/boards'))[0]).toMatchObject({ name: 'Net round', regions: 1, count: 4 });
+    expect((await rellin.get('/boards'))[0]).toMatchObject({ name: 'Net round', regions: 1, count: 4 });
     expect((await rellin.shortcut(a)).boards).toEqual([board.id]);
   });
 
@@ -93,14 +90,14 @@ describe('a board', () => {
     await rellin.post(`/boards/${board.id}/regions/${own.id}/arrange`, { by: 'name' });
     expect(order(await plane(board.id))).toEqual([0, 1, 2]);
     // what is shown in rows stays where it is shown
-    now = await change(`/boards/${board.id}/regions/${own.id}`, { order: 'free' });
+    now = await rellin.call('PATCH', `/boards/${board.id}/regions/${own.id}`, { order: 'free' });
     expect(ids.map((id) => at(now, id))).toEqual([
       [0, 0],
       [1, 0],
       [2, 0],
     ]);
     expect(
-      (await rellin.refusal(rellin.post(`/boards/${board.id}/regions/${own.id}/arrange`, { by: 'free' }))).kind,
+      (await rellin.refusal(rellin.send('POST', `/boards/${board.id}/regions/${own.id}/arrange`, { by: 'free' }))).kind,
     ).toBe('not-valid');
   });
 
@@ -109,17 +106,17 @@ describe('a board', () => {
     const ids = (await shortcuts('u1', 'u2', 'u3')) as [string, string, string];
     for (const [i, id] of ids.entries())
       await put(board.id, { shortcutIds: [id], x: i * 0.6, y: i * 1.2 + 0.2, exact: true });
-    const tidied = await rellin.post<{ moved: number; plane: PlaneView }>(`/boards/${board.id}/tidy`);
+    const tidied = await rellin.post(`/boards/${board.id}/tidy`);
     expect(tidied.moved).toBe(3);
     expect(ids.map((id) => at(tidied.plane, id))).toEqual([
       [0, 0],
       [1, 1],
       [1, 3],
     ]);
-    const [line] = await rellin.get<JournalLine[]>('/journal?limit=1');
+    const [line] = await rellin.get('/journal', { limit: 1 });
     expect(line!.summary).toBe('Tidied “Untidy”: 3 moved');
-    expect((await rellin.post<{ moved: number }>(`/boards/${board.id}/tidy`)).moved).toBe(0);
-    expect((await rellin.get<JournalLine[]>('/journal?limit=1'))[0]!.id).toBe(line!.id);
+    expect((await rellin.post(`/boards/${board.id}/tidy`)).moved).toBe(0);
+    expect((await rellin.get('/journal', { limit: 1 }))[0]!.id).toBe(line!.id);
   });
 
   it('bundles by kind and brings all back exactly where it lay, moving aside only what is in the way', async () => {
@@ -127,10 +124,7 @@ describe('a board', () => {
     const ids = await shortcuts('p1.png', 'p2.png', 'p3.png', 'n1.md', 'q.csv');
     const [p1, p2, p3, note, table] = ids as [string, string, string, string, string];
     const before = await put(board.id, { shortcutIds: ids });
-    const { made, plane: bundled } = await rellin.post<{ made: number; plane: PlaneView }>(
-      `/boards/${board.id}/bundles`,
-      {},
-    );
+    const { made, plane: bundled } = await rellin.post(`/boards/${board.id}/bundles`, {});
     expect(made).toBe(1);
     expect(bundled.bundles).toMatchObject([{ name: 'Pictures' }]);
     expect(over(bundled)).toEqual([]);
@@ -138,10 +132,10 @@ describe('a board', () => {
     await put(board.id, { shortcutIds: [table], x: 2, y: 5 });
     await put(board.id, { shortcutIds: [note], x: 0, y: 4 });
     const spot = at(await plane(board.id), note);
-    await change(`/boards/${board.id}/bundles/${bundled.bundles[0]!.id}`, { x: 0, y: 7 });
+    await rellin.call('PATCH', `/boards/${board.id}/bundles/${bundled.bundles[0]!.id}`, { x: 0, y: 7 });
     const moved = await put(board.id, { shortcutIds: [note], x: 1, y: 0 });
     expect(at(moved, note)).toEqual([1, 0]);
-    const back = await rellin.post<PlaneView>(`/boards/${board.id}/bundles/${bundled.bundles[0]!.id}/ungather`);
+    const back = await rellin.post(`/boards/${board.id}/bundles/${bundled.bundles[0]!.id}/ungather`);
     for (const id of [p1, p2, p3]) expect(at(back, id)).toEqual(at(before, id));
     expect(at(back, table)).toEqual([2, 5]);
     expect(at(back, note)).not.toEqual([1, 0]);
@@ -157,7 +151,7 @@ describe('a board', () => {
     const [g1, g2, g3, g4, g5] = ids as [string, string, string, string, string];
     const laid = await put(board.id, { shortcutIds: [g1, g2] });
     const two = laid.items.map((i) => i.id);
-    const { plane: bundled } = await rellin.post<{ plane: PlaneView }>(`/boards/${board.id}/bundles`, {
+    const { plane: bundled } = await rellin.post(`/boards/${board.id}/bundles`, {
       itemIds: two,
       name: 'Two',
     });
@@ -168,7 +162,7 @@ describe('a board', () => {
     expect(at(grown, g3)).toEqual([0, bundle!.y + 3]);
     expect(over(grown)).toEqual([]);
     // what came into it from elsewhere lies beside where it was, and on nothing, once it is undone
-    const out = await rellin.post<PlaneView>(`/boards/${board.id}/bundles/${bundle!.id}/ungather`);
+    const out = await rellin.post(`/boards/${board.id}/bundles/${bundle!.id}/ungather`);
     for (const id of [g1, g2]) expect(at(out, id)).toEqual(at(laid, id));
     for (const id of [g4, g5]) expect(at(out, id)[1]!).toBeGreaterThanOrEqual(bundle!.y);
     expect(over(out)).toEqual([]);
@@ -178,7 +172,7 @@ describe('a board', () => {
     const { board } = await make('Rooms');
     const [a, b] = (await shortcuts('r1', 'r2')) as [string, string];
     await put(board.id, { shortcutIds: [a] });
-    await drop(`/shortcuts/${a}`);
+    await rellin.call('DELETE', `/shortcuts/${a}`);
     expect((await plane(board.id)).items).toEqual([]);
     expect(at(await put(board.id, { shortcutIds: [b] }), b)).toEqual([1, 0]);
     await rellin.post(`/shortcuts/${a}/put-back`);
@@ -186,7 +180,7 @@ describe('a board', () => {
     // off, something else into its cell, and then the first act is taken back from the journal
     const item = (await plane(board.id)).items.find((i) => i.shortcutId === a)!;
     await rellin.post(`/boards/${board.id}/items/take-off`, { itemIds: [item.id] });
-    const [line] = await rellin.get<JournalLine[]>('/journal?limit=1');
+    const [line] = await rellin.get('/journal', { limit: 1 });
     await put(board.id, { shortcutIds: [b], x: 0, y: 0 });
     await rellin.post(`/journal/${line!.id}/undo`);
     const now = await plane(board.id);
@@ -199,19 +193,19 @@ describe('a board', () => {
     const later = await region(board.id, 'Later', 'own');
     const ids = await shortcuts('w1', 'w2');
     const before = await put(board.id, { shortcutIds: ids, regionId: later.id });
-    await drop(`/boards/${board.id}/regions/${later.id}`);
+    await rellin.call('DELETE', `/boards/${board.id}/regions/${later.id}`);
     expect((await plane(board.id)).items).toEqual([]);
     await undo();
     expect(await plane(board.id)).toEqual(before);
-    await drop(`/boards/${board.id}`);
-    expect((await rellin.get<BoardView[]>('/boards')).map((b) => b.id)).not.toContain(board.id);
-    expect((await rellin.get<BoardView[]>('/boards?from=bin')).map((b) => b.id)).toContain(board.id);
+    await rellin.call('DELETE', `/boards/${board.id}`);
+    expect((await rellin.get('/boards')).map((b) => b.id)).not.toContain(board.id);
+    expect((await rellin.get('/boards', { from: 'bin' })).map((b) => b.id)).toContain(board.id);
     await rellin.post(`/boards/${board.id}/put-back`);
     expect((await plane(board.id)).items).toHaveLength(2);
     const only = await make('Only one');
-    expect((await rellin.refusal(drop(`/boards/${only.board.id}/regions/${only.regions[0]!.id}`))).kind).toBe(
-      'conflict',
-    );
+    expect(
+      (await rellin.refusal(rellin.call('DELETE', `/boards/${only.board.id}/regions/${only.regions[0]!.id}`))).kind,
+    ).toBe('conflict');
   });
 
   it('made narrower brings in what would lie beyond its edge', async () => {
@@ -219,7 +213,7 @@ describe('a board', () => {
     const [a, b] = (await shortcuts('wide 1', 'wide 2')) as [string, string];
     await put(board.id, { shortcutIds: [a], x: 0, y: 0 });
     await put(board.id, { shortcutIds: [b], x: 4, y: 0 });
-    const now = await change(`/boards/${board.id}`, { columns: 1 });
+    const now = await rellin.call('PATCH', `/boards/${board.id}`, { columns: 1 });
     expect([at(now, a), at(now, b)]).toEqual([
       [0, 0],
       [0, 1],
@@ -272,20 +266,25 @@ it('never lays one thing over another, whatever is done, and every act is taken 
       () => put(board.id, { shortcutIds: some, regionId: inRegion }),
       () => rellin.post(`/boards/${board.id}/tidy`),
       () => rellin.post(`/boards/${board.id}/bundles`, { regionId: inRegion }),
-      () => change(`/boards/${board.id}`, { columns: random.int(2, 5) }),
-      () => change(`/boards/${board.id}/regions/${inRegion}`, { order: random.pick(['free', 'own', 'name']) }),
+      () => rellin.call('PATCH', `/boards/${board.id}`, { columns: random.int(2, 5) }),
+      () =>
+        rellin.call('PATCH', `/boards/${board.id}/regions/${inRegion}`, {
+          order: random.pick<RegionOrder>(['free', 'own', 'name']),
+        }),
     ];
     const [bundle] = now.bundles;
     if (bundle) {
       acts.push(() => rellin.post(`/boards/${board.id}/bundles/${bundle.id}/ungather`));
-      acts.push(() => change(`/boards/${board.id}/bundles/${bundle.id}`, { ...spot, regionId: inRegion }));
+      acts.push(() =>
+        rellin.call('PATCH', `/boards/${board.id}/bundles/${bundle.id}`, { ...spot, regionId: inRegion }),
+      );
       acts.push(() => put(board.id, { shortcutIds: some, bundleId: bundle.id }));
     }
-    const [line] = await rellin.get<JournalLine[]>('/journal?limit=1');
+    const [line] = await rellin.get('/journal', { limit: 1 });
     await random.pick(acts)();
     const then = await plane(board.id);
     expect(over(then)).toEqual([]);
-    if ((await rellin.get<JournalLine[]>('/journal?limit=1'))[0]!.id !== line!.id) states.push(then);
+    if ((await rellin.get('/journal', { limit: 1 }))[0]!.id !== line!.id) states.push(then);
   }
   expect(states.length).toBeGreaterThan(20);
   for (let i = states.length - 2; i >= 0; i--) {

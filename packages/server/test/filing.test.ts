@@ -18,7 +18,8 @@ import {
 import { createHash, randomUUID } from 'node:crypto';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
-import type { FilingView, JournalLine, LocatedView, PlaceView } from '@rellin/contract';
+import type { FilingRequest, FilingView } from '@rellin/contract';
+import type { ClashChoice } from '@rellin/core/filing';
 import { seeded } from '@rellin/core/random';
 import { Rellin, until } from './testing/harness.js';
 import { CAN_MOUNT, OTHER_FILE_SYSTEM } from './testing/mounts.js';
@@ -41,8 +42,8 @@ afterAll(async () => {
   await rellin.remove();
 });
 
-const undo = () => rellin.post<JournalLine>('/journal/undo');
-const redo = () => rellin.post<JournalLine>('/journal/redo');
+const undo = () => rellin.post('/journal/undo');
+const redo = () => rellin.post('/journal/redo');
 let n = 0;
 
 /** A fresh folder with these files in it, known to the index. */
@@ -58,20 +59,22 @@ async function folder(files: Record<string, string>, root = rellin.place): Promi
 }
 async function located(path: string) {
   const found = await until(
-    () => rellin.post<LocatedView>('/originals/locate', { path }).catch(() => undefined),
+    () => rellin.post('/originals/locate', { path }).catch(() => undefined),
     (l) => l !== undefined,
   );
   return { placeId: found!.placeId, originalId: Number(found!.originalId) };
 }
-async function file(paths: string[], into: string, more: object = {}): Promise<FilingView> {
-  return rellin.post<FilingView>('/filing', {
+interface More {
+  how?: 'move' | 'copy';
+  newFolder?: string;
+  clash?: ClashChoice;
+}
+async function file(paths: string[], into: string, { how = 'move', newFolder, clash }: More = {}): Promise<FilingView> {
+  return rellin.post('/filing', {
     originals: await Promise.all(paths.map(located)),
-    into: {
-      ...(await located(into)),
-      ...((more as { newFolder?: string }).newFolder && { newFolder: (more as { newFolder: string }).newFolder }),
-    },
-    how: (more as { how?: string }).how ?? 'move',
-    ...((more as { clash?: string }).clash && { clash: (more as { clash: string }).clash }),
+    into: { ...(await located(into)), newFolder },
+    how,
+    clash,
   });
 }
 /** Everything below a folder: paths, types, contents, times. */
@@ -101,7 +104,7 @@ describe('filing into a folder', () => {
     expect(Object.keys(picture(into)).sort()).toEqual(['a.csv', 'there.txt', 'trays/x.txt']);
     expect(Object.keys(picture(from))).toEqual(['b.csv']);
     const after = [picture(from), picture(into)];
-    const [line] = await rellin.get<JournalLine[]>('/journal?limit=1');
+    const [line] = await rellin.get('/journal', { limit: 1 });
     expect(line!.summary).toMatch(/^Moved 2 things into “work \d+”$/);
     await undo();
     expect([picture(from), picture(into)]).toEqual(before);
@@ -161,7 +164,7 @@ describe('filing into a folder', () => {
 });
 
 describe('names that are taken', () => {
-  const clash = async (choice?: string) => {
+  const clash = async (choice?: ClashChoice) => {
     const from = await folder({ 'log.csv': 'new', 'free.csv': 'f' });
     const into = await folder({ 'log.csv': 'old' });
     const view = await file([join(from, 'log.csv'), join(from, 'free.csv')], into, { clash: choice });
@@ -189,7 +192,7 @@ describe('names that are taken', () => {
     ['replace', {}, { 'log.csv': 'new', 'free.csv': 'f' }],
     ['skip', { 'log.csv': 'new' }, { 'log.csv': 'old', 'free.csv': 'f' }],
   ])('%s, and undo brings both back whole', async (choice, left, there) => {
-    const { from, into } = await clash(choice);
+    const { from, into } = await clash(choice as ClashChoice);
     expect([texts(from), texts(into)]).toEqual([left, there]);
     await undo();
     expect([texts(from), texts(into)]).toEqual([{ 'log.csv': 'new', 'free.csv': 'f' }, { 'log.csv': 'old' }]);
@@ -412,10 +415,14 @@ describe('across file systems', () => {
   withMount('onto a drive that is away: refused, nothing changed', async () => {
     const from = await folder({ 'a.txt': 'a' });
     const into = await folder({}, drive);
-    const request = { originals: [await located(join(from, 'a.txt'))], into: await located(into), how: 'move' };
+    const request: FilingRequest = {
+      originals: [await located(join(from, 'a.txt'))],
+      into: await located(into),
+      how: 'move',
+    };
     await unplugged(async () => {
       await until(
-        () => rellin.get<PlaceView[]>('/places'),
+        () => rellin.get('/places'),
         (places) => places[1]!.state === 'away',
       );
       expect((await rellin.refusal(rellin.post('/filing', request))).kind).toBe('original-away');

@@ -15,7 +15,7 @@ import {
 import { execFileSync } from 'node:child_process';
 import { join } from 'node:path';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from '@jest/globals';
-import type { JournalLine, ShortcutDetail } from '@rellin/contract';
+import type { ShortcutDetail } from '@rellin/contract';
 import type { DiskFault } from '../src/disk/port.js';
 import { BOUND_BY_PERMISSIONS, Rellin, until } from './testing/harness.js';
 
@@ -385,7 +385,7 @@ describe('what a file system rarely does, through the port', () => {
     const made = await rellin.add(path);
     setFaults(rellin, [{ call: 'lstat', below: path, fault: { code: 'EIO' } }]);
     rellin.write('failing/copy.txt', 'one of two alike');
-    await rellin.post('/places/1/scan', {});
+    await rellin.post('/places/1/scan');
     await rellin.settled();
     expect(await rellin.shortcut(made.id)).toMatchObject({ state: 'ready', location: path });
     setFaults(rellin, []);
@@ -440,13 +440,13 @@ describe('further', () => {
 
   it('an empty folder where a place was is not the place', async () => {
     await until(
-      () => rellin.get<{ name: string; state: string }[]>('/places'),
+      () => rellin.get('/places'),
       (p) => p.every((x) => x.state === 'here'),
     );
     renameSync(join(rellin.base, 'second'), join(rellin.base, 'unmounted'));
     mkdirSync(join(rellin.base, 'second'));
     await until(
-      () => rellin.get<{ name: string; state: string }[]>('/places'),
+      () => rellin.get('/places'),
       (p) => p.find((x) => x.name === 'second')!.state === 'away',
     );
     const s = (await rellin.shortcuts()).find((x) => x.location.includes('renamed meanwhile'))!;
@@ -537,9 +537,7 @@ describe('further', () => {
       () => rellin.shortcut(made.id),
       (s) => s.state === 'followed',
     );
-    const line = (await rellin.get<JournalLine[]>('/journal')).find(
-      (l) => l.act === 'follow' && l.summary.includes('elsewhere'),
-    )!;
+    const line = (await rellin.get('/journal')).find((l) => l.act === 'follow' && l.summary.includes('elsewhere'))!;
     expect(line).toMatchObject({ by: 'automatic', inStack: false });
     expect(line.summary).toContain('same inode and birth');
     await rellin.post(`/journal/${line.id}/undo`);

@@ -3,7 +3,7 @@ import { execFileSync } from 'node:child_process';
 import { mkdirSync, renameSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
-import type { EntryView, FolderView, PlaceView } from '@rellin/contract';
+import type { EntryView } from '@rellin/contract';
 import { fromBytes } from '@rellin/core/paths';
 import { seeded } from '@rellin/core/random';
 import { Rellin, until } from './testing/harness.js';
@@ -104,7 +104,7 @@ async function writes(): Promise<number> {
 
 const rescan = async () => {
   await until(
-    () => rellin.get<unknown[]>('/activity'),
+    () => rellin.get('/activity'),
     (going) => going.length === 0,
   );
   const before = (await rellin.sql(`SELECT scanned_at::text AS scanned_at FROM place_status WHERE place_id = 1`))[0]![
@@ -168,7 +168,7 @@ describe('the index', () => {
     // nothing was lost on the way: a scan of the whole finds no difference in names
     const names = (lines: string[]) => lines.map((l) => l.split('\t')[0]);
     expect(names(await indexed())).toEqual(names(found()));
-    const entries = (await rellin.get<PlaceView[]>('/places'))[0]!.entries;
+    const entries = (await rellin.get('/places'))[0]!.entries;
     expect(entries).toBe(found().length);
   });
 
@@ -218,18 +218,16 @@ describe('a folder of 50,000 files', () => {
     for (let i = 0; i < 50_000; i++) writeFileSync(join(folder, `item ${i}.txt`), '');
     const row = await until(
       async () =>
-        (await rellin.get<FolderView>('/originals/1/folder/1?limit=500')).entries.find(
-          (e: EntryView) => e.name === 'large',
-        ),
+        (await rellin.get('/originals/1/folder/1', { limit: 500 })).entries.find((e: EntryView) => e.name === 'large'),
       (e) => e?.children === 50_000,
       60_000,
     );
-    const page = await rellin.get<FolderView>(`/originals/1/folder/${row!.id}?offset=49998&limit=200`);
+    const page = await rellin.get(`/originals/1/folder/${row!.id}`, { offset: 49998, limit: 200 });
     expect(page.total).toBe(50_000);
     expect(page.entries.map((e) => e.name)).toEqual(['item 49998.txt', 'item 49999.txt']);
-    const last = page.entries[1]!.id;
-    expect((await rellin.get<FolderView>(`/originals/1/folder/${row!.id}?limit=1&at=${last}`)).atIndex).toBe(49_999);
-    const first = await rellin.get<FolderView>(`/originals/1/folder/${row!.id}?limit=3`);
+    const last = Number(page.entries[1]!.id);
+    expect((await rellin.get(`/originals/1/folder/${row!.id}`, { limit: 1, at: last })).atIndex).toBe(49_999);
+    const first = await rellin.get(`/originals/1/folder/${row!.id}`, { limit: 3 });
     expect(first.entries.map((e) => e.name)).toEqual(['item 0.txt', 'item 1.txt', 'item 2.txt']);
   });
 

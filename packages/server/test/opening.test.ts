@@ -2,7 +2,6 @@
 import { chmodSync, existsSync, mkdirSync, readFileSync, renameSync, rmSync, unlinkSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from '@jest/globals';
-import type { JournalLine, OpeningResult, ProgramView, ShortcutDetail } from '@rellin/contract';
 import { Rellin, until } from './testing/harness.js';
 
 let rellin: Rellin;
@@ -85,7 +84,7 @@ describe('opening by the system', () => {
   });
 
   it('starts a program by its Exec line: codes expanded, nothing read by a shell', async () => {
-    const made = await rellin.post<ShortcutDetail>('/shortcuts', { programId: 'tally.desktop' });
+    const made = await rellin.post('/shortcuts', { programId: 'tally.desktop' });
     await rellin.open(made.id);
     expect(await started()).toEqual(['--name', 'Net Tally', '--icon', 'tally', '--ratio', '100%', '$HOME']);
   });
@@ -93,8 +92,8 @@ describe('opening by the system', () => {
   it('opens files with a program: the very paths, and only where it takes files', async () => {
     const path = rellin.write('odd/with $(x) spaces.csv');
     const made = await rellin.add(path);
-    const files = [{ placeId: made.placeId, originalId: Number(made.originalId) }];
-    const tally = await rellin.post<ShortcutDetail>('/shortcuts', { programId: 'tally.desktop', name: 'Tally again' });
+    const files = [{ placeId: made.placeId!, originalId: Number(made.originalId) }];
+    const tally = await rellin.post('/shortcuts', { programId: 'tally.desktop', name: 'Tally again' });
     await rellin.post('/openings', { shortcutId: tally.id, files, route: 'drop' });
     expect(await started()).toEqual(['--name', 'Net Tally', '--icon', 'tally', path, '--ratio', '100%', '$HOME']);
     const plain = await rellin.refusal(rellin.post('/openings', { programId: 'gone.desktop', files, route: 'drop' }));
@@ -107,9 +106,9 @@ describe('opening by the system', () => {
   it('starts what runs in a terminal in one, once for each file', async () => {
     const paths = ['a.txt', 'b.txt'].map((name) => rellin.write(`mode/${name}`));
     const made = await Promise.all(paths.map((path) => rellin.add(path)));
-    const mode = await rellin.post<ShortcutDetail>('/shortcuts', { programId: 'mode.desktop' });
-    const files = made.map((m) => ({ placeId: m.placeId, originalId: Number(m.originalId) }));
-    const opened = await rellin.post<OpeningResult>('/openings', { shortcutId: mode.id, files, route: 'drop' });
+    const mode = await rellin.post('/shortcuts', { programId: 'mode.desktop' });
+    const files = made.map((m) => ({ placeId: m.placeId!, originalId: Number(m.originalId) }));
+    const opened = await rellin.post('/openings', { shortcutId: mode.id, files, route: 'drop' });
     const tool = join(rellin.base, 'tools/net tally');
     expect(opened.argv).toEqual([expect.stringMatching(/terminal/), '-e', tool, paths[0]]);
     expect((await started()).slice(0, 2)).toEqual(['-e', tool]);
@@ -131,9 +130,9 @@ describe('opening by the system', () => {
       ]);
     }
     expect((await rellin.shortcut(made.id)).weight).toBe(0);
-    expect(
-      (await rellin.get<JournalLine[]>('/journal')).filter((l) => l.summary.includes('no program for this')),
-    ).toEqual([expect.objectContaining({ act: 'add-shortcut' })]);
+    expect((await rellin.get('/journal')).filter((l) => l.summary.includes('no program for this'))).toEqual([
+      expect.objectContaining({ act: 'add-shortcut' }),
+    ]);
   });
 
   it('a program that dies a moment later is told of when it is asked, and to who waits', async () => {
@@ -142,10 +141,10 @@ describe('opening by the system', () => {
     chmodSync(slow, 0o755);
     entry('slow.desktop', ['Name=Slow', `Exec="${slow}"`]);
     await until(
-      () => rellin.get<ProgramView[]>('/programs'),
+      () => rellin.get('/programs'),
       (all) => all.some((p) => p.id === 'slow.desktop'),
     );
-    const made = await rellin.post<ShortcutDetail>('/shortcuts', { programId: 'slow.desktop' });
+    const made = await rellin.post('/shortcuts', { programId: 'slow.desktop' });
     const opened = await rellin.open(made.id);
     expect(opened.pending).toBe(true);
     const later = await rellin.refusal(rellin.get(`/openings/${opened.openingId}/outcome`));
@@ -162,19 +161,19 @@ describe('opening by the system', () => {
     expect((await rellin.shortcut(made.id)).weight).toBeGreaterThan(0);
     unlinkSync(join(rellin.base, 'system/applications/slow.desktop'));
     await until(
-      () => rellin.get<ProgramView[]>('/programs'),
+      () => rellin.get('/programs'),
       (all) => !all.some((p) => p.id === 'slow.desktop'),
     );
   });
 
   it('says that the folder a program starts in is not there', async () => {
-    const made = await rellin.post<ShortcutDetail>('/shortcuts', { programId: 'astray.desktop' });
+    const made = await rellin.post('/shortcuts', { programId: 'astray.desktop' });
     const refused = await rellin.refusal(rellin.open(made.id));
     expect(refused.problem.detail).toContain('/nowhere/at all, in which Astray starts, is not there');
   });
 
   it('says that a program is not there, and counts no opening', async () => {
-    const made = await rellin.post<ShortcutDetail>('/shortcuts', { programId: 'gone.desktop' });
+    const made = await rellin.post('/shortcuts', { programId: 'gone.desktop' });
     const refused = await rellin.refusal(rellin.open(made.id));
     expect(refused.kind).toBe('cannot-open');
     expect(refused.problem.detail).toContain('is not installed');
@@ -194,7 +193,7 @@ describe('opening by the system', () => {
 
 describe('programs that come and go', () => {
   it('are listed by name in the user’s order of directories; a hidden entry hides those below', async () => {
-    const programs = await rellin.get<ProgramView[]>('/programs');
+    const programs = await rellin.get('/programs');
     // and what cannot be started is not offered
     expect(programs.map((p) => p.name)).toEqual(['Net Tally', 'Text Mode']);
   });
@@ -202,10 +201,10 @@ describe('programs that come and go', () => {
   it('a shortcut to one that was removed is lost, and ready again when it is back', async () => {
     const path = entry('passing.desktop', ['Name=Passing', 'Exec=true']);
     await until(
-      () => rellin.get<ProgramView[]>('/programs'),
+      () => rellin.get('/programs'),
       (all) => all.some((p) => p.id === 'passing.desktop'),
     );
-    const { id } = await rellin.post<ShortcutDetail>('/shortcuts', { programId: 'passing.desktop' });
+    const { id } = await rellin.post('/shortcuts', { programId: 'passing.desktop' });
     const stateIs = (state: string) =>
       until(
         () => rellin.shortcut(id),

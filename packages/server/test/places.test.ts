@@ -3,7 +3,7 @@ import { execFileSync, spawnSync } from 'node:child_process';
 import { cpSync, mkdirSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
-import type { FolderView, JournalLine, LocatedView, PlaceView, ShortcutDetail } from '@rellin/contract';
+import type { PlaceView, ShortcutDetail } from '@rellin/contract';
 import { Rellin, until } from './testing/harness.js';
 import { CAN_MOVE_MOUNT } from './testing/mounts.js';
 
@@ -20,7 +20,7 @@ afterAll(async () => {
   await rellin.remove();
 });
 
-const place = async (name: string) => (await rellin.get<PlaceView[]>('/places')).find((p) => p.name === name)!;
+const place = async (name: string) => (await rellin.get('/places')).find((p) => p.name === name)!;
 const state = (name: string, wanted: PlaceView['state']) =>
   until(
     () => place(name),
@@ -53,7 +53,7 @@ describe('a drive', () => {
     expect(await inState(one.id, 'ready')).toMatchObject({ location: join(media(), 'walks 1/Tracks/one.gpx') });
     expect(await inState(two.id, 'followed')).toMatchObject({ location: join(media(), 'walks 1/Tracks/second.gpx') });
     expect((await place('walks')).root).toBe(join(media(), 'walks 1'));
-    const lines = await rellin.get<JournalLine[]>('/journal');
+    const lines = await rellin.get('/journal');
     expect(lines.find((l) => l.act === 'place-moved')).toMatchObject({ by: 'automatic', inStack: false });
   });
 
@@ -129,7 +129,7 @@ describe('a home folder', () => {
       },
     );
     try {
-      const [home] = await r.get<PlaceView[]>('/places');
+      const [home] = await r.get('/places');
       expect(home!.alwaysExcluded).toEqual(expect.arrayContaining(['node_modules/', '/.local/state/']));
       expect(home!.slowed).toEqual([]);
       const known = (await r.sql(
@@ -140,19 +140,19 @@ describe('a home folder', () => {
       // those of the home itself are out, those of a folder that is none are in, but for caches
       expect(known.map((k) => k.name).sort()).toEqual(['.profile', '.profile', '.xsession-errors', 's', 't']);
       const list = async () => {
-        const { entries, hidden } = await r.get<FolderView>(`/originals/${home!.id}/folder/1?limit=200`);
+        const { entries, hidden } = await r.get(`/originals/${home!.id}/folder/1`, { limit: 200 });
         return { names: entries.map((e) => e.name).filter((n) => n.startsWith('.')), hidden };
       };
       expect(await list()).toEqual({ names: [], hidden: 2 });
-      const lines = (await r.get<JournalLine[]>('/journal?limit=50')).length;
+      const lines = (await r.get('/journal', { limit: 50 })).length;
       await r.call('PATCH', '/settings', { showHidden: true });
       expect(await list()).toEqual({ names: ['.local', '.profile'], hidden: 0 });
       // how a list is shown is no act
-      expect((await r.get<JournalLine[]>('/journal?limit=50')).length).toBe(lines);
+      expect((await r.get('/journal', { limit: 50 })).length).toBe(lines);
       await r.call('PATCH', '/settings', { showHidden: false });
       // whoever is led to one sees it
-      const at = await r.post<LocatedView>('/originals/locate', { path: join(r.base, '.profile') });
-      const led = await r.get<FolderView>(`/originals/${home!.id}/folder/1?at=${at.originalId}&limit=200`);
+      const at = await r.post('/originals/locate', { path: join(r.base, '.profile') });
+      const led = await r.get(`/originals/${home!.id}/folder/1`, { at: Number(at.originalId), limit: 200 });
       expect(led.entries[led.atIndex!]!.name).toBe('.profile');
     } finally {
       await r.remove();

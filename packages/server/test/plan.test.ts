@@ -1,16 +1,6 @@
 /** The plan on a real catalogue: what is likely next, what is suggested, applied, taken back, put off and refused. */
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
-import type {
-  CollectionView,
-  LikelyView,
-  LocatedView,
-  MembersView,
-  PinView,
-  PlanChartsView,
-  PlanView,
-  ShortcutDetail,
-  ShortcutView,
-} from '@rellin/contract';
+import type { LocatedView, PlanView, ShortcutDetail } from '@rellin/contract';
 import { Rellin, until } from './testing/harness.js';
 
 let rellin: Rellin;
@@ -39,7 +29,7 @@ async function openedBefore(what: { id?: string; at?: LocatedView }, days: numbe
 }
 const everyDay = (weeks: number, perWeek: number) =>
   Array.from({ length: weeks * perWeek }, (_, i) => 0.1 + (i * 7) / perWeek);
-const plan = () => rellin.get<PlanView>('/plan');
+const plan = () => rellin.get('/plan');
 const titles = async () => (await plan()).suggestions.map((s) => s.title);
 
 beforeAll(async () => {
@@ -54,7 +44,7 @@ beforeAll(async () => {
   await openedBefore({ id: made.get('log')!.id }, everyDay(8, 9));
   await openedBefore({ id: made.get('tides')!.id }, everyDay(8, 1));
   await openedBefore({ id }, [60, 50]);
-  const at = await rellin.post<LocatedView>('/originals/locate', { path: `${rellin.place}/deep/er/walked.txt` });
+  const at = await rellin.post('/originals/locate', { path: `${rellin.place}/deep/er/walked.txt` });
   await openedBefore({ at }, [1, 2, 3, 5, 8, 9], 'walked.txt');
   // a catalogue that was read before is read anew
   await rellin.stop();
@@ -65,12 +55,12 @@ afterAll(() => rellin.remove());
 
 describe('likely next', () => {
   it('is led by what is opened most, says why, and follows what is opened now', async () => {
-    const before = await rellin.get<LikelyView>('/reach/likely');
+    const before = await rellin.get('/reach/likely');
     expect(before.items[0]).toMatchObject({ shortcutId: made.get('log')!.id });
     expect(before.items[0]!.probability).toBeGreaterThan(0.5);
     await rellin.open(made.get('second')!.id);
     await until(
-      () => rellin.get<LikelyView>('/reach/likely'),
+      () => rellin.get('/reach/likely'),
       (now) => now.after === 'second' && now.items.some((i) => i.shortcutId === made.get('second')!.id),
     );
   });
@@ -93,11 +83,11 @@ describe('the plan', () => {
     for (const s of suggestions) if (s.before !== null) expect(s.before).toBeGreaterThan(s.after!);
   });
   it('shows what was opened and saved by week, and how long a choice takes in the menus there are', async () => {
-    const collection = await rellin.post<CollectionView>('/collections', { name: 'Desk' });
+    const collection = await rellin.post('/collections', { name: 'Desk' });
     const ids = ['log', 'tides'].map((name) => made.get(name)!.id);
     await rellin.post(`/collections/${collection.id}/members`, { shortcutIds: ids });
     const charts = await until(
-      () => rellin.get<PlanChartsView>('/plan/charts'),
+      () => rellin.get('/plan/charts'),
       (c) => c.menus.some((m) => m.length === 2),
     );
     const opened = charts.weeks.map((w) => w.parts.reduce((a, b) => a + b, 0));
@@ -114,7 +104,7 @@ describe('the plan', () => {
     await rellin.call('DELETE', `/collections/${collection.id}`);
   });
   it('leaves a pin that is kept where it is, until it is let go', async () => {
-    const [pin] = await rellin.get<PinView[]>('/pins');
+    const [pin] = await rellin.get('/pins');
     expect(pin).toMatchObject({ name: 'rare', kept: false });
     await rellin.call('PATCH', `/pins/${pin!.id}`, { kept: true });
     await until(titles, (all) => !all.includes('Unpin “rare”'));
@@ -223,7 +213,7 @@ describe('the plan', () => {
     const now = await rellin.shortcut(kept);
     expect(now).toMatchObject({ alsoCalled: ['second'], keys: 'alt+shift+q', pinSlot: 2 });
     expect([now.tags.length, now.collections.length]).toEqual([1, 1]);
-    expect((await rellin.get<ShortcutView[]>('/shortcuts')).some((s) => s.id === other)).toBe(false);
+    expect((await rellin.get('/shortcuts')).some((s) => s.id === other)).toBe(false);
     await rellin.post('/journal/undo');
     expect(await rellin.shortcut(kept)).toMatchObject({ alsoCalled: [], keys: null, tags: [], collections: [] });
     const back = await rellin.shortcut(other);
@@ -235,10 +225,10 @@ describe('the plan', () => {
     for (let i = 0; i < 44; i++) {
       // of one name, so that the find line does not tell them apart
       const path = rellin.write(`many/group ${i % 4}/the same long name of a thing ${i}.txt`);
-      await until(() => rellin.post<LocatedView>('/originals/locate', { path }).catch(() => undefined), Boolean);
+      await until(() => rellin.post('/originals/locate', { path }).catch(() => undefined), Boolean);
       ids.push((await rellin.add(path, { name: 'the same name' })).id);
     }
-    const { id } = await rellin.post<{ id: string }>('/collections', { name: 'Crowd', shortcutIds: ids });
+    const { id } = await rellin.post('/collections', { name: 'Crowd', shortcutIds: ids });
     await rellin.post('/pins', { target: 'collection', targetId: id });
     for (const one of ids) await openedBefore({ id: one }, everyDay(4, 1));
     const split = await until(
@@ -247,8 +237,8 @@ describe('the plan', () => {
     );
     expect(split!.title).toBe('Split “Crowd” by sub-folder');
     await rellin.post('/plan/apply', { ids: [split!.id] });
-    const members = () => rellin.get<MembersView>(`/collections/${id}/members`);
-    const named = new Map((await rellin.get<CollectionView[]>('/collections')).map((c) => [c.id, c]));
+    const members = () => rellin.get(`/collections/${id}/members`);
+    const named = new Map((await rellin.get('/collections')).map((c) => [c.id, c]));
     const groups = (await members()).members.map((m) => named.get(m.itemId)!);
     expect(groups.map((g) => [g.name, g.count])).toEqual([0, 1, 2, 3].map((i) => [`group ${i}`, 11]));
     await rellin.post('/journal/undo');

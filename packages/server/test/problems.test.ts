@@ -3,7 +3,6 @@ import { spawnSync } from 'node:child_process';
 import { mkdirSync, mkdtempSync, symlinkSync, unlinkSync, writeFileSync, existsSync } from 'node:fs';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
-import type { FindView, FolderView, LocatedView } from '@rellin/contract';
 import { fromBytes } from '@rellin/core/paths';
 import { testCluster } from './testing/cluster.js';
 import { PROJECT, Rellin, until } from './testing/harness.js';
@@ -64,13 +63,13 @@ describe('a shortcut', () => {
       headers: { authorization: `Bearer ${rellin.token}` },
     });
     expect(await bytes.text()).toBe('latin 1');
-    expect((await rellin.get<FindView>(`/find?q=caf`)).answers.length).toBeGreaterThan(0);
+    expect((await rellin.get('/find', { q: 'caf' })).answers.length).toBeGreaterThan(0);
   });
 });
 
 describe('originals', () => {
   it('a link that leads out of the places is never read', async () => {
-    const located = await rellin.post<LocatedView>('/originals/locate', { path: join(rellin.place, 'leads out') });
+    const located = await rellin.post('/originals/locate', { path: join(rellin.place, 'leads out') });
     const answer = await fetch(`${rellin.address}/api/originals/${located.placeId}/${located.originalId}/content`, {
       headers: { authorization: `Bearer ${rellin.token}` },
     });
@@ -82,7 +81,7 @@ describe('originals', () => {
   it('a file that vanishes between listing and opening is said to be gone', async () => {
     const path = rellin.write('vanishes.txt');
     const located = await until(
-      () => rellin.post<LocatedView>('/originals/locate', { path }).catch(() => undefined),
+      () => rellin.post('/originals/locate', { path }).catch(() => undefined),
       (l) => l !== undefined,
     );
     unlinkSync(path);
@@ -94,7 +93,7 @@ describe('originals', () => {
   });
 
   it('answers a byte range, and one that cannot be met', async () => {
-    const { placeId, originalId } = await rellin.post<LocatedView>('/originals/locate', {
+    const { placeId, originalId } = await rellin.post('/originals/locate', {
       path: join(rellin.place, 'here.txt'),
     });
     const ask = (range: string) =>
@@ -113,8 +112,8 @@ describe('a typed path', () => {
     writeFileSync(join(rellin.place, 'ends in a blank '), 'blank');
     writeFileSync(join(rellin.place, 'does not'), 'plain');
     const at = async (path: string) => {
-      const { placeId, originalId } = await rellin.post<LocatedView>('/originals/locate', { path });
-      return (await rellin.get<{ name: string }>(`/originals/${placeId}/${originalId}`)).name;
+      const { placeId, originalId } = await rellin.post('/originals/locate', { path });
+      return (await rellin.get(`/originals/${placeId}/${originalId}`)).name;
     };
     expect(await at(join(rellin.place, 'ends in a blank '))).toBe('ends in a blank ');
     expect(await at(`${join(rellin.place, 'does not')} `)).toBe('does not');
@@ -146,7 +145,7 @@ describe('a place', () => {
       [`file://${rellin.base}/by%20address`, folder('by address')],
       [`"${rellin.base}/pasted"\n`, folder('pasted')],
     ] as const) {
-      const place = await rellin.post<{ id: number; root: string }>('/places', { root: typed });
+      const place = await rellin.post('/places', { root: typed });
       expect(place.root).toBe(root);
       await rellin.call('DELETE', `/places/${place.id}`);
     }
@@ -156,7 +155,7 @@ describe('a place', () => {
     const root = join(rellin.base, 'added');
     mkdirSync(root);
     writeFileSync(join(root, 'in it.txt'), 'in it');
-    const place = await rellin.post<{ id: number }>('/places', { root });
+    const place = await rellin.post('/places', { root });
     await rellin.settled();
     const made = await rellin.add(join(root, 'in it.txt'));
     await rellin.call('DELETE', `/places/${place.id}`);
@@ -178,17 +177,17 @@ describe('a place', () => {
     renameSync(join(rellin.base, 'added'), join(rellin.base, 'added aside'));
     const place = (
       await until(
-        () => rellin.get<{ id: number; name: string; state: string; awayReason: string }[]>('/places'),
+        () => rellin.get('/places'),
         (p) => p.some((x) => x.state === 'away'),
       )
     ).find((x) => x.state === 'away')!;
     expect(place.awayReason).toBe('its folder is not there');
-    const folder = await rellin.get<FolderView>(`/originals/${place.id}/folder/1`);
+    const folder = await rellin.get(`/originals/${place.id}/folder/1`);
     expect(folder.trouble).toContain('away');
     expect(folder.entries.map((e) => e.name)).toEqual(['in it.txt']);
     renameSync(join(rellin.base, 'added aside'), join(rellin.base, 'added'));
     await until(
-      () => rellin.get<{ state: string }[]>('/places'),
+      () => rellin.get('/places'),
       (p) => p.every((x) => x.state === 'here'),
     );
   });
@@ -204,7 +203,7 @@ describe('what the API is asked', () => {
     ['a constant that is none', 'PATCH', '/settings', 'not-valid', { reachConstants: { X: 1 } }],
     ['an undo of nothing', 'POST', '/journal/999999/undo', 'not-found', {}],
   ])('%s: problem details', async (_name, method, path, kind, body: unknown) => {
-    expect((await rellin.refusal(rellin.call(method, path, body))).kind).toBe(kind);
+    expect((await rellin.refusal(rellin.send(method, path, body))).kind).toBe(kind);
   });
 
   it('describes itself in OpenAPI', async () => {
@@ -279,7 +278,7 @@ describe('starting at login', () => {
 describe('an undo of what others hang on', () => {
   it('is refused, and nothing is changed', async () => {
     await rellin.add(rellin.write('hangs on its place.txt'));
-    const lines = await rellin.get<{ id: string; act: string }[]>('/journal?limit=200');
+    const lines = await rellin.get('/journal', { limit: 200 });
     const first = lines.findLast((l) => l.act === 'add-place')!;
     expect((await rellin.refusal(rellin.post(`/journal/${first.id}/undo`))).kind).toBe('conflict');
     expect(existsSync(join(rellin.place, 'hangs on its place.txt'))).toBe(true);

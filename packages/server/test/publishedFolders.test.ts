@@ -2,7 +2,7 @@
 import { existsSync, mkdirSync, readdirSync, readlinkSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
-import type { CollectionView, JournalLine, MembersView, PublicationView } from '@rellin/contract';
+import type { CollectionView } from '@rellin/contract';
 import { seeded } from '@rellin/core/random';
 import { Rellin, until } from './testing/harness.js';
 
@@ -19,7 +19,7 @@ beforeAll(async () => {
   await rellin.settled();
   shortcuts = [];
   for (let i = 0; i < MEMBERS; i++) shortcuts.push((await rellin.add(at(`originals/file ${i}.txt`))).id);
-  const inner = await rellin.post<CollectionView>('/collections', {
+  const inner = await rellin.post('/collections', {
     name: 'Inner',
     shortcutIds: shortcuts.slice(0, 2),
   });
@@ -29,9 +29,8 @@ beforeAll(async () => {
 afterAll(() => rellin?.remove());
 
 const at = (path: string) => join(rellin.place, path);
-const order = async () =>
-  (await rellin.get<MembersView>(`/collections/${collection.id}/members`)).members.map((m) => m.id);
-const publications = () => rellin.get<PublicationView[]>('/aliases/publications');
+const order = async () => (await rellin.get(`/collections/${collection.id}/members`)).members.map((m) => m.id);
+const publications = () => rellin.get('/aliases/publications');
 const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 /** Links of a folder and what lies in it that lead where they should. */
 function whole(folder: string): boolean {
@@ -60,7 +59,7 @@ describe('folders around a published collection', () => {
       const made = await until(
         () =>
           rellin
-            .post<PublicationView>('/aliases/publications', {
+            .post('/aliases/publications', {
               source: 'collection',
               sourceId: collection.id,
               folder: middle,
@@ -107,7 +106,7 @@ describe('folders around a published collection', () => {
       ).catch(trouble);
       await until(publications, (all) => all.find((p) => p.id === made!.id)?.path === folder).catch(trouble);
       expect(await order()).toEqual(before);
-      const left = (await rellin.get<JournalLine[]>('/journal')).filter((l) => l.act === 'remove-members');
+      const left = (await rellin.get('/journal')).filter((l) => l.act === 'remove-members');
       expect({ left: left.map((l) => l.summary), trail }).toEqual({ left: [], trail });
       // nor does a second one stand anywhere
       const links = readdirSync(rellin.base, { recursive: true, withFileTypes: true }).filter((e) =>

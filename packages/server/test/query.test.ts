@@ -19,7 +19,7 @@ import {
   type QueryRecord,
 } from '@rellin/core/query';
 import { seeded } from '@rellin/core/random';
-import type { ShortcutDetail, TagView } from '@rellin/contract';
+import type { ShortcutDetail } from '@rellin/contract';
 import { Rellin } from './testing/harness.js';
 
 const NOW = Date.UTC(2026, 10, 25, 12);
@@ -67,15 +67,15 @@ beforeAll(async () => {
   const files = await rellin.sql(`SELECT place_id, id FROM original WHERE type = 'file' ORDER BY id`);
   const made: ShortcutDetail[] = [];
   for (const { place_id, id } of files.filter((_, i) => i % 20 === 0))
-    made.push(await rellin.post<ShortcutDetail>('/shortcuts', { placeId: place_id, originalId: Number(id) }));
+    made.push(await rellin.post('/shortcuts', { placeId: Number(place_id), originalId: Number(id) }));
   for (const s of made.slice(0, 5)) await rellin.open(s.id);
   await rellin.post('/pins', { target: 'shortcut', targetId: made[0]!.id });
   tagId = (
-    await rellin.post<TagView>('/tags', {
+    await rellin.post('/tags', {
       name: 'Küste',
       originals: files
         .filter((_, i) => i % 17 === 0)
-        .map((f) => ({ placeId: f['place_id'], originalId: Number(f['id']) })),
+        .map((f) => ({ placeId: Number(f['place_id']), originalId: Number(f['id']) })),
     })
   ).id;
   records = await read();

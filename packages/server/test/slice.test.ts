@@ -1,7 +1,7 @@
 import { existsSync, mkdirSync, readFileSync, renameSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
-import type { JournalLine, PinView, ShortcutDetail, ShortcutView } from '@rellin/contract';
+import type { PinView, ShortcutDetail, ShortcutView } from '@rellin/contract';
 import { seeded } from '@rellin/core/random';
 import { Rellin, until } from './testing/harness.js';
 
@@ -78,8 +78,8 @@ describe('acts and their inverses', () => {
     pins: ids(await rellin.pins()),
     settings: await rellin.get('/settings'),
   });
-  const undo = () => rellin.post<JournalLine>('/journal/undo');
-  const redo = () => rellin.post<JournalLine>('/journal/redo');
+  const undo = () => rellin.post('/journal/undo');
+  const redo = () => rellin.post('/journal/redo');
 
   it('undoes and redoes adding, renaming, describing, pinning, moving, unpinning, removing, settings', async () => {
     const made = await rellin.add(rellin.write('acts/one.txt'));
@@ -126,9 +126,9 @@ describe('acts and their inverses', () => {
         if (roll === 4 && p) return rellin.call('DELETE', `/pins/${p.id}`);
         return s && rellin.post('/pins', { target: 'shortcut', targetId: s.id });
       };
-      const before = (await rellin.get<JournalLine[]>('/journal?limit=1'))[0]!.id;
+      const before = (await rellin.get('/journal', { limit: 1 }))[0]!.id;
       await act()?.catch(() => undefined); // refusals leave no line
-      if ((await rellin.get<JournalLine[]>('/journal?limit=1'))[0]!.id !== before) done++;
+      if ((await rellin.get('/journal', { limit: 1 }))[0]!.id !== before) done++;
       if (done > 0 && random.next() < 0.2) {
         await undo();
         done--;
@@ -143,7 +143,7 @@ describe('acts and their inverses', () => {
     const made = await rellin.add(rellin.write('acts/counted.txt'));
     await rellin.open(made.id);
     await rellin.open(made.id);
-    const line = (await rellin.get<JournalLine[]>('/journal')).find((l) => l.act === 'open')!;
+    const line = (await rellin.get('/journal')).find((l) => l.act === 'open')!;
     expect(line.inStack).toBe(false);
     await rellin.post(`/journal/${line.id}/undo`);
     expect((await rellin.shortcut(made.id)).weight).toBeCloseTo(1, 2);
@@ -155,7 +155,7 @@ describe('acts and their inverses', () => {
     const made = await rellin.add(rellin.write('acts/changed.txt'));
     const rename = (name: string) => rellin.call('PATCH', `/shortcuts/${made.id}`, { name });
     await rename('first');
-    const line = (await rellin.get<JournalLine[]>('/journal?limit=1'))[0]!;
+    const line = (await rellin.get('/journal', { limit: 1 }))[0]!;
     await rename('second');
     const refused = await rellin.refusal(rellin.post(`/journal/${line.id}/undo`));
     expect(refused.kind).toBe('changed-since');
@@ -167,7 +167,7 @@ describe('acts and their inverses', () => {
     const made = await rellin.add(path, { pin: true, slot: 1 });
     await rellin.call('DELETE', `/shortcuts/${made.id}`);
     expect(ids(await rellin.pins())).not.toContain(made.id);
-    expect((await rellin.get<ShortcutView[]>('/shortcuts?from=bin')).map((s) => s.id)).toContain(made.id);
+    expect((await rellin.get('/shortcuts', { from: 'bin' })).map((s) => s.id)).toContain(made.id);
     await rellin.post(`/shortcuts/${made.id}/put-back`);
     expect(ids(await rellin.pins())[0]).toBe(made.id);
     expect(readFileSync(path, 'utf8')).toBe('kept');
@@ -194,7 +194,7 @@ describe('after a crash', () => {
       const paths = Array.from({ length: 30 }, (_, i) => rellin.write(`crash/${round}-${i}.txt`));
       await until(
         () =>
-          rellin.post('/originals/locate', { path: paths[29] }).then(
+          rellin.post('/originals/locate', { path: paths[29]! }).then(
             () => true,
             () => false,
           ),

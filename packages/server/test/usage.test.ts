@@ -2,15 +2,7 @@
 import { mkdirSync, renameSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
-import type {
-  AnswersView,
-  JournalLine,
-  KnownOpening,
-  KnownUseView,
-  LikelyView,
-  OpeningRecord,
-  ShortcutDetail,
-} from '@rellin/contract';
+import type { ShortcutDetail } from '@rellin/contract';
 import { Rellin, until } from './testing/harness.js';
 
 let rellin: Rellin;
@@ -40,13 +32,12 @@ function recent(r: Rellin, opened: Record<string, number>): void {
   renameSync(`${file}.new`, file);
 }
 
-const known = () => rellin.get<KnownUseView>('/openings/known');
+const known = () => rellin.get('/openings/known');
 const weight = async (i: number) => (await rellin.shortcut(made[i]!.id)).weight;
-const openLines = async () => (await rellin.get<JournalLine[]>('/journal')).filter((l) => l.act === 'open').length;
+const openLines = async () => (await rellin.get('/journal')).filter((l) => l.act === 'open').length;
 
 describe('the desktop’s list of recent files', () => {
-  const elsewhere = async () =>
-    (await rellin.get<KnownOpening[]>('/openings/all')).filter((o) => o.route === 'elsewhere');
+  const elsewhere = async () => (await rellin.get('/openings/all')).filter((o) => o.route === 'elsewhere');
   it('counts what was opened before Rellin came, in the places and still there', async () => {
     const [opened] = await until(elsewhere, (all) => all.length > 0);
     expect(opened).toMatchObject({ name: 'plain.txt', how: 'system' });
@@ -106,7 +97,7 @@ describe('what is known', () => {
     ]);
     expect(use.parts.reduce((sum, n) => sum + n, 0)).toBe(3);
     expect(use.days.reduce((sum, d) => sum + d.count, 0)).toBe(3);
-    const all = await rellin.get<KnownOpening[]>('/openings/all');
+    const all = await rellin.get('/openings/all');
     expect(all.map((o) => [o.name, o.route])).toEqual([
       ['a', 'find'],
       ['a', 'pin-key'],
@@ -114,10 +105,9 @@ describe('what is known', () => {
     ]);
   });
   it('does not grow while it is paused, nor on the quiet screen; what is opened opens all the same', async () => {
-    expect(
-      (await rellin.post<{ argv: string[] }>('/openings', { shortcutId: made[2]!.id, route: 'find', record: false }))
-        .argv[1],
-    ).toBe(made[2]!.location);
+    expect((await rellin.post('/openings', { shortcutId: made[2]!.id, route: 'find', record: false })).argv[1]).toBe(
+      made[2]!.location,
+    );
     await rellin.call('PATCH', '/settings', { recording: false });
     expect((await rellin.open(made[2]!.id)).argv[1]).toBe(made[2]!.location);
     expect(await known()).toMatchObject({ recording: false, total: 3 });
@@ -134,7 +124,7 @@ describe('what is known', () => {
     expect(await weight(0)).toBe(0);
     expect(await weight(1)).toBeCloseTo(before, 3);
     expect(await openLines()).toBe(2);
-    const guesses = await rellin.get<LikelyView>('/reach/likely');
+    const guesses = await rellin.get('/reach/likely');
     expect(guesses.items.map((i) => i.shortcutId)).not.toContain(made[0]!.id);
     const stored = await rellin.sql(
       `SELECT count(*)::int AS n FROM journal WHERE act = 'open' AND changes::text LIKE $1`,
@@ -143,7 +133,7 @@ describe('what is known', () => {
     expect(stored[0]!['n']).toBe(0);
   });
   it('is forgotten by searches as well', async () => {
-    const opened = async () => (await rellin.post<AnswersView>('/searches/ask', { query: 'opened:7d' })).answers;
+    const opened = async () => (await rellin.post('/searches/ask', { query: 'opened:7d' })).answers;
     await until(opened, (all) => all.map((a) => a.name).join() === 'b.txt,c.txt');
   });
   it('is forgotten by a stretch of time, both ends included', async () => {
@@ -157,8 +147,8 @@ describe('what is known', () => {
   it('is forgotten altogether', async () => {
     expect(await rellin.post('/openings/forget', {})).toEqual({ forgotten: 1 });
     expect(await known()).toMatchObject({ total: 0, items: [], days: [], routes: [] });
-    expect(await rellin.get<OpeningRecord[]>('/openings')).toEqual([]);
+    expect(await rellin.get('/openings')).toEqual([]);
     expect(await openLines()).toBe(0);
-    expect((await rellin.get<LikelyView>('/reach/likely')).items).toEqual([]);
+    expect((await rellin.get('/reach/likely')).items).toEqual([]);
   });
 });

@@ -43,7 +43,7 @@ const AT_ONCE = { catalogue: () => import('./catalogue/CatalogueView'), reach: (
 function beginAtOnce(): void {
   const view = window.location.pathname.split('/')[1];
   if (view === 'catalogue' || view === 'reach') void AT_ONCE[view]();
-  const ask = (queryKey: string[], path: string) =>
+  const ask = (queryKey: string[], path: '/session' | '/shortcuts' | '/settings' | '/pins') =>
     void client.prefetchQuery({ queryKey, queryFn: () => get(path), retry: false });
   ask(['session'], '/session');
   ask(['shortcuts', 'list'], '/shortcuts');

@@ -7,7 +7,7 @@ import serveStatic from '@fastify/static';
 import { type LoggerService, ValidationPipe } from '@nestjs/common';
 import { NestFactory } from '@nestjs/core';
 import { FastifyAdapter, type NestFastifyApplication } from '@nestjs/platform-fastify';
-import { DocumentBuilder, SwaggerModule } from '@nestjs/swagger';
+import { SwaggerModule } from '@nestjs/swagger';
 import type { FastifyInstance, FastifyReply, RouteOptions } from 'fastify';
 import type { pino } from 'pino';
 import { AppModule } from '../app.module.js';
@@ -17,6 +17,7 @@ import { Refusal } from '../problems/refusal.js';
 import { SessionService } from '../session/session.service.js';
 import { installBodies } from './bodies.js';
 import { installGate } from './gate.js';
+import { describeApi } from './openApi.js';
 import { rulesOf, type RuledConfig } from './routeRules.js';
 
 /** Of a header block and of an address; what is longer is refused before it is looked at. */
@@ -91,13 +92,8 @@ export async function makeApplication(config: Config, log: pino.Logger, port: ()
   );
   app.useGlobalFilters(new ProblemFilter());
   app.setGlobalPrefix('api', { exclude: ['enter'] });
-  const about = new DocumentBuilder()
-    .setTitle('Rellin')
-    .setDescription('The catalogue’s API')
-    .setVersion('0.1.0')
-    .build();
   // written when somebody asks for it: a start does not wait for it
-  SwaggerModule.setup('api/docs', app, () => SwaggerModule.createDocument(app, about));
+  SwaggerModule.setup('api/docs', app, () => describeApi(app));
   const { webFolder } = config;
   if (webFolder && existsSync(join(webFolder, 'index.html')))
     await fastify.register((page: FastifyInstance) => servePage(page, webFolder));

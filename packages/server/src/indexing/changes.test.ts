@@ -8,9 +8,9 @@ describe('changes of folders', () => {
     note(changes, 1, 'a');
     addAll(
       changes,
-      new Map([
+      new Map<number, Set<string> | 'all'>([
         [1, new Set(['b'])],
-        [2, 'all' as const],
+        [2, 'all'],
       ]),
     );
     expect(changes).toEqual(

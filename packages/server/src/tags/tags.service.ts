@@ -3,18 +3,12 @@ import { randomUUID } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
 import { DataSource, In } from 'typeorm';
 import { leastUsed } from '@rellin/core/palette';
-import type { TaggedView, TagView } from '@rellin/contract';
+import type { Bearers, TagView, TaggedView } from '@rellin/contract';
 import type { ActTx } from '../journal/actTx.js';
 import { JournalService } from '../journal/journal.service.js';
 import { OriginalsService } from '../originals/originals.service.js';
 import { Refusal } from '../problems/refusal.js';
 import { TagEntity } from './tag.entity.js';
-
-export interface Bearers {
-  shortcutIds?: string[];
-  searchIds?: string[];
-  originals?: { placeId: number; originalId: number }[];
-}
 
 interface Bearer {
   shortcut_id: string | null;
@@ -178,7 +172,9 @@ export class TagsService {
         if (error instanceof Refusal) return undefined; // gone from the index: it comes back with its original
         throw error;
       });
-      if (found) originals.push({ ...found, trail: found.trail.slice(0, -1).map((step) => step.name) });
+      if (!found) continue;
+      const { path: _path, walk: _walk, look: _look, trail, ...entry } = found;
+      originals.push({ ...entry, trail: trail.slice(0, -1).map((step) => step.name) });
     }
     return {
       shortcutIds: rows.filter((r) => r.shortcut_id !== null).map((r) => r.shortcut_id!),

@@ -223,7 +223,7 @@ describe('with credentials', () => {
 
 describe('a session', () => {
   const enter = async () => {
-    const { code, address } = await rellin.post<{ code: string; address: string }>('/session/code');
+    const { code, address } = await rellin.post('/session/code');
     expect(new URL(address).host).toBe(rellin.pageHost);
     return cookieOf(await ask(rellin.address, `/enter?code=${code}`, { headers: page() }));
   };
@@ -240,7 +240,7 @@ describe('a session', () => {
   });
 
   it('does not begin under a shared address: the code leads on to the page’s own name', async () => {
-    const { code } = await rellin.post<{ code: string }>('/session/code');
+    const { code } = await rellin.post('/session/code');
     const { host } = new URL(rellin.address);
     const answer = await ask(rellin.address, `/enter?code=${code}`, { headers: { host } });
     expect([answer.status, answer.headers.location]).toEqual([303, `http://${rellin.pageHost}/enter?code=${code}`]);
@@ -367,7 +367,7 @@ describe('the passphrase', () => {
     expect(statuses.filter((s) => s === 401).length).toBeLessThanOrEqual(10);
     expect(statuses.at(-1)).toBe(429);
     // the one-time address is no guess: whoever is kept out by others' guesses has that
-    const { code } = await rellin.post<{ code: string }>('/session/code');
+    const { code } = await rellin.post('/session/code');
     expect(cookieOf(await ask(rellin.address, `/enter?code=${code}`, { headers: page() }))).toMatch(/^rellin=/);
   });
 });

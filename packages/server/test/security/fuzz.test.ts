@@ -55,9 +55,9 @@ beforeAll(async () => {
   );
   fields = fieldsOf();
   for (let i = 0; i < 8; i++) ids.push((await rellin.add(join(rellin.place, `folder ${i % 3}/file ${i}.txt`))).id);
-  ids.push((await rellin.post<{ id: string }>('/collections', { name: 'c', shortcutIds: ids.slice(0, 3) })).id);
-  ids.push((await rellin.post<{ id: string }>('/tags', { name: 't' })).id);
-  ids.push((await rellin.post<{ id: string }>('/boards', { name: 'b' })).id);
+  ids.push((await rellin.post('/collections', { name: 'c', shortcutIds: ids.slice(0, 3) })).id);
+  ids.push((await rellin.post('/tags', { name: 't' })).id);
+  ids.push((await rellin.post('/boards', { name: 'b' })).board.id);
 });
 afterAll(() => rellin?.remove());
 

@@ -1,7 +1,6 @@
 /** Many at once: nothing is refused for want of a connection, nothing waits for ever, and what was asked first is done first. */
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { readdirSync, rmSync } from 'node:fs';
-import type { LocatedView } from '@rellin/contract';
 import { type Refused, Rellin, until } from '../testing/harness.js';
 
 /** More than twice the pool and what may wait before it; two thousand take the same way, and longer. */
@@ -16,9 +15,7 @@ afterAll(() => rellin?.remove());
 
 describe('hundreds of acts at once', () => {
   it('all come to their end, each once, and none leaves a transaction open', async () => {
-    const tags = await Promise.all(
-      Array.from({ length: ACTS }, (_, i) => rellin.post<{ id: string }>('/tags', { name: `tag ${i}` })),
-    );
+    const tags = await Promise.all(Array.from({ length: ACTS }, (_, i) => rellin.post('/tags', { name: `tag ${i}` })));
     expect(new Set(tags.map((t) => t.id)).size).toBe(ACTS);
     const [{ n }] = (await rellin.sql(`SELECT count(*)::int AS n FROM journal WHERE act = 'add-tag'`)) as [
       { n: number },
@@ -47,7 +44,7 @@ describe('hundreds of acts at once', () => {
   }, 120_000);
 
   it('that give the same name: one has it, and the others are told', async () => {
-    const once = async (path: string) => {
+    const once = async (path: '/tags') => {
       const outcomes = await Promise.all(
         Array.from({ length: 12 }, () =>
           rellin.post(path, { name: 'the same' }).then(
@@ -63,9 +60,7 @@ describe('hundreds of acts at once', () => {
 
   it('that each close a part of a circle do not all come through', async () => {
     for (let i = 0; i < 15; i++) {
-      const [a, b, c] = await Promise.all(
-        ['A', 'B', 'C'].map((name) => rellin.post<{ id: string }>('/collections', { name })),
-      );
+      const [a, b, c] = await Promise.all(['A', 'B', 'C'].map((name) => rellin.post('/collections', { name })));
       const put = (into: { id: string }, what: { id: string }) =>
         rellin.post(`/collections/${into.id}/members`, { collectionIds: [what.id] }).then(
           () => 'done',
@@ -102,7 +97,7 @@ describe('a thousand things in one request', () => {
   }, 120_000);
 
   it('are added to a collection, each once however often it is named', async () => {
-    const made = await rellin.post<{ id: string }>('/collections', { name: 'many', targets: ids });
+    const made = await rellin.post('/collections', { name: 'many', targets: ids });
     const [{ n }] = (await rellin.sql(`SELECT count(*)::int AS n FROM member WHERE collection_id = $1`, [made.id])) as [
       { n: number },
     ];
@@ -112,7 +107,7 @@ describe('a thousand things in one request', () => {
     const fresh = rellin.write('thrice.txt');
     await rellin.post('/collections', {
       name: 'thrice',
-      targets: [{ typed: fresh }, { typed: fresh }, { typed: fresh }, { typed: path }, ids[0]],
+      targets: [{ typed: fresh }, { typed: fresh }, { typed: fresh }, { typed: path }, ids[0]!],
     });
     expect((await rellin.shortcuts()).length).toBe(before + 1);
   }, 120_000);
@@ -120,7 +115,7 @@ describe('a thousand things in one request', () => {
   it('are filed by one act, and undone by one', async () => {
     rellin.write('into/.keep');
     rmSync(`${rellin.place}/into/.keep`);
-    const at = await rellin.post<LocatedView>('/originals/locate', { path: `${rellin.place}/into` });
+    const at = await rellin.post('/originals/locate', { path: `${rellin.place}/into` });
     const into = { placeId: at.placeId, originalId: Number(at.originalId) };
     await rellin.post('/filing', { originals: ids, into, how: 'move' });
     expect(readdirSync(`${rellin.place}/into`).length).toBe(MANY);

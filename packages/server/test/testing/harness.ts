@@ -10,7 +10,20 @@ import { dirname, join } from 'node:path';
 import { createInterface } from 'node:readline';
 import pg from 'pg';
 import { as, asOrdinary, giveAll, giveTo, ORDINARY } from './users.js';
-import type { OpeningResult, PinView, Problem, ShortcutDetail, ShortcutView } from '@rellin/contract';
+import { withQuery } from '@rellin/contract';
+import type {
+  Answer,
+  BodyOf,
+  Method,
+  NewShortcut,
+  OpeningResult,
+  PinView,
+  Problem,
+  QueryOf,
+  ShortcutDetail,
+  ShortcutView,
+} from '@rellin/contract';
+import { checkAnswer } from './answers.js';
 
 export const PROJECT = join(import.meta.dirname, '../../../..');
 const MAIN = join(PROJECT, 'packages/server/dist/bundle/main.js');
@@ -174,9 +187,8 @@ export class Rellin {
 
   /** Every place that is here has been looked through and is watched. */
   async settled(): Promise<void> {
-    type P = { state: string; scan: string; watching: string };
     await until(
-      () => this.get<P[]>('/places'),
+      () => this.get('/places'),
       (places) => places.every((p) => p.state === 'away' || (p.scan === 'done' && p.watching !== 'off')),
     );
   }
@@ -228,7 +240,8 @@ export class Rellin {
     return readFileSync(join(this.data, 'command-token'), 'utf8').trim();
   }
 
-  async call<T>(method: string, path: string, body?: unknown): Promise<T> {
+  /** As `call`, for what no endpoint takes: requests that are to be refused. */
+  async send(method: string, path: string, body?: unknown): Promise<unknown> {
     const answer = await fetch(`${this.address}/api${path}`, {
       method,
       headers: {
@@ -237,13 +250,21 @@ export class Rellin {
       },
       body: body === undefined ? undefined : JSON.stringify(body),
     });
-    if (answer.status === 204 || answer.status === 202) return undefined as T;
-    const data = (await answer.json()) as unknown;
+    const data = answer.status === 204 || answer.status === 202 ? undefined : ((await answer.json()) as unknown);
+    checkAnswer(method, path, answer.status, data);
     if (!answer.ok) throw new Refused(data as Problem);
-    return data as T;
+    return data;
   }
-  get = <T>(path: string) => this.call<T>('GET', path);
-  post = <T>(path: string, body: unknown = {}) => this.call<T>('POST', path, body);
+  /** Asks what the list of endpoints knows; the answer is held against it. */
+  call<M extends Method, P extends string>(method: M, path: P, ...body: BodyOf<M, P>): Promise<Answer<M, P>> {
+    return this.send(method, path, body[0]) as Promise<Answer<M, P>>;
+  }
+  get<P extends string>(path: P, ...query: QueryOf<'GET', P>): Promise<Answer<'GET', P>> {
+    return this.send('GET', withQuery(path, query[0] as object | undefined)) as Promise<Answer<'GET', P>>;
+  }
+  post<P extends string>(path: P, ...body: BodyOf<'POST', P>): Promise<Answer<'POST', P>> {
+    return this.call('POST', path, ...body);
+  }
 
   /** Writes a file below the first place, with the folders above it; returns its absolute path. */
   write(path: string, text = `the text of ${path}\n`): string {
@@ -254,20 +275,20 @@ export class Rellin {
     return full;
   }
 
-  add(typed: string, more: object = {}): Promise<ShortcutDetail> {
-    return this.post<ShortcutDetail>('/shortcuts', { typed, ...more });
+  add(typed: string, more: NewShortcut = {}): Promise<ShortcutDetail> {
+    return this.post('/shortcuts', { typed, ...more });
   }
   shortcut(id: string): Promise<ShortcutDetail> {
-    return this.get<ShortcutDetail>(`/shortcuts/${id}`);
+    return this.get(`/shortcuts/${id}`);
   }
   shortcuts(): Promise<ShortcutView[]> {
-    return this.get<ShortcutView[]>('/shortcuts');
+    return this.get('/shortcuts');
   }
   pins(): Promise<PinView[]> {
-    return this.get<PinView[]>('/pins');
+    return this.get('/pins');
   }
   open(shortcutId: string, route = 'test'): Promise<OpeningResult> {
-    return this.post<OpeningResult>('/openings', { shortcutId, route });
+    return this.post('/openings', { shortcutId, route });
   }
   /** The refusal that a call meets. */
   async refusal(work: Promise<unknown>): Promise<Refused> {

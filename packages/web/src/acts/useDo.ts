@@ -4,14 +4,12 @@ import { useNavigate } from 'react-router';
 import { useQueryClient } from '@tanstack/react-query';
 import type {
   CatalogueFilter,
-  JournalLine,
   LocatedView,
-  OriginalView,
-  OpeningResult,
+  NewShortcut,
+  OpenRequest,
   PinTarget,
   PinView,
   QuickFilterView,
-  ShortcutDetail,
   ShortcutView,
 } from '@rellin/contract';
 import { kindWord, type Kind } from '@rellin/core/kinds';
@@ -19,29 +17,6 @@ import { shownKeys } from '@rellin/core/keys';
 import { get, ProblemError, patch, post, remove, settled } from '../api/client';
 import { refresh } from '../api/refresh';
 import { useDesk, type Notice } from '../frame/desk';
-
-export interface NewShortcut {
-  placeId?: number;
-  originalId?: number;
-  programId?: string;
-  typed?: string;
-  name?: string;
-  description?: string;
-  pin?: boolean;
-  slot?: number;
-}
-
-export interface OpenWhat {
-  shortcutId?: string;
-  placeId?: number;
-  originalId?: number;
-  programId?: string;
-  /** Another program than the usual one, this once. */
-  withProgramId?: string;
-  /** For a program: originals to open with it. */
-  files?: { placeId: number; originalId: number }[];
-  route: string;
-}
 
 /** What most acts change. */
 const CATALOGUE = ['shortcuts', 'pins', 'journal'];
@@ -106,7 +81,7 @@ export function useDo() {
     }: Pick<LocatedView, 'placeId' | 'folderId' | 'originalId'>) =>
       void navigate(`/originals/${placeId}/${folderId}?at=${originalId}`);
     /** What helps where something could not be opened: another program, a preview, or where it is. */
-    const remediesFor = (what: OpenWhat, opened = ''): Notice['remedies'] => {
+    const remediesFor = (what: OpenRequest, opened = ''): Notice['remedies'] => {
       const all = client.getQueryData<ShortcutView[]>(['shortcuts', 'list']);
       const shortcut = all?.find((s) => s.id === what.shortcutId);
       const placeId = shortcut?.placeId ?? what.placeId;
@@ -115,7 +90,7 @@ export function useDo() {
       const originalId = String(id);
       const name = shortcut?.name ?? opened;
       const show = async () => {
-        const { trail } = await get<OriginalView>(`/originals/${placeId}/${originalId}`);
+        const { trail } = await get(`/originals/${placeId}/${originalId}`);
         goToOriginal({ placeId, originalId, folderId: trail.at(-2)?.id ?? originalId });
       };
       return [
@@ -135,7 +110,7 @@ export function useDo() {
       /** `onRefused` takes what stands against it, where a form shows that at its field. */
       addShortcut: (request: NewShortcut, onRefused?: (refused: ProblemError) => void) =>
         attempt(async () => {
-          const made = await post<ShortcutDetail>('/shortcuts', request);
+          const made = await post('/shortcuts', request);
           client.setQueryData(['shortcuts', 'detail', made.id], made);
           select({ type: 'shortcut', id: made.id });
           await done(request.pin ? `Added “${made.name}” and pinned it` : `Added “${made.name}”`, [
@@ -153,7 +128,7 @@ export function useDo() {
         onRefused?: (refused: ProblemError) => void,
       ) =>
         attempt(async () => {
-          const now = await patch<ShortcutDetail>(`/shortcuts/${id}`, change);
+          const now = await patch(`/shortcuts/${id}`, change);
           await done(change.name === undefined ? `Described “${now.name}”` : `Renamed to “${now.name}”`);
           return now;
         }, onRefused),
@@ -197,7 +172,7 @@ export function useDo() {
         }),
       emptyBin: () =>
         attempt(async () => {
-          const { removed } = await post<{ removed: number }>('/bin/empty');
+          const { removed } = await post('/bin/empty');
           await read(...EVERYTHING);
           say({ text: `The bin is empty: ${removed} gone for good`, tone: 'plain' });
           return true;
@@ -260,7 +235,7 @@ export function useDo() {
         }),
       tellSystem: (kind: Kind, program: { id: string; name: string }, mime?: string) =>
         attempt(async () => {
-          const { mimes } = await post<{ mimes: string[] }>('/programs/tell-system', {
+          const { mimes } = await post('/programs/tell-system', {
             kind,
             programId: program.id,
             ...(mime && { mime }),
@@ -281,7 +256,7 @@ export function useDo() {
         }),
       repoint: (id: string, typed: string, onRefused?: (refused: ProblemError) => void) =>
         attempt(async () => {
-          const now = await post<ShortcutDetail>(`/shortcuts/${id}/repoint`, { typed });
+          const now = await post(`/shortcuts/${id}/repoint`, { typed });
           await done(`Changed the target of “${now.name}”`);
           return now;
         }, onRefused),
@@ -292,26 +267,26 @@ export function useDo() {
         }),
       pin: (target: PinTarget, targetId: string, name: string, slot?: number) =>
         attempt(async () => {
-          const pins = await post<PinView[]>('/pins', { target, targetId, ...(slot !== undefined && { slot }) });
+          const pins = await post('/pins', { target, targetId, ...(slot !== undefined && { slot }) });
           client.setQueryData(['pins'], pins);
           const at = pins.find((p) => p.targetId === targetId)?.slot;
           await done(`Pinned “${name}” as ${at}`, [...CATALOGUE, 'collections', 'tags']);
         }),
       pinMany: (targetIds: string[]) =>
         attempt(async () => {
-          client.setQueryData(['pins'], await post<PinView[]>('/pins/many', { targetIds }));
+          client.setQueryData(['pins'], await post('/pins/many', { targetIds }));
           await done(`Pinned ${targetIds.length} shortcuts`);
         }),
       putPinAside: (pin: PinView, aside: boolean) =>
         attempt(async () => {
-          client.setQueryData(['pins'], await patch<PinView[]>(`/pins/${pin.id}`, { aside }));
+          client.setQueryData(['pins'], await patch(`/pins/${pin.id}`, { aside }));
           await done(aside ? `“${pin.name}” is in the menu at the end` : `“${pin.name}” is back on the strip`, [
             'journal',
           ]);
         }),
       keepPin: (pin: PinView, kept: boolean) =>
         attempt(async () => {
-          client.setQueryData(['pins'], await patch<PinView[]>(`/pins/${pin.id}`, { kept }));
+          client.setQueryData(['pins'], await patch(`/pins/${pin.id}`, { kept }));
           await done(kept ? `The pin “${pin.name}” stays where it is` : `The plan may move the pin “${pin.name}”`, [
             'journal',
             'plan',
@@ -322,7 +297,7 @@ export function useDo() {
           const before = client.getQueryData<PinView[]>(['pins']) ?? [];
           client.setQueryData(['pins'], reordered(before, pin.id, slot));
           try {
-            client.setQueryData(['pins'], await patch<PinView[]>(`/pins/${pin.id}`, { slot }));
+            client.setQueryData(['pins'], await patch(`/pins/${pin.id}`, { slot }));
           } catch (error) {
             client.setQueryData(['pins'], before);
             throw error;
@@ -337,21 +312,21 @@ export function useDo() {
       undo: () =>
         attempt(async () => {
           await settled();
-          const line = await post<JournalLine>('/journal/undo');
+          const line = await post('/journal/undo');
           await read(...EVERYTHING);
           say({ text: `Undone: ${line.summary}`, tone: 'plain' });
         }),
       redo: () =>
         attempt(async () => {
           await settled();
-          const line = await post<JournalLine>('/journal/redo');
+          const line = await post('/journal/redo');
           await read(...EVERYTHING);
           say({ text: `Done again: ${line.summary}`, tone: 'plain' });
         }),
-      open: (what: OpenWhat) =>
+      open: (what: OpenRequest) =>
         attempt(
           async () => {
-            const opened = await post<OpeningResult>('/openings', quiet ? { ...what, record: false } : what);
+            const opened = await post('/openings', quiet ? { ...what, record: false } : what);
             void read('shortcuts', 'openings', 'journal');
             // told at once, and put right where it turns out otherwise
             if (opened.pending)
@@ -386,13 +361,10 @@ export function useDo() {
             }),
         ),
       /** Walks to where a typed or known path is. */
-      goTo: (path: string) => attempt(async () => goToOriginal(await post<LocatedView>('/originals/locate', { path }))),
+      goTo: (path: string) => attempt(async () => goToOriginal(await post('/originals/locate', { path }))),
       showWhereItIs: (shortcut: ShortcutView) => {
         if (shortcut.target === 'program') void navigate('/originals/programs');
-        else
-          void attempt(async () =>
-            goToOriginal(await post<LocatedView>('/originals/locate', { path: shortcut.location })),
-          );
+        else void attempt(async () => goToOriginal(await post('/originals/locate', { path: shortcut.location })));
       },
       copy: (text: string) =>
         attempt(async () => {

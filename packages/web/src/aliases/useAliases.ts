@@ -1,17 +1,16 @@
 /** Aliases, publications and links found on disk: what the page reads of them, and what it does with them. */
 import { useMemo } from 'react';
 import { useQuery } from '@tanstack/react-query';
-import type { AliasView, FoundLinksView, FoundLinkView, PublicationView, PublishRequest } from '@rellin/contract';
+import type { AliasView, FoundLinkView, PublicationView, PublishRequest } from '@rellin/contract';
 import { shown } from '@rellin/core/paths';
 import { get, post, remove } from '../api/client';
 import { useDo } from '../acts/useDo';
 
-export const useAliases = () =>
-  useQuery({ queryKey: ['aliases', 'list'], queryFn: () => get<AliasView[]>('/aliases') });
+export const useAliases = () => useQuery({ queryKey: ['aliases', 'list'], queryFn: () => get('/aliases') });
 export const usePublications = () =>
-  useQuery({ queryKey: ['aliases', 'publications'], queryFn: () => get<PublicationView[]>('/aliases/publications') });
+  useQuery({ queryKey: ['aliases', 'publications'], queryFn: () => get('/aliases/publications') });
 export const useFoundLinks = () =>
-  useQuery({ queryKey: ['aliases', 'found'], queryFn: () => get<FoundLinksView>('/aliases/found'), staleTime: 30_000 });
+  useQuery({ queryKey: ['aliases', 'found'], queryFn: () => get('/aliases/found'), staleTime: 30_000 });
 
 const TOPICS = ['aliases', 'journal', 'originals'];
 
@@ -25,7 +24,7 @@ export function useAliasActs() {
     return {
       place: (shortcut: { id: string; name: string }, folder: string, name: string) =>
         attempt(async () => {
-          const made = await post<AliasView>('/aliases', { shortcutId: shortcut.id, folder, ...(name && { name }) });
+          const made = await post('/aliases', { shortcutId: shortcut.id, folder, ...(name && { name }) });
           await written(made, `Placed the alias ${shown(made.name)}`);
           return made;
         }),
@@ -36,7 +35,7 @@ export function useAliasActs() {
         }),
       publish: (request: PublishRequest) =>
         attempt(async () => {
-          const made = await post<PublicationView>('/aliases/publications', request);
+          const made = await post('/aliases/publications', request);
           const links = made.links === 1 ? 'one link' : `${made.links} links`;
           await written(
             made,
@@ -55,7 +54,7 @@ export function useAliasActs() {
             placeId,
             originalId: Number(originalId),
           });
-          const made = await post<AliasView>('/aliases/take', { ...one(link), ...(to && { to: one(to) }) });
+          const made = await post('/aliases/take', { ...one(link), ...(to && { to: one(to) }) });
           await done(`${to ? 'Repaired' : 'Added to the catalogue'} the link ${shown(made.name)}`, [
             ...TOPICS,
             'shortcuts',

@@ -1,5 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
-import { call, ProblemError, settled } from './client';
+import { get, patch, post, ProblemError, remove, settled } from './client';
 
 const answers = (work: () => Promise<Partial<Response>>) => {
   globalThis.fetch = work as unknown as typeof fetch;
@@ -20,11 +20,11 @@ describe('talking to the server', () => {
       sent.push([address, init.method, init.headers, init.body]);
       return { ok: true, status: 200, json: async () => 1 };
     }) as unknown as typeof fetch;
-    await call('GET', '/pins');
-    await call('POST', '/pins', { shortcutId: 'a' });
+    await get('/shortcuts', { from: 'bin' });
+    await post('/pins', { target: 'tag', targetId: 'a' });
     expect(sent).toEqual([
-      ['/api/pins', 'GET', undefined, undefined],
-      ['/api/pins', 'POST', { 'content-type': 'application/json' }, '{"shortcutId":"a"}'],
+      ['/api/shortcuts?from=bin', 'GET', undefined, undefined],
+      ['/api/pins', 'POST', { 'content-type': 'application/json' }, '{"target":"tag","targetId":"a"}'],
     ]);
   });
 
@@ -39,7 +39,7 @@ describe('talking to the server', () => {
         remedy: 'Connect it.',
       }),
     }));
-    const error = await failure(call('POST', '/openings', {}));
+    const error = await failure(post('/openings', { route: 'test' }));
     expect([error.kind, error.message, error.problem.status]).toEqual([
       'original-away',
       'It is away. Connect it.',
@@ -51,7 +51,7 @@ describe('talking to the server', () => {
     answers(async () => {
       throw new TypeError('failed to fetch');
     });
-    const error = await failure(call('GET', '/pins'));
+    const error = await failure(get('/pins'));
     expect(error.kind).toBe('server-away');
     expect(error.message).toContain('Nothing that was confirmed is lost');
   });
@@ -64,27 +64,27 @@ describe('talking to the server', () => {
         throw new SyntaxError('not JSON');
       },
     }));
-    expect((await failure(call('GET', '/pins'))).message).toContain('502');
+    expect((await failure(get('/pins'))).message).toContain('502');
   });
 
   it('lets a cancelled request be cancelled', async () => {
     answers(async () => {
       throw new DOMException('cancelled', 'AbortError');
     });
-    await expect(call('GET', '/pins')).rejects.toMatchObject({ name: 'AbortError' });
+    await expect(get('/pins')).rejects.toMatchObject({ name: 'AbortError' });
   });
 
   it('has nothing to read where nothing was sent', async () => {
     answers(async () => ({ ok: true, status: 204 }));
-    expect(await call('DELETE', '/pins/1')).toBeUndefined();
+    expect(await remove('/pins/1')).toBeUndefined();
   });
 
   it('knows when the changes sent so far are answered; questions are not waited for', async () => {
     const answer: (() => void)[] = [];
     answers(() => new Promise((resolve) => answer.push(() => resolve({ ok: true, status: 200, json: async () => 1 }))));
     let over = false;
-    void call('PATCH', '/pins/1', { slot: 2 });
-    void call('POST', '/searches/ask', { query: 'tide' });
+    void patch('/pins/1', { slot: 2 });
+    void post('/searches/ask', { query: 'tide' });
     const waited = settled().then(() => (over = true));
     await Promise.resolve();
     expect(over).toBe(false);

@@ -1,5 +1,11 @@
-/** Talking to the server: JSON in and out, problem details as errors. */
-import type { Problem } from '@rellin/contract';
+/**
+ * Talking to the server by the list of endpoints: a path, a body or an answer that is not in it does not compile. JSON in
+ * and out, problem details as errors.
+ */
+import { withQuery, type Answer, type BodyOf, type Method, type Problem, type QueryOf } from '@rellin/contract';
+
+/** Ends the request when it is aborted. */
+type Signal = [signal?: AbortSignal];
 
 export class ProblemError extends Error {
   constructor(readonly problem: Problem) {
@@ -15,20 +21,23 @@ const underWay = new Set<Promise<unknown>>();
 /** POST for the size of the question, what no undo takes back, and what may take long: nothing waits for these. */
 const NOT_WAITED_FOR = /^\/(searches\/ask|originals\/locate|openings|session|filing)\b/;
 
-export function call<T>(method: string, path: string, body?: unknown, signal?: AbortSignal): Promise<T> {
+function send<T>(method: Method, path: string, rest: readonly unknown[]): Promise<T> {
+  const body = rest.find((one) => !(one instanceof AbortSignal));
   const answer = ask<T>(path, {
     method,
-    signal,
+    signal: signalOf(rest),
     headers: body === undefined ? undefined : { 'content-type': 'application/json' },
     body: body === undefined ? undefined : JSON.stringify(body),
   });
-  if (method !== 'GET' && !NOT_WAITED_FOR.test(path)) {
+  if (!NOT_WAITED_FOR.test(path)) {
     underWay.add(answer);
     const over = () => underWay.delete(answer);
     answer.then(over, over);
   }
   return answer;
 }
+
+const signalOf = (rest: readonly unknown[]) => rest.find((one) => one instanceof AbortSignal);
 
 /**
  * Resolves when every change sent so far is answered. What is shown before the answer may be taken back at once: an
@@ -68,10 +77,27 @@ async function ask<T>(path: string, init: RequestInit): Promise<T> {
   return data as T;
 }
 
-export const get = <T>(path: string, signal?: AbortSignal) => call<T>('GET', path, undefined, signal);
-export const post = <T>(path: string, body: unknown = {}, signal?: AbortSignal) => call<T>('POST', path, body, signal);
-export const patch = <T>(path: string, body: unknown) => call<T>('PATCH', path, body);
-export const remove = (path: string) => call<void>('DELETE', path);
+/** What narrows the question follows the path where the endpoint takes that, then a signal. */
+export const get = <P extends string>(path: P, ...rest: [...QueryOf<'GET', P>, ...Signal]) =>
+  ask<Answer<'GET', P>>(
+    withQuery(
+      path,
+      rest.find((one): one is object => typeof one === 'object' && !(one instanceof AbortSignal)),
+    ),
+    { method: 'GET', signal: signalOf(rest) },
+  );
+/** The body follows the path where the endpoint takes one, then a signal. */
+export const post = <P extends string>(path: P, ...rest: [...BodyOf<'POST', P>, ...Signal]) =>
+  send<Answer<'POST', P>>('POST', path, rest);
+export const patch = <P extends string>(path: P, ...body: BodyOf<'PATCH', P>) =>
+  send<Answer<'PATCH', P>>('PATCH', path, body);
+export const put = <P extends string>(path: P, ...body: BodyOf<'PUT', P>) => send<Answer<'PUT', P>>('PUT', path, body);
+export const remove = <P extends string>(path: P, ...body: BodyOf<'DELETE', P>) =>
+  send<Answer<'DELETE', P>>('DELETE', path, body);
 /** Bytes as they are. */
-export const send = <T>(path: string, bytes: Blob) =>
-  ask<T>(path, { method: 'POST', headers: { 'content-type': 'application/octet-stream' }, body: bytes });
+export const upload = <P extends string>(path: P, bytes: Blob, ...query: QueryOf<'POST', P>) =>
+  ask<Answer<'POST', P>>(withQuery(path, query[0] as object | undefined), {
+    method: 'POST',
+    headers: { 'content-type': 'application/octet-stream' },
+    body: bytes,
+  });

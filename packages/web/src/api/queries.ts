@@ -1,63 +1,33 @@
 /** What the page reads, under keys that begin with the topic the server names when it changes. */
 import { useQueries, useQuery } from '@tanstack/react-query';
-import type {
-  KnownUseView,
-  LikelyView,
-  PlanChartsView,
-  PlanView,
-  ActivityView,
-  BoardView,
-  CheckUpView,
-  CollectionView,
-  FindView,
-  JournalLine,
-  MembersView,
-  OpeningRecord,
-  OriginalView,
-  PinView,
-  PlaneView,
-  PlaceView,
-  ProgramView,
-  QuickFilterView,
-  ReviewGroupView,
-  SearchView,
-  SessionView,
-  SignedInBrowser,
-  SettingsView,
-  ShortcutDetail,
-  ShortcutView,
-  StandardFolderView,
-  SuitedProgram,
-  TaggedView,
-  TagView,
-} from '@rellin/contract';
+import type { OriginalView } from '@rellin/contract';
 import { get } from './client';
 
-export const useSession = () => useQuery({ queryKey: ['session'], queryFn: () => get<SessionView>('/session') });
+export const useSession = () => useQuery({ queryKey: ['session'], queryFn: () => get('/session') });
 export const useBrowsers = () =>
-  useQuery({ queryKey: ['session', 'browsers'], queryFn: () => get<SignedInBrowser[]>('/session/browsers') });
+  useQuery({ queryKey: ['session', 'browsers'], queryFn: () => get('/session/browsers') });
 export const useShortcuts = () =>
   useQuery({
     queryKey: ['shortcuts', 'list'],
-    queryFn: ({ signal }) => get<ShortcutView[]>('/shortcuts', signal),
+    queryFn: ({ signal }) => get('/shortcuts', {}, signal),
   });
 export const useBin = () =>
-  useQuery({ queryKey: ['shortcuts', 'bin'], queryFn: () => get<ShortcutView[]>('/shortcuts?from=bin') });
+  useQuery({ queryKey: ['shortcuts', 'bin'], queryFn: () => get('/shortcuts', { from: 'bin' }) });
 /** All about one shortcut; one that is not in the catalogue any more is not asked for. */
 export function useShortcut(id: string | undefined) {
   const all = useShortcuts().data;
   return useQuery({
     queryKey: ['shortcuts', 'detail', id],
-    queryFn: () => get<ShortcutDetail>(`/shortcuts/${id}`),
+    queryFn: () => get(`/shortcuts/${id}`),
     enabled: id !== undefined && (all === undefined || all.some((s) => s.id === id)),
     placeholderData: (previous) => (previous?.id === id ? previous : undefined),
   });
 }
-export const usePins = () => useQuery({ queryKey: ['pins'], queryFn: () => get<PinView[]>('/pins') });
-export const usePlaces = () => useQuery({ queryKey: ['places'], queryFn: () => get<PlaceView[]>('/places') });
+export const usePins = () => useQuery({ queryKey: ['pins'], queryFn: () => get('/pins') });
+export const usePlaces = () => useQuery({ queryKey: ['places'], queryFn: () => get('/places') });
 const originalQuery = (placeId: number | undefined, id: string | undefined) => ({
   queryKey: ['originals', 'one', placeId, id],
-  queryFn: () => get<OriginalView>(`/originals/${placeId}/${id}`),
+  queryFn: () => get(`/originals/${placeId}/${id}`),
   retry: false,
 });
 export const useOriginal = (placeId: number | undefined, id: string | undefined) =>
@@ -68,78 +38,67 @@ export const useOriginals = (refs: readonly { placeId: number; originalId: numbe
 export const useStandardFolders = () =>
   useQuery({
     queryKey: ['originals', 'standard-folders'],
-    queryFn: () => get<StandardFolderView[]>('/originals/standard-folders'),
+    queryFn: () => get('/originals/standard-folders'),
   });
-export const usePrograms = () => useQuery({ queryKey: ['programs'], queryFn: () => get<ProgramView[]>('/programs') });
+export const usePrograms = () => useQuery({ queryKey: ['programs'], queryFn: () => get('/programs') });
 export const useSuited = (mime: string | undefined) =>
   useQuery({
     queryKey: ['programs', 'suited', mime],
-    queryFn: () => get<SuitedProgram[]>(`/programs/suited?mime=${encodeURIComponent(mime!)}`),
+    queryFn: () => get('/programs/suited', { mime: mime! }),
     enabled: mime !== undefined,
   });
 export const useJournal = (limit = 200) =>
-  useQuery({ queryKey: ['journal', limit], queryFn: () => get<JournalLine[]>(`/journal?limit=${limit}`) });
-export const useActivity = () => useQuery({ queryKey: ['activity'], queryFn: () => get<ActivityView[]>('/activity') });
+  useQuery({ queryKey: ['journal', limit], queryFn: () => get('/journal', { limit }) });
+export const useActivity = () => useQuery({ queryKey: ['activity'], queryFn: () => get('/activity') });
 export const useSettings = (enabled = true) =>
-  useQuery({ queryKey: ['settings'], queryFn: () => get<SettingsView>('/settings'), staleTime: 60_000, enabled });
+  useQuery({ queryKey: ['settings'], queryFn: () => get('/settings'), staleTime: 60_000, enabled });
 export const useRecent = () =>
-  useQuery({ queryKey: ['openings', 'recent'], queryFn: () => get<OpeningRecord[]>('/openings?limit=30') });
-export const usePlanCharts = () =>
-  useQuery({ queryKey: ['plan', 'charts'], queryFn: () => get<PlanChartsView>('/plan/charts') });
-export const usePlan = () => useQuery({ queryKey: ['plan'], queryFn: () => get<PlanView>('/plan') });
-export const useKnownUse = () =>
-  useQuery({ queryKey: ['openings', 'known'], queryFn: () => get<KnownUseView>('/openings/known') });
+  useQuery({ queryKey: ['openings', 'recent'], queryFn: () => get('/openings', { limit: 30 }) });
+export const usePlanCharts = () => useQuery({ queryKey: ['plan', 'charts'], queryFn: () => get('/plan/charts') });
+export const usePlan = () => useQuery({ queryKey: ['plan'], queryFn: () => get('/plan') });
+export const useKnownUse = () => useQuery({ queryKey: ['openings', 'known'], queryFn: () => get('/openings/known') });
 export const useLikely = () =>
   useQuery({
     queryKey: ['openings', 'likely'],
-    queryFn: () => get<LikelyView>('/reach/likely'),
+    queryFn: () => get('/reach/likely'),
     refetchInterval: 15 * 60_000,
   });
-export const useCollections = () =>
-  useQuery({ queryKey: ['collections', 'list'], queryFn: () => get<CollectionView[]>('/collections') });
+export const useCollections = () => useQuery({ queryKey: ['collections', 'list'], queryFn: () => get('/collections') });
 export const useCollectionsBin = () =>
-  useQuery({ queryKey: ['collections', 'bin'], queryFn: () => get<CollectionView[]>('/collections?from=bin') });
-export const useBoards = () => useQuery({ queryKey: ['boards', 'list'], queryFn: () => get<BoardView[]>('/boards') });
+  useQuery({ queryKey: ['collections', 'bin'], queryFn: () => get('/collections', { from: 'bin' }) });
+export const useBoards = () => useQuery({ queryKey: ['boards', 'list'], queryFn: () => get('/boards') });
 export const useBoardsBin = () =>
-  useQuery({ queryKey: ['boards', 'bin'], queryFn: () => get<BoardView[]>('/boards?from=bin') });
+  useQuery({ queryKey: ['boards', 'bin'], queryFn: () => get('/boards', { from: 'bin' }) });
 export const usePlane = (id: string | undefined) =>
   useQuery({
     queryKey: ['boards', 'plane', id],
-    queryFn: () => get<PlaneView>(`/boards/${id}`),
+    queryFn: () => get(`/boards/${id}`),
     enabled: id !== undefined,
   });
 export const useMembers = (id: string | undefined) =>
   useQuery({
     queryKey: ['collections', 'members', id],
-    queryFn: () => get<MembersView>(`/collections/${id}/members`),
+    queryFn: () => get(`/collections/${id}/members`),
     enabled: id !== undefined,
   });
-export const useQuickFilters = () =>
-  useQuery({ queryKey: ['quick-filters'], queryFn: () => get<QuickFilterView[]>('/quick-filters') });
-export const useSearches = () =>
-  useQuery({ queryKey: ['searches', 'list'], queryFn: () => get<SearchView[]>('/searches') });
+export const useQuickFilters = () => useQuery({ queryKey: ['quick-filters'], queryFn: () => get('/quick-filters') });
+export const useSearches = () => useQuery({ queryKey: ['searches', 'list'], queryFn: () => get('/searches') });
 export const useSearchesBin = () =>
-  useQuery({ queryKey: ['searches', 'bin'], queryFn: () => get<SearchView[]>('/searches?from=bin') });
-export const useCheckUp = () =>
-  useQuery({ queryKey: ['check-up', 'view'], queryFn: () => get<CheckUpView>('/check-up') });
-export const useReview = () =>
-  useQuery({ queryKey: ['check-up', 'review'], queryFn: () => get<ReviewGroupView[]>('/check-up/review') });
-export const useTags = () => useQuery({ queryKey: ['tags', 'list'], queryFn: () => get<TagView[]>('/tags') });
+  useQuery({ queryKey: ['searches', 'bin'], queryFn: () => get('/searches', { from: 'bin' }) });
+export const useCheckUp = () => useQuery({ queryKey: ['check-up', 'view'], queryFn: () => get('/check-up') });
+export const useReview = () => useQuery({ queryKey: ['check-up', 'review'], queryFn: () => get('/check-up/review') });
+export const useTags = () => useQuery({ queryKey: ['tags', 'list'], queryFn: () => get('/tags') });
 export const useTagged = (id: string | undefined) =>
   useQuery({
     queryKey: ['tags', 'bearers', id],
-    queryFn: () => get<TaggedView>(`/tags/${id}/bearers`),
+    queryFn: () => get(`/tags/${id}/bearers`),
     enabled: id !== undefined,
   });
 /** `where` narrows by a condition in the language of saved searches. */
 export const useFind = (query: string, where = '') =>
   useQuery({
     queryKey: ['find', query, where],
-    queryFn: ({ signal }) =>
-      get<FindView>(
-        `/find?q=${encodeURIComponent(query)}${where === '' ? '' : `&where=${encodeURIComponent(where)}`}`,
-        signal,
-      ),
+    queryFn: ({ signal }) => get('/find', { q: query, where: where || undefined }, signal),
     enabled: query.trim() !== '' || where !== '',
     placeholderData: (previous) => previous,
     staleTime: 5_000,

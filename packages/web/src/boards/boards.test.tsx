@@ -110,7 +110,7 @@ describe('a board', () => {
     await userEvent.keyboard('{Escape}');
     await waitFor(() => expect(screen.queryByRole('menu')).toBeNull());
     fireEvent.keyDown(option(/Maps/), { key: 'U' });
-    await waitFor(() => expect(sent(asked)).toEqual([['POST', '/boards/b1/bundles/u1/ungather', {}]]));
+    await waitFor(() => expect(sent(asked)).toEqual([['POST', '/boards/b1/bundles/u1/ungather', undefined]]));
     await userEvent.click(option(/Tide table/));
     fireEvent.click(option(/Rota/), { ctrlKey: true });
     await userEvent.click(screen.getByRole('button', { name: 'Bundle these 2…' }));
@@ -146,7 +146,7 @@ describe('a board', () => {
     await userEvent.click(screen.getByRole('link', { name: 'Moths' }));
     await userEvent.click(screen.getByRole('button', { name: 'More' }));
     await userEvent.click(screen.getByRole('menuitem', { name: 'Open this board first' }));
-    await waitFor(() => expect(sent(asked).at(-1)).toEqual(['POST', '/boards/b2/first', {}]));
+    await waitFor(() => expect(sent(asked).at(-1)).toEqual(['POST', '/boards/b2/first', undefined]));
   });
 
   it('files what is dropped from outside into a folder that lies on it', async () => {

@@ -28,14 +28,14 @@ export function boardActs({ attempt, done, shown, say }: Do, client: QueryClient
   return {
     make: (name: string, gathered?: Gathered) =>
       attempt(async () => {
-        const made = await post<PlaneView>('/boards', { name });
+        const made = await post('/boards', { name });
         if (gathered) await post(`/boards/${made.board.id}/items`, additionsOf(gathered));
         await done(`Made the board “${made.board.name}”`, BOARD_TOPICS);
         return made.board;
       }),
     change: (b: Named, change: { name?: string; columns?: number }) =>
       attempt(async () => {
-        const now = await patch<PlaneView>(`/boards/${b.id}`, change);
+        const now = await patch(`/boards/${b.id}`, change);
         await done(`Changed the board “${now.board.name}”`, BOARD_TOPICS);
         return now;
       }),
@@ -88,7 +88,7 @@ export function boardActs({ attempt, done, shown, say }: Do, client: QueryClient
     put: (b: Named, gathered: Gathered, where: LaidWhere, moving = false) =>
       attempt(async () => {
         const { shortcutIds, targets } = additionsOf(gathered);
-        const { plane } = await post<{ plane: PlaneView }>(`/boards/${b.id}/items`, {
+        const { plane } = await post(`/boards/${b.id}/items`, {
           shortcutIds,
           ...(targets && { targets }),
           ...where,
@@ -99,7 +99,7 @@ export function boardActs({ attempt, done, shown, say }: Do, client: QueryClient
       }),
     takeOff: (b: Named, itemIds: readonly string[], name: string) =>
       attempt(async () => {
-        await post(`/boards/${b.id}/items/take-off`, { itemIds });
+        await post(`/boards/${b.id}/items/take-off`, { itemIds: [...itemIds] });
         await done(
           `Removed ${name} from “${b.name}”. ${itemIds.length === 1 ? 'It stays' : 'They stay'} in the catalogue.`,
           BOARD_TOPICS,
@@ -107,14 +107,14 @@ export function boardActs({ attempt, done, shown, say }: Do, client: QueryClient
       }),
     tidy: (b: Named) =>
       attempt(async () => {
-        const { moved, plane } = await post<{ moved: number; plane: PlaneView }>(`/boards/${b.id}/tidy`);
+        const { moved, plane } = await post(`/boards/${b.id}/tidy`);
         if (moved === 0) return say(`“${b.name}” is tidy already`);
         keep(plane);
         await shown(`Tidied “${b.name}”: ${moved} moved`, BOARD_TOPICS);
       }),
     bundleByKind: (b: Named, regionId?: string) =>
       attempt(async () => {
-        const { made, plane } = await post<{ made: number; plane: PlaneView }>(`/boards/${b.id}/bundles`, {
+        const { made, plane } = await post(`/boards/${b.id}/bundles`, {
           ...(regionId && { regionId }),
         });
         if (made === 0) return say('No two of one kind lie together');
@@ -129,14 +129,14 @@ export function boardActs({ attempt, done, shown, say }: Do, client: QueryClient
       }),
     changeBundle: (b: Named, bundle: BundleView, change: { name?: string } & LaidWhere) =>
       attempt(async () => {
-        keep(await patch<PlaneView>(`/boards/${b.id}/bundles/${bundle.id}`, change));
+        keep(await patch(`/boards/${b.id}/bundles/${bundle.id}`, change));
         const what = change.name === undefined ? 'Moved' : 'Renamed';
         await shown(`${what} the bundle “${change.name ?? bundle.name}”`, BOARD_TOPICS);
         return true;
       }),
     ungather: (b: Named, bundle: BundleView) =>
       attempt(async () => {
-        keep(await post<PlaneView>(`/boards/${b.id}/bundles/${bundle.id}/ungather`));
+        keep(await post(`/boards/${b.id}/bundles/${bundle.id}/ungather`));
         await shown(`“${bundle.name}” lies again as it lay`, BOARD_TOPICS);
       }),
   };

@@ -1,7 +1,7 @@
 /** Acts on collections and tags, each with its notice and undo. */
 import { useMemo } from 'react';
 import { useQueryClient } from '@tanstack/react-query';
-import type { CollectionView, MembersView, TagView } from '@rellin/contract';
+import type { CollectionChange, CollectionView, MembersView, NewCollection, TagView } from '@rellin/contract';
 import { patch, post, remove } from '../api/client';
 import { useDo } from '../acts/useDo';
 import type { Gathered } from '../frame/desk';
@@ -58,15 +58,15 @@ export function useGather() {
   return useMemo(() => {
     const { attempt, done } = d;
     return {
-      make: (request: CollectionForm & { type: CollectionView['type']; parentId?: string; [more: string]: unknown }) =>
+      make: (request: NewCollection) =>
         attempt(async () => {
-          const made = await post<CollectionView>('/collections', request);
+          const made = await post('/collections', request);
           await done(`Made the collection “${made.name}”`, TOPICS);
           return made;
         }),
-      change: (c: CollectionView, change: Partial<CollectionForm> & { sortBy?: string; showAs?: string }) =>
+      change: (c: CollectionView, change: CollectionChange) =>
         attempt(async () => {
-          const now = await patch<CollectionView>(`/collections/${c.id}`, { ...change, revision: c.revision });
+          const now = await patch(`/collections/${c.id}`, { ...change, revision: c.revision });
           await done(`Changed “${now.name}”`, ['collections', 'pins', 'journal']);
           return now;
         }),
@@ -82,7 +82,7 @@ export function useGather() {
         }),
       addTo: (c: Pick<CollectionView, 'id' | 'name'>, gathered: Gathered, before?: string) =>
         attempt(async () => {
-          const { added } = await post<{ added: number }>(`/collections/${c.id}/members`, {
+          const { added } = await post(`/collections/${c.id}/members`, {
             ...additionsOf(gathered),
             ...(before && { before }),
           });
@@ -102,7 +102,7 @@ export function useGather() {
           const seen = client.getQueryData<MembersView>(key);
           if (seen) client.setQueryData(key, { ...seen, members: reorderedMembers(seen.members, memberIds, before) });
           try {
-            const now = await post<MembersView>(`/collections/${c.id}/members/move`, {
+            const now = await post(`/collections/${c.id}/members/move`, {
               memberIds,
               before,
               ...(seen && { revision: seen.revision }),
@@ -122,17 +122,17 @@ export function useGather() {
         }),
       empty: (c: CollectionView) =>
         attempt(async () => {
-          const { removed } = await post<{ removed: number }>(`/collections/${c.id}/empty`);
+          const { removed } = await post(`/collections/${c.id}/empty`);
           await done(`Emptied “${c.name}”: ${removed} removed from it; the shortcuts stay`, TOPICS);
         }),
       bringBack: (c: CollectionView) =>
         attempt(async () => {
-          const { added } = await post<{ added: number }>(`/collections/${c.id}/bring-back`);
+          const { added } = await post(`/collections/${c.id}/bring-back`);
           await done(`Brought ${added} back into “${c.name}”`, TOPICS);
         }),
       makeTag: (name: string, gathered: Gathered) =>
         attempt(async () => {
-          const tag = await post<TagView>('/tags', { name, ...bearersOf(gathered) });
+          const tag = await post('/tags', { name, ...bearersOf(gathered) });
           await done(`Tagged ${gatheredName(gathered)} “${tag.name}”`, TAG_TOPICS);
           return tag;
         }),
@@ -148,7 +148,7 @@ export function useGather() {
         }),
       changeTag: (tag: TagView, change: { name?: string; colour?: string }) =>
         attempt(async () => {
-          const now = await patch<TagView>(`/tags/${tag.id}`, change);
+          const now = await patch(`/tags/${tag.id}`, change);
           await done(`Changed the tag “${now.name}”`, TAG_TOPICS);
           return now;
         }),

@@ -117,8 +117,8 @@ describe('files from outside the browser', () => {
     expect(page.sent('POST').map((a) => a.path.replace('/filing/upload?', ''))).toEqual([
       'name=a.png&shortcutId=f1',
       'name=b.png&shortcutId=f1',
-      'name=b.png&clash=skip&shortcutId=f1',
-      'name=c+%26+d.png&clash=skip&shortcutId=f1',
+      'name=b.png&shortcutId=f1&clash=skip',
+      'name=c%20%26%20d.png&shortcutId=f1&clash=skip',
     ]);
     expect(await screen.findByText(/Filed 2 things into “Photographs”/)).toBeTruthy();
   });

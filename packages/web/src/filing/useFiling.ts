@@ -1,17 +1,15 @@
 /** Filing originals into folders: a clash is asked about once, for all, before anything is done. */
 import { useCallback, useMemo, useRef } from 'react';
 import type { ClashChoice } from '@rellin/core/filing';
-import type { FilingView } from '@rellin/contract';
-import { post, send } from '../api/client';
+import type { FilingRequest, FilingView } from '@rellin/contract';
+import { post, upload as send } from '../api/client';
 import { useDo } from '../acts/useDo';
 import { useDesk } from '../frame/desk';
 import type { FilingTarget } from '../frame/dropAct';
 
-export interface FilingRequest {
-  shortcutIds?: string[];
-  originals?: { placeId: number; originalId: number }[];
+/** As it is sent, and by which name the folder is told. */
+export interface NamedFiling extends FilingRequest {
   into: FilingTarget & { newFolder?: string };
-  how: 'move' | 'copy';
 }
 
 const TOPICS = ['originals', 'shortcuts', 'collections', 'journal', 'pins'];
@@ -28,11 +26,11 @@ export function useFiling() {
   const { openDialog } = useDesk();
   return useMemo(() => {
     const { attempt, done } = d;
-    const file = (request: FilingRequest, clash?: ClashChoice): Promise<boolean | undefined> =>
+    const file = (request: NamedFiling, clash?: ClashChoice): Promise<boolean | undefined> =>
       attempt(async () => {
         const { name: _, ...into } = request.into;
         const originals = request.originals?.map(({ placeId, originalId }) => ({ placeId, originalId }));
-        const view = await post<FilingView>('/filing', { ...request, originals, into, ...(clash && { clash }) });
+        const view = await post('/filing', { ...request, originals, into, ...(clash && { clash }) });
         if (view.state === 'clashes') {
           openDialog({ kind: 'clashes', view, choose: (choice) => void file(request, choice) });
           return false;
@@ -47,10 +45,8 @@ export function useFiling() {
       attempt(async () => {
         let filed = 0;
         for (const [i, bytes] of files.entries()) {
-          const query = new URLSearchParams({ name: bytes.name, ...(clash && { clash }) });
-          for (const key of ['shortcutId', 'placeId', 'originalId'] as const)
-            if (into[key] !== undefined) query.set(key, String(into[key]));
-          const view = await send<FilingView>(`/filing/upload?${query.toString()}`, bytes);
+          const { name: _, ...folder } = into;
+          const view = await send('/filing/upload', bytes, { name: bytes.name, ...folder, clash });
           if (view.state === 'clashes') {
             openDialog({ kind: 'clashes', view, choose: (choice) => void upload(into, files.slice(i), choice) });
             return false;

@@ -1,7 +1,7 @@
 /** Letters in lists: commands by themselves, names when typed quickly, others' letters where they were changed. */
 import { afterEach, beforeEach, describe, expect, it, jest } from '@jest/globals';
 import { act, fireEvent, screen } from '@testing-library/react';
-import { OPENED, aShortcut, renderPage, SETTINGS, type Answers } from '../testing/page';
+import { OPENED, aShortcut, renderPage, type Answers } from '../testing/page';
 import { ShortcutDialogs } from '../shortcuts/dialogs';
 import CatalogueView from '../catalogue/CatalogueView';
 import { useKeys } from './useKeys';

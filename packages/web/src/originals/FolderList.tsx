@@ -3,7 +3,7 @@ import { useCallback, useEffect, useMemo } from 'react';
 import { useDroppable } from '@dnd-kit/core';
 import { useLocation, useNavigate, useSearchParams } from 'react-router';
 import Button from '@mui/material/Button';
-import type { EntryView } from '@rellin/contract';
+import type { EntrySort, EntryView } from '@rellin/contract';
 import { kindWord } from '@rellin/core/kinds';
 import { shown } from '@rellin/core/paths';
 import { formatBytes } from '@rellin/core/units';
@@ -28,6 +28,7 @@ import { usePagedFolder } from './usePagedFolder';
 import './originals.css';
 
 /** Says that the way led through the list, so that its focus goes along. */
+const SORTS: EntrySort[] = ['name', 'kind', 'size', 'modified'];
 const BY_LIST = { state: { byList: true } };
 
 /** A row's name carries the entry; a folder's takes what is dropped on it, and opens under what rests there. */
@@ -150,8 +151,8 @@ export interface FolderListProps {
 
 export function FolderList({ placeId, folderId, to, top }: FolderListProps) {
   const [params, setParams] = useSearchParams();
-  const sort = params.get('sort') ?? 'name';
-  const order = params.get('order') ?? 'up';
+  const sort = SORTS.find((one) => one === params.get('sort')) ?? 'name';
+  const order = params.get('order') === 'down' ? 'down' : 'up';
   const at = params.get('at');
   const { first, entry, known, onRange } = usePagedFolder(placeId, folderId, sort, order, at);
   const { selected, select, openMenu } = useDesk();

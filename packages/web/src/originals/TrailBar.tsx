@@ -2,7 +2,7 @@
 import { useEffect, useState } from 'react';
 import { Link } from 'react-router';
 import { useQueryClient } from '@tanstack/react-query';
-import type { SettingsView, TrailStep } from '@rellin/contract';
+import type { TrailStep } from '@rellin/contract';
 import { shown } from '@rellin/core/paths';
 import { patch } from '../api/client';
 import { useSettings } from '../api/queries';
@@ -19,7 +19,7 @@ function HiddenFiles({ hidden }: { hidden: number }) {
   if (!isShown && hidden === 0) return null;
   const toggle = () =>
     void d.attempt(async () => {
-      client.setQueryData(['settings'], await patch<SettingsView>('/settings', { showHidden: !isShown }));
+      client.setQueryData(['settings'], await patch('/settings', { showHidden: !isShown }));
       await client.invalidateQueries({ queryKey: ['originals'] });
     });
   return (

@@ -1,28 +1,31 @@
 /** A folder of any size, read in pages as they come into sight. */
 import { useCallback, useMemo, useState } from 'react';
 import { keepPreviousData, useQueries, useQuery } from '@tanstack/react-query';
-import type { EntryView, FolderView } from '@rellin/contract';
+import type { EntrySort, EntryView, FolderQuery } from '@rellin/contract';
 import { get } from '../api/client';
 
 export const PAGE = 200;
 
-export function usePagedFolder(placeId: number, folderId: string, sort: string, order: string, at: string | null) {
+export function usePagedFolder(
+  placeId: number,
+  folderId: string,
+  sort: EntrySort,
+  order: 'up' | 'down',
+  at: string | null,
+) {
   const [pages, setPages] = useState<number[]>([]);
-  const address = (page: number) =>
-    `/originals/${placeId}/folder/${folderId}?sort=${sort}&order=${order}&offset=${page * PAGE}&limit=${PAGE}`;
+  const read = (page: number, more?: FolderQuery) =>
+    get(`/originals/${placeId}/folder/${folderId}`, { sort, order, offset: page * PAGE, limit: PAGE, ...more });
   const key = (page: number) => ['originals', 'folder', placeId, folderId, sort, order, page];
-  const led = at ? `&at=${at}` : '';
   const first = useQuery({
     queryKey: [...key(0), at],
-    queryFn: () => get<FolderView>(address(0) + led),
+    queryFn: () => read(0, at ? { at: Number(at) } : {}),
     placeholderData: (previous, query) =>
       query?.queryKey[2] === placeId && query.queryKey[3] === folderId ? keepPreviousData(previous) : undefined,
     retry: 1,
   });
   const more = useQueries({
-    queries: pages
-      .filter((p) => p > 0)
-      .map((page) => ({ queryKey: key(page), queryFn: () => get<FolderView>(address(page)) })),
+    queries: pages.filter((p) => p > 0).map((page) => ({ queryKey: key(page), queryFn: () => read(page) })),
     combine: (results) => new Map(results.flatMap((r) => (r.data ? [[r.data.offset / PAGE, r.data] as const] : []))),
   });
   const onRange = useCallback((from: number, to: number) => {

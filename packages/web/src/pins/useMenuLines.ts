@@ -1,7 +1,7 @@
 /** What a level of a pin's menu holds: members of a collection, bearers of a tag, entries of a mirrored folder. */
 import { useMemo } from 'react';
 import { useQuery } from '@tanstack/react-query';
-import type { AnswersView, EntryView, FolderView, ShortcutView } from '@rellin/contract';
+import type { EntryView, ShortcutView } from '@rellin/contract';
 import { kindWord, type Kind } from '@rellin/core/kinds';
 import { shown } from '@rellin/core/paths';
 import { get } from '../api/client';
@@ -75,12 +75,12 @@ export function useMenuLines(level: MenuLevel): MenuLine[] | undefined {
         : undefined;
   const entries = useQuery({
     queryKey: ['originals', 'folder', folder?.placeId, folder?.id, 'menu'],
-    queryFn: () => get<FolderView>(`/originals/${folder!.placeId}/folder/${folder!.id}?limit=${MOST_ENTRIES}`),
+    queryFn: () => get(`/originals/${folder!.placeId}/folder/${folder!.id}`, { limit: MOST_ENTRIES }),
     enabled: folder !== undefined,
   }).data?.entries;
   const answers = useQuery({
     queryKey: ['searches', 'answers', 'menu', level.id],
-    queryFn: () => get<AnswersView>(`/searches/${level.id}/answers?limit=${MOST_ENTRIES}`),
+    queryFn: () => get(`/searches/${level.id}/answers`, { limit: MOST_ENTRIES }),
     enabled: level.kind === 'search',
   }).data?.answers;
   return useMemo(() => {

@@ -4,7 +4,7 @@ import { lazy, Suspense } from 'react';
 import { useNavigate } from 'react-router';
 import { useQuery } from '@tanstack/react-query';
 import Button from '@mui/material/Button';
-import type { SearchChange, SearchChangesView } from '@rellin/contract';
+import type { SearchChange } from '@rellin/contract';
 import { shown } from '@rellin/core/paths';
 import { get } from '../api/client';
 import { useCollections, useSearches, useTags } from '../api/queries';
@@ -59,7 +59,7 @@ export function SearchCard({ id }: { id: string }) {
   const acts = useSearchActs();
   const changes = useQuery({
     queryKey: ['searches', 'changes', id],
-    queryFn: () => get<SearchChangesView>(`/searches/${id}/changes`),
+    queryFn: () => get(`/searches/${id}/changes`),
   }).data;
   if (!search) return null;
   const news = search.came + search.went;

@@ -11,7 +11,7 @@ export function useAnswers({ query, places, sortBy, descending, most }: SearchDr
     queryKey: ['searches', 'answers', query, places, sortBy, descending, most],
     queryFn: async ({ signal }): Promise<AnswersView> => {
       const ask = (offset: number) =>
-        post<AnswersView>(
+        post(
           '/searches/ask',
           { query, places, sortBy, descending, offset, limit: Math.min(PAGE, most - offset), rows: offset === 0 },
           signal,

@@ -28,13 +28,13 @@ export function useSearchActs() {
     return {
       save: (form: SearchForm & SearchPlacing) =>
         attempt(async () => {
-          const made = await post<SearchView>('/searches', form);
+          const made = await post('/searches', form);
           await done(`Saved the search “${made.name}”`, TOPICS);
           return made;
         }),
       change: (search: Pick<SearchView, 'id' | 'name'>, form: SearchForm) =>
         attempt(async () => {
-          const now = await patch<SearchView>(`/searches/${search.id}`, form);
+          const now = await patch(`/searches/${search.id}`, form);
           await done(`Changed “${now.name}”`, TOPICS);
           return now;
         }),

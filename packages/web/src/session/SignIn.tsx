@@ -3,7 +3,6 @@ import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import { useQueryClient } from '@tanstack/react-query';
 import { useSearchParams } from 'react-router';
-import type { SignedIn } from '@rellin/contract';
 import { post } from '../api/client';
 import { useSession } from '../api/queries';
 import { Tether } from '../parts/Tether';
@@ -32,7 +31,7 @@ export function SignIn() {
         <form
           onSubmit={(event) => {
             event.preventDefault();
-            post<SignedIn>('/session/sign-in', { passphrase }).then(
+            post('/session/sign-in', { passphrase }).then(
               ({ goOnAt }) => (goOnAt ? location.assign(goOnAt) : client.invalidateQueries({ queryKey: ['session'] })),
               (error: Error) => setTrouble(error.message),
             );

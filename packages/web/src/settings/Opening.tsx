@@ -3,7 +3,7 @@ import { useState } from 'react';
 import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
-import type { LocatedView, SettingsView as Settings } from '@rellin/contract';
+import type { SettingsView as Settings } from '@rellin/contract';
 import { KINDS, kindWord } from '@rellin/core/kinds';
 import { shown } from '@rellin/core/paths';
 import { post } from '../api/client';
@@ -21,7 +21,7 @@ export function StartFolder({ settings }: { settings: Settings }) {
   const path = original.data ? shown(original.data.path) : original.isError ? 'a folder that is not there now' : '…';
   const keep = () =>
     d.attempt(async () => {
-      const at = await post<LocatedView>('/originals/locate', { path: typed });
+      const at = await post('/originals/locate', { path: typed });
       const name = shown(typed.replace(/\/+$/, '').split('/').pop() ?? typed);
       if (await d.startHere({ placeId: at.placeId, originalId: Number(at.folderId) }, name)) setTyped('');
     });

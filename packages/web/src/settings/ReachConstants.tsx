@@ -27,7 +27,7 @@ export function ReachConstants({ settings }: { settings: Settings }) {
   const save = (reachConstants: Record<string, number>) => change({ reachConstants });
   const change = (to: Partial<Settings>) =>
     d.attempt(async () => {
-      client.setQueryData(['settings'], await patch<Settings>('/settings', to));
+      client.setQueryData(['settings'], await patch('/settings', to));
       await client.invalidateQueries({ queryKey: ['shortcuts'] });
     });
   const changed = names.some((n) => settings.reachConstants[n] !== REACH_CONSTANTS[n]);

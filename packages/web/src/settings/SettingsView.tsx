@@ -23,7 +23,7 @@ export default function SettingsView() {
   const { hash } = useLocation();
   const change = (p: Partial<Settings>) =>
     void d.attempt(async () => {
-      client.setQueryData(['settings'], await patch<Settings>('/settings', p));
+      client.setQueryData(['settings'], await patch('/settings', p));
       await client.invalidateQueries({ queryKey: ['journal'] });
     });
   const s = settings.data;

@@ -5,7 +5,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useForm } from 'react-hook-form';
 import type { SignedInBrowser } from '@rellin/contract';
 import { useDo } from '../acts/useDo';
-import { call, remove } from '../api/client';
+import { put, remove } from '../api/client';
 import { useBrowsers, useSession } from '../api/queries';
 import { useDesk } from '../frame/desk';
 import { shortDate } from '../parts/dates';
@@ -24,7 +24,7 @@ function PassphraseForm({ isSet }: { isSet: boolean }) {
   const form = useForm({ defaultValues: { current: '', passphrase: '' } });
   const save = (current: string, passphrase: string) =>
     d.attempt(async () => {
-      await call('PUT', '/session/passphrase', { passphrase, ...(isSet && { current }) });
+      await put('/session/passphrase', { passphrase, ...(isSet && { current }) });
       form.reset();
       await client.invalidateQueries({ queryKey: ['session'] });
       const others = 'every other browser was signed out';
@@ -88,7 +88,7 @@ function Browser({ browser, onSignOut }: { browser: SignedInBrowser; onSignOut: 
 function Browsers() {
   const d = useDo();
   const browsers = useBrowsers();
-  const signOut = (path: string) =>
+  const signOut = (path: '/session/browsers' | `/session/browsers/${string}`) =>
     d.attempt(async () => {
       await remove(path);
       await browsers.refetch();

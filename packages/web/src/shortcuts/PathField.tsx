@@ -20,10 +20,7 @@ export function PathField(props: {
       return;
     }
     const abort = new AbortController();
-    get<string[]>(`/originals/complete?path=${encodeURIComponent(props.value)}`, abort.signal).then(
-      setOptions,
-      () => undefined,
-    );
+    get('/originals/complete', { path: props.value }, abort.signal).then(setOptions, () => undefined);
     return () => abort.abort();
   }, [props.value]);
   return (

@@ -7,7 +7,7 @@ import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import { useQuery } from '@tanstack/react-query';
 import { Finder } from '@rellin/core/match';
-import { send } from '../api/client';
+import { upload } from '../api/client';
 import { useDo } from '../acts/useDo';
 import type { DialogRequest } from '../frame/desk';
 import { ChoiceList, type Choice } from '../parts/ChoiceList';
@@ -78,7 +78,7 @@ export function PictureDialog({ request, onClose }: { request: Request; onClose:
     if (file.size > LARGEST) return setTrouble('That is more than 20 MB. Make it smaller first; nothing was changed.');
     setTrouble(undefined);
     try {
-      const { id } = await send<{ id: string }>('/pictures', file);
+      const { id } = await upload('/pictures', file);
       give(`image:${id}`);
     } catch (error) {
       setTrouble((error as Error).message);

@@ -7,7 +7,6 @@ import TextField from '@mui/material/TextField';
 import { useEffect, useState } from 'react';
 import Button from '@mui/material/Button';
 import Stack from '@mui/material/Stack';
-import type { PlaceView } from '@rellin/contract';
 import { parentOf } from '@rellin/core/paths';
 import { get, post } from '../api/client';
 import { PathField } from './PathField';
@@ -27,7 +26,7 @@ const READ_MS = 200;
 /** Waits until a folder was read for the first time, or could not be. */
 async function readOnce(placeId: number): Promise<void> {
   for (;;) {
-    const place = (await get<PlaceView[]>('/places')).find((p) => p.id === placeId);
+    const place = (await get('/places')).find((p) => p.id === placeId);
     if (place?.scan !== 'running') return;
     await new Promise((resolve) => setTimeout(resolve, READ_MS));
   }
@@ -46,7 +45,7 @@ function AddDialog({ request, onClose }: { request: Extract<DialogRequest, { kin
   const addFolder = () =>
     d.attempt(
       async () => {
-        const place = await post<PlaceView>('/places', { root: folder });
+        const place = await post('/places', { root: folder });
         setOutside(false);
         form.clearErrors('typed');
         await readOnce(place.id);

@@ -5,7 +5,7 @@ import Button from '@mui/material/Button';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import Switch from '@mui/material/Switch';
 import TextField from '@mui/material/TextField';
-import type { KnownOpening, KnownUseView } from '@rellin/contract';
+import type { KnownUseView } from '@rellin/contract';
 import { useDo } from '../acts/useDo';
 import { get, patch, post } from '../api/client';
 import { useKnownUse } from '../api/queries';
@@ -50,7 +50,7 @@ export default function UsageView() {
     });
   const forget = (what: Forgetting) =>
     d.attempt(async () => {
-      const { forgotten } = await post<{ forgotten: number }>('/openings/forget', what.body);
+      const { forgotten } = await post('/openings/forget', what.body);
       setForgetting(null);
       await read();
       say({ text: forgotten === 1 ? 'Forgot one opening' : `Forgot ${forgotten} openings`, tone: 'plain' });
@@ -267,7 +267,7 @@ function PeriodDialog({ onClose, onChosen }: { onClose(): void; onChosen(what: F
 }
 
 async function exportCsv(): Promise<void> {
-  const all = await get<KnownOpening[]>('/openings/all');
+  const all = await get('/openings/all');
   await saveCsv(
     'openings.csv',
     all.map(({ at, name, route, how }) => ({ at, name, route, how })),
