@@ -1,37 +1,8 @@
 import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Post } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
-import { Type } from 'class-transformer';
-import { IsBoolean, IsIn, IsString, IsUUID, MaxLength, ValidateIf, ValidateNested } from 'class-validator';
-import type { PublicationSource } from '@rellin/contract';
 import { AliasesService } from './aliases.service.js';
 import { FoundLinksService } from './foundLinks.service.js';
-import { Optional, IsPlaceId, IsRowId } from '../http/validation.js';
-
-export class NewAliasBody {
-  @IsUUID() shortcutId: string;
-  /** A path as typed. */
-  @IsString() @MaxLength(8192) folder: string;
-  @Optional() @IsString() @MaxLength(500) name?: string;
-}
-
-export class NewPublicationBody {
-  @IsIn(['collection', 'tag', 'search']) source: PublicationSource;
-  @IsUUID() sourceId: string;
-  @ValidateIf((b: NewPublicationBody) => b.asMenu !== true) @IsString() @MaxLength(8192) folder?: string;
-  @Optional() @IsString() @MaxLength(500) name?: string;
-  @Optional() @IsBoolean() ordered?: boolean;
-  @Optional() @IsBoolean() asMenu?: boolean;
-}
-
-export class OriginalBody {
-  @IsPlaceId() placeId: number;
-  @IsRowId() originalId: number;
-}
-
-export class TakeLinkBody extends OriginalBody {
-  /** What it is to lead to instead. */
-  @Optional() @ValidateNested() @Type(() => OriginalBody) to?: OriginalBody;
-}
+import { NewAliasDto, PublishRequestDto, TakeLinkDto } from './dto/aliases.dto.js';
 
 @ApiTags('aliases')
 @Controller('aliases')
@@ -47,7 +18,7 @@ export class AliasesController {
   }
 
   @Post()
-  add(@Body() body: NewAliasBody) {
+  add(@Body() body: NewAliasDto) {
     return this.aliases.add(body);
   }
 
@@ -57,7 +28,7 @@ export class AliasesController {
   }
 
   @Post('take')
-  take(@Body() { to, ...link }: TakeLinkBody) {
+  take(@Body() { to, ...link }: TakeLinkDto) {
     return this.found.take(link, to);
   }
 
@@ -67,7 +38,7 @@ export class AliasesController {
   }
 
   @Post('publications')
-  publish(@Body() body: NewPublicationBody) {
+  publish(@Body() body: PublishRequestDto) {
     return this.aliases.publish(body);
   }
 

@@ -5,7 +5,7 @@ import { DataSource } from 'typeorm';
 import { linkName } from '@rellin/core/aliases';
 import { grouped } from '@rellin/core/lists';
 import { nameOf, shown } from '@rellin/core/paths';
-import type { AliasState, AliasView, PublicationView, PublishRequest } from '@rellin/contract';
+import type { AliasState, AliasView, NewAlias, PublicationView, PublishRequest } from '@rellin/contract';
 import { absolute } from '../disk/paths.js';
 import { JournalService } from '../journal/journal.service.js';
 import { OriginalsRepository } from '../originals/originals.repository.js';
@@ -16,13 +16,6 @@ import { LinksService } from './links.service.js';
 import { WrittenLinksRepository } from './writtenLinks.repository.js';
 import { aliasKey, publicationKey } from './linkKeys.js';
 import { sourceOf, WantedLinksService, type PublicationRow } from './wantedLinks.service.js';
-
-export interface NewAlias {
-  shortcutId: string;
-  /** A path as typed. */
-  folder: string;
-  name?: string;
-}
 
 interface WrittenRow {
   key: string;

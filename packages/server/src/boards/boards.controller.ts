@@ -1,95 +1,19 @@
 import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Patch, Post, Query } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
-import { Type } from 'class-transformer';
-import {
-  ArrayMaxSize,
-  ArrayMinSize,
-  IsArray,
-  IsBoolean,
-  IsIn,
-  IsInt,
-  IsNumber,
-  IsString,
-  IsUUID,
-  Max,
-  MaxLength,
-  Min,
-  ValidateIf,
-  ValidateNested,
-} from 'class-validator';
-import { REGION_ORDERS, type RegionOrder } from '@rellin/core/board';
-import { CollectionsQuery, TargetRef } from '../collections/collections.controller.js';
 import { BoardsService } from './boards.service.js';
-import { Optional } from '../http/validation.js';
-
-const MOST_COLUMNS = 12;
-const MOST_ROWS = 10_000;
-
-export class NewBoardBody {
-  @IsString() @MaxLength(300) name: string;
-  @Optional() @IsInt() @Min(1) @Max(MOST_COLUMNS) columns?: number;
-}
-
-export class BoardPatch {
-  @Optional() @IsString() @MaxLength(300) name?: string;
-  @Optional() @IsInt() @Min(1) @Max(MOST_COLUMNS) columns?: number;
-}
-
-export class NewRegionBody {
-  @IsString() @MaxLength(300) name: string;
-  @Optional() @IsIn(REGION_ORDERS) order?: RegionOrder;
-}
-
-export class RegionPatch {
-  @Optional() @IsString() @MaxLength(300) name?: string;
-  @Optional() @IsIn(REGION_ORDERS) order?: RegionOrder;
-}
-
-export class RegionMove {
-  /** The region it stands above; null for the lowest. */
-  @ValidateIf((_: object, value: unknown) => value !== null) @IsUUID() before: string | null;
-}
-
-export class ArrangeBody {
-  @IsIn(REGION_ORDERS.filter((order) => order !== 'free')) by: Exclude<RegionOrder, 'free'>;
-}
-
-/** A spot, in cells from a region's corner. */
-export class SpotBody {
-  @Optional() @IsUUID() regionId?: string;
-  @Optional() @IsNumber() @Min(0) @Max(MOST_COLUMNS) x?: number;
-  @Optional() @IsNumber() @Min(0) @Max(MOST_ROWS) y?: number;
-  /** Exactly there, not in the nearest cell. */
-  @Optional() @IsBoolean() exact?: boolean;
-}
-
-export class LaidBody extends SpotBody {
-  @Optional() @IsArray() @ArrayMaxSize(2000) @IsUUID(undefined, { each: true }) shortcutIds?: string[];
-  @Optional()
-  @IsArray()
-  @ArrayMaxSize(2000)
-  @ValidateNested({ each: true })
-  @Type(() => TargetRef)
-  targets?: TargetRef[];
-  /** The item or bundle that they stand before; the end by default. */
-  @Optional() @IsUUID() before?: string;
-  @Optional() @IsUUID() bundleId?: string;
-}
-
-export class ItemIds {
-  @IsArray() @ArrayMinSize(1) @ArrayMaxSize(2000) @IsUUID(undefined, { each: true }) itemIds: string[];
-}
-
-/** These under one bracket; or, without them, everything by kind. */
-export class BundleBody {
-  @Optional() @IsArray() @ArrayMinSize(2) @ArrayMaxSize(2000) @IsUUID(undefined, { each: true }) itemIds?: string[];
-  @Optional() @IsString() @MaxLength(300) name?: string;
-  @Optional() @IsUUID() regionId?: string;
-}
-
-export class BundlePatch extends SpotBody {
-  @Optional() @IsString() @MaxLength(300) name?: string;
-}
+import { FromQueryDto } from '../http/shared.dto.js';
+import {
+  NewBoardDto,
+  BoardPatchDto,
+  NewRegionDto,
+  RegionPatchDto,
+  RegionMoveDto,
+  ArrangeDto,
+  LaidDto,
+  ItemIdsDto,
+  NewBundleDto,
+  BundlePatchDto,
+} from './dto/boards.dto.js';
 
 @ApiTags('boards')
 @Controller('boards')
@@ -97,12 +21,12 @@ export class BoardsController {
   constructor(private readonly boards: BoardsService) {}
 
   @Get()
-  list(@Query() query: CollectionsQuery) {
+  list(@Query() query: FromQueryDto) {
     return this.boards.list(query.from === 'bin');
   }
 
   @Post()
-  async add(@Body() body: NewBoardBody) {
+  async add(@Body() body: NewBoardDto) {
     return this.boards.plane(await this.boards.add(body));
   }
 
@@ -112,7 +36,7 @@ export class BoardsController {
   }
 
   @Patch(':id')
-  async change(@Param('id', ParseUUIDPipe) id: string, @Body() patch: BoardPatch) {
+  async change(@Param('id', ParseUUIDPipe) id: string, @Body() patch: BoardPatchDto) {
     await this.boards.change(id, patch);
     return this.boards.plane(id);
   }
@@ -136,7 +60,7 @@ export class BoardsController {
   }
 
   @Post(':id/regions')
-  async addRegion(@Param('id', ParseUUIDPipe) id: string, @Body() body: NewRegionBody) {
+  async addRegion(@Param('id', ParseUUIDPipe) id: string, @Body() body: NewRegionDto) {
     await this.boards.addRegion(id, body);
     return this.boards.plane(id);
   }
@@ -145,7 +69,7 @@ export class BoardsController {
   async changeRegion(
     @Param('id', ParseUUIDPipe) id: string,
     @Param('regionId', ParseUUIDPipe) regionId: string,
-    @Body() patch: RegionPatch,
+    @Body() patch: RegionPatchDto,
   ) {
     await this.boards.changeRegion(id, regionId, patch);
     return this.boards.plane(id);
@@ -156,7 +80,7 @@ export class BoardsController {
   async moveRegion(
     @Param('id', ParseUUIDPipe) id: string,
     @Param('regionId', ParseUUIDPipe) regionId: string,
-    @Body() { before }: RegionMove,
+    @Body() { before }: RegionMoveDto,
   ) {
     await this.boards.moveRegion(id, regionId, before);
     return this.boards.plane(id);
@@ -167,7 +91,7 @@ export class BoardsController {
   async arrange(
     @Param('id', ParseUUIDPipe) id: string,
     @Param('regionId', ParseUUIDPipe) regionId: string,
-    @Body() { by }: ArrangeBody,
+    @Body() { by }: ArrangeDto,
   ) {
     await this.boards.arrangeRegion(id, regionId, by);
     return this.boards.plane(id);
@@ -181,13 +105,13 @@ export class BoardsController {
 
   @Post(':id/items')
   @HttpCode(200)
-  async put(@Param('id', ParseUUIDPipe) id: string, @Body() body: LaidBody) {
+  async put(@Param('id', ParseUUIDPipe) id: string, @Body() body: LaidDto) {
     return { added: await this.boards.put(id, body), plane: await this.boards.plane(id) };
   }
 
   @Post(':id/items/take-off')
   @HttpCode(204)
-  takeOff(@Param('id', ParseUUIDPipe) id: string, @Body() { itemIds }: ItemIds) {
+  takeOff(@Param('id', ParseUUIDPipe) id: string, @Body() { itemIds }: ItemIdsDto) {
     return this.boards.takeOff(id, itemIds);
   }
 
@@ -199,7 +123,7 @@ export class BoardsController {
 
   @Post(':id/bundles')
   @HttpCode(200)
-  async gather(@Param('id', ParseUUIDPipe) id: string, @Body() body: BundleBody) {
+  async gather(@Param('id', ParseUUIDPipe) id: string, @Body() body: NewBundleDto) {
     return { made: await this.boards.gather(id, body), plane: await this.boards.plane(id) };
   }
 
@@ -207,7 +131,7 @@ export class BoardsController {
   async changeBundle(
     @Param('id', ParseUUIDPipe) id: string,
     @Param('bundleId', ParseUUIDPipe) bundleId: string,
-    @Body() patch: BundlePatch,
+    @Body() patch: BundlePatchDto,
   ) {
     await this.boards.changeBundle(id, bundleId, patch);
     return this.boards.plane(id);

@@ -15,13 +15,13 @@ import {
   type Spot,
 } from '@rellin/core/board';
 import type { Row } from '@rellin/core/journal';
-import type { BoardView, BundleView, PlaneView } from '@rellin/contract';
+import type { BoardView, BundleView, Laid, PlaneView } from '@rellin/contract';
 import type { ActTx } from '../journal/actTx.js';
 import { roomBefore } from '../collections/room.js';
 import { JournalService } from '../journal/journal.service.js';
 import { named } from '../problems/named.js';
 import { Refusal } from '../problems/refusal.js';
-import { ShortcutsService, type NewShortcutRequest } from '../shortcuts/shortcuts.service.js';
+import { ShortcutsService } from '../shortcuts/shortcuts.service.js';
 import {
   BoardsRepository,
   planeView,
@@ -34,25 +34,7 @@ import {
 import { binLast, bundleOf, byKind, chosen, downward, regionOf, rowsFrom, tableOf, type Group } from './onPlane.js';
 
 /** Where things are to lie. */
-export interface Where {
-  /** The first region where left out. */
-  regionId?: string;
-  /** In cells, in a free region; the first free cells where left out. */
-  x?: number;
-  y?: number;
-  /** Exactly there as far as that is free, not in the nearest cell. */
-  exact?: boolean;
-  /** The item that they stand before in own order; the end where left out. */
-  before?: string;
-  /** Into this bundle. */
-  bundleId?: string;
-}
-
-export interface Laid extends Where {
-  shortcutIds?: string[];
-  /** Originals and programs; those without a shortcut get one. */
-  targets?: NewShortcutRequest[];
-}
+export type Where = Omit<Laid, 'shortcutIds' | 'targets'>;
 
 /** A board as an act sees it. */
 interface Known {

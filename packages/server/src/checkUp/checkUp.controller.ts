@@ -1,46 +1,7 @@
 import { Body, Controller, Get, HttpCode, Post } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
-import { Type } from 'class-transformer';
-import {
-  ArrayMaxSize,
-  ArrayMinSize,
-  IsArray,
-  IsBoolean,
-  IsString,
-  IsUUID,
-  MaxLength,
-  ValidateNested,
-} from 'class-validator';
 import { CheckUpService } from './checkUp.service.js';
-import { Optional, IsPlaceId, IsRowId } from '../http/validation.js';
-
-const MOST = 20_000;
-
-export class Point {
-  @IsUUID() shortcutId: string;
-  @IsPlaceId() placeId: number;
-  @IsRowId() originalId: number;
-}
-
-/** A folder that moved, in words for the journal. */
-export class Moved {
-  @IsString() @MaxLength(8192) from: string;
-  @IsString() @MaxLength(8192) to: string;
-}
-
-export class PointBody {
-  @IsArray() @ArrayMinSize(1) @ArrayMaxSize(MOST) @ValidateNested({ each: true }) @Type(() => Point) points: Point[];
-  @Optional() @ValidateNested() @Type(() => Moved) moved?: Moved;
-}
-
-export class LeaveBody {
-  @IsArray() @ArrayMinSize(1) @ArrayMaxSize(MOST) @IsUUID(undefined, { each: true }) shortcutIds: string[];
-  @IsBoolean() leftAlone: boolean;
-}
-
-export class SilenceBody {
-  @IsString() @MaxLength(100_000) id: string;
-}
+import { PointsRequestDto, LeaveAloneDto, SilenceDto } from './dto/checkUp.dto.js';
 
 @ApiTags('check-up')
 @Controller('check-up')
@@ -66,19 +27,19 @@ export class CheckUpController {
 
   @Post('point')
   @HttpCode(204)
-  point(@Body() body: PointBody) {
+  point(@Body() body: PointsRequestDto) {
     return this.checkUp.point(body.points, body.moved);
   }
 
   @Post('leave')
   @HttpCode(204)
-  leave(@Body() body: LeaveBody) {
+  leave(@Body() body: LeaveAloneDto) {
     return this.checkUp.leave(body.shortcutIds, body.leftAlone);
   }
 
   @Post('silence')
   @HttpCode(204)
-  silence(@Body() body: SilenceBody) {
+  silence(@Body() body: SilenceDto) {
     return this.checkUp.silence(body.id);
   }
 }

@@ -5,7 +5,7 @@ import { DataSource, In, IsNull, LessThanOrEqual } from 'typeorm';
 import { wouldCycle } from '@rellin/core/collections';
 import { compareNatural } from '@rellin/core/units';
 import type { Row } from '@rellin/core/journal';
-import type { CollectionView, MembersView } from '@rellin/contract';
+import type { Additions, CollectionChange, CollectionView, MembersView, NewCollection } from '@rellin/contract';
 import type { ActTx } from '../journal/actTx.js';
 import { JournalService } from '../journal/journal.service.js';
 import { KeysService } from '../keys/keys.service.js';
@@ -13,7 +13,7 @@ import { checkedPicture } from '../pictures/checkedPicture.js';
 import { OriginalsRepository } from '../originals/originals.repository.js';
 import { named } from '../problems/named.js';
 import { Refusal } from '../problems/refusal.js';
-import { ShortcutsService, type NewShortcutRequest, type PreparedShortcut } from '../shortcuts/shortcuts.service.js';
+import { ShortcutsService, type PreparedShortcut } from '../shortcuts/shortcuts.service.js';
 import { ShortcutEntity } from '../shortcuts/shortcut.entity.js';
 import { CollectionEntity, type LastMember } from './collection.entity.js';
 import { CollectionsRepository } from './collections.repository.js';
@@ -22,39 +22,6 @@ import { roomBefore } from './room.js';
 /** How often ended working sets are looked for. */
 const UNTIL_MS = 30_000;
 const MOST_FROM_FOLDER = 5000;
-
-/** Things to put into a collection. Originals and programs without a shortcut get one. */
-export interface Additions {
-  shortcutIds?: string[];
-  collectionIds?: string[];
-  searchIds?: string[];
-  targets?: NewShortcutRequest[];
-  /** Shortcuts to what lies in a folder, not deeper. */
-  fromFolder?: { placeId: number; originalId: number; only?: 'all' | 'files' | 'folders' | 'programs' };
-}
-
-export interface NewCollection extends Additions {
-  name: string;
-  type?: CollectionView['type'];
-  description?: string;
-  colour?: string;
-  picture?: string;
-  until?: string | null;
-  parentId?: string;
-  /** For a mirror: the folder it shows. */
-  folder?: { placeId: number; originalId: number };
-}
-
-export interface CollectionChange {
-  name?: string;
-  description?: string;
-  colour?: string;
-  picture?: string;
-  sortBy?: CollectionView['sortBy'];
-  showAs?: CollectionView['showAs'];
-  until?: string | null;
-  keys?: string | null;
-}
 
 /** Additions with everything known that an act needs. */
 interface Prepared {

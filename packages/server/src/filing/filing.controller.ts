@@ -1,43 +1,13 @@
 import { Body, Controller, HttpCode, Post, Query, Req } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
-import { Type } from 'class-transformer';
-import { ArrayMaxSize, IsArray, IsIn, IsString, IsUUID, MaxLength, ValidateNested } from 'class-validator';
 import type { FastifyRequest } from 'fastify';
 import { bytesOf } from '../http/bodies.js';
 import { Rules } from '../http/routeRules.js';
-import type { ClashChoice } from '@rellin/core/filing';
-import { FolderRef } from '../collections/collections.controller.js';
 import { FilingService } from './filing.service.js';
-import { Optional, IsPlaceId, IsRowId } from '../http/validation.js';
+import { FilingRequestDto, UploadQueryDto } from './dto/filing.dto.js';
 
 /** Files dropped from outside are never held in memory whole; what is larger is no file that a page hands over. */
 const UPLOAD_LIMIT = 64 * 1024 ** 3;
-const CLASH: ClashChoice[] = ['keep-both', 'replace', 'skip'];
-
-export class IntoBody {
-  @Optional() @IsUUID() shortcutId?: string;
-  @Optional() @IsPlaceId() placeId?: number;
-  @Optional() @IsRowId() originalId?: number;
-  @Optional() @IsString() @MaxLength(255) newFolder?: string;
-}
-
-export class FilingBody {
-  @Optional() @IsArray() @ArrayMaxSize(10_000) @IsUUID(undefined, { each: true }) shortcutIds?: string[];
-  @Optional()
-  @IsArray()
-  @ArrayMaxSize(10_000)
-  @ValidateNested({ each: true })
-  @Type(() => FolderRef)
-  originals?: FolderRef[];
-  @ValidateNested() @Type(() => IntoBody) into: IntoBody;
-  @IsIn(['move', 'copy']) how: 'move' | 'copy';
-  @Optional() @IsIn(CLASH) clash?: ClashChoice;
-}
-
-export class UploadQuery extends IntoBody {
-  @IsString() @MaxLength(255) name: string;
-  @Optional() @IsIn(CLASH) clash?: ClashChoice;
-}
 
 @ApiTags('filing')
 @Controller('filing')
@@ -47,7 +17,7 @@ export class FilingController {
   /** Moves or copies originals into a folder; answers with the clashes where there are any and nothing was chosen. */
   @Post()
   @HttpCode(200)
-  file(@Body() body: FilingBody) {
+  file(@Body() body: FilingRequestDto) {
     return this.filing.file(body);
   }
 
@@ -55,7 +25,7 @@ export class FilingController {
   @Post('upload')
   @HttpCode(200)
   @Rules({ body: { bytes: UPLOAD_LIMIT } })
-  upload(@Query() { name, clash, ...into }: UploadQuery, @Req() request: FastifyRequest) {
+  upload(@Query() { name, clash, ...into }: UploadQueryDto, @Req() request: FastifyRequest) {
     return this.filing.upload(into, name, bytesOf(request), clash);
   }
 }

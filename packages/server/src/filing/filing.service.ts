@@ -10,7 +10,7 @@ import pLimit, { type LimitFunction } from 'p-limit';
 import { DataSource } from 'typeorm';
 import { namesFor, type ClashChoice, type FiledName } from '@rellin/core/filing';
 import { isWithin, nameOf, parentOf, shown } from '@rellin/core/paths';
-import type { FilingView } from '@rellin/contract';
+import type { FilingRequest, FilingTarget, FilingView, OriginalRef } from '@rellin/contract';
 import { ActivityService } from '../activity/activity.service.js';
 import { DiskService } from '../disk/disk.service.js';
 import { absolute } from '../disk/paths.js';
@@ -24,27 +24,6 @@ import { Refusal } from '../problems/refusal.js';
 import { ShortcutsService } from '../shortcuts/shortcuts.service.js';
 import type { FiledItem, SeenFile } from './diskMoves.js';
 import { MoverService } from './mover.service.js';
-
-export interface OriginalRef {
-  placeId: number;
-  originalId: number;
-}
-
-export interface FilingTarget {
-  shortcutId?: string;
-  placeId?: number;
-  originalId?: number;
-  /** A folder to make in it first, and file into. */
-  newFolder?: string;
-}
-
-export interface FilingRequest {
-  shortcutIds?: string[];
-  originals?: OriginalRef[];
-  into: FilingTarget;
-  how: 'move' | 'copy';
-  clash?: ClashChoice;
-}
 
 interface Source {
   path: string;

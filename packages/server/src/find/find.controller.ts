@@ -1,6 +1,5 @@
 import { Controller, Get, Query } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
-import { IsInt, IsString, Max, MaxLength, Min } from 'class-validator';
 import { nameRanges, queryWords } from '@rellin/core/match';
 import { shown } from '@rellin/core/paths';
 import { parseQuery, type QueryNode } from '@rellin/core/query';
@@ -11,14 +10,7 @@ import { Refusal } from '../problems/refusal.js';
 import { SearchesService } from '../searches/searches.service.js';
 import { ShortcutViewsService } from '../shortcuts/shortcutViews.service.js';
 import { FindService } from './find.service.js';
-import { AsNumber, Optional } from '../http/validation.js';
-
-export class FindQuery {
-  @IsString() @MaxLength(300) q: string;
-  @Optional() @AsNumber() @IsInt() @Min(1) @Max(100) limit?: number;
-  /** Narrows by a condition in the language of saved searches. */
-  @Optional() @IsString() @MaxLength(2000) where?: string;
-}
+import { FindQueryDto } from './dto/find.dto.js';
 
 @ApiTags('find')
 @Controller('find')
@@ -32,7 +24,7 @@ export class FindController {
   ) {}
 
   @Get()
-  async find(@Query() { q, limit = 12, where }: FindQuery): Promise<FindView> {
+  async find(@Query() { q, limit = 12, where }: FindQueryDto): Promise<FindView> {
     const within = where === undefined ? null : this.readable(where);
     const found = await this.finder.find(q, limit, within);
     const ids = (group: FindAnswerView['group']) => found.filter((a) => a.group === group).map((a) => a.id);

@@ -1,17 +1,7 @@
 import { Controller, Get, HttpCode, Param, Post, Query } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
-import { IsInt, Matches, Max, Min } from 'class-validator';
 import { JournalService } from './journal.service.js';
-import { AsNumber, Optional } from '../http/validation.js';
-
-export class JournalQuery {
-  @Optional() @Matches(/^\d{1,18}$/) before?: string;
-  @Optional() @AsNumber() @IsInt() @Min(1) @Max(500) limit?: number;
-}
-
-export class JournalParams {
-  @Matches(/^\d{1,18}$/) id: string;
-}
+import { JournalQueryDto, JournalParamsDto } from './dto/journal.dto.js';
 
 @ApiTags('journal')
 @Controller('journal')
@@ -19,7 +9,7 @@ export class JournalController {
   constructor(private readonly journal: JournalService) {}
 
   @Get()
-  list(@Query() query: JournalQuery) {
+  list(@Query() query: JournalQueryDto) {
     return this.journal.list(query.before, query.limit ?? 100);
   }
 
@@ -37,7 +27,7 @@ export class JournalController {
 
   @Post(':id/undo')
   @HttpCode(200)
-  undoLine(@Param() params: JournalParams) {
+  undoLine(@Param() params: JournalParamsDto) {
     return this.journal.undo(params.id);
   }
 }

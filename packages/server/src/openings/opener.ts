@@ -6,7 +6,7 @@ import { diskPath } from '../disk/paths.js';
 import { canRun, isFolder, type InstalledProgram } from '../programs/programs.service.js';
 import { Refusal } from '../problems/refusal.js';
 
-export type OpenRequest =
+export type HandOver =
   | { kind: 'path'; path: string }
   | { kind: 'address'; url: string }
   | { kind: 'program'; program: InstalledProgram; files?: string[] };
@@ -20,13 +20,13 @@ export interface Opened {
 }
 
 export interface Opener {
-  open(request: OpenRequest): Promise<Opened>;
+  open(request: HandOver): Promise<Opened>;
 }
 
 export const OPENER = Symbol('opener');
 
 /** The argument lists to start. */
-export function commandsOf(request: OpenRequest): string[][] {
+export function commandsOf(request: HandOver): string[][] {
   switch (request.kind) {
     case 'path':
       return [['xdg-open', request.path]];
@@ -61,7 +61,7 @@ function terminal(name: string): string[] {
 
 /** The stand-in: starts nothing, says what it would have started; the page shows the thing itself. */
 export class ViewerOpener implements Opener {
-  async open(request: OpenRequest): Promise<Opened> {
+  async open(request: HandOver): Promise<Opened> {
     return { how: 'viewer', argv: commandsOf(request)[0]!, failed: Promise.resolve(undefined) };
   }
 }
@@ -86,7 +86,7 @@ const XDG_OPEN: Record<number, [string, string]> = {
 export class SystemOpener implements Opener {
   private readonly environment = environmentForOthers(process.env);
 
-  async open(request: OpenRequest): Promise<Opened> {
+  async open(request: HandOver): Promise<Opened> {
     const commands = commandsOf(request);
     const started: Promise<Refusal | undefined>[] = [];
     for (const argv of commands) started.push((await this.start(argv, request)).failed);
@@ -95,7 +95,7 @@ export class SystemOpener implements Opener {
   }
 
   /** Resolves when it runs; `failed` tells how it went from then on. */
-  private async start(argv: string[], request: OpenRequest): Promise<{ failed: Promise<Refusal | undefined> }> {
+  private async start(argv: string[], request: HandOver): Promise<{ failed: Promise<Refusal | undefined> }> {
     const [command, ...rest] = argv as [string, ...string[]];
     // names that are not UTF-8 go as the very bytes; Node passes strings as UTF-8 only, so such a path goes by its folder
     const odd = rest.find((a) => typeof diskPath(a) !== 'string');
@@ -137,10 +137,10 @@ export class SystemOpener implements Opener {
   }
 }
 
-const nameIn = (request: OpenRequest) =>
+const nameIn = (request: HandOver) =>
   request.kind === 'program' ? request.program.name : shown(request.kind === 'path' ? request.path : request.url);
 
-function whyEnded(request: OpenRequest, command: string, code: number | null, signal: string | null): Refusal {
+function whyEnded(request: HandOver, command: string, code: number | null, signal: string | null): Refusal {
   const name = nameIn(request);
   if (request.kind === 'program')
     return new Refusal('cannot-open', `${name} ended at once (${code === null ? signal : `exit code ${code}`}).`, {

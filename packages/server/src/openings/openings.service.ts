@@ -4,7 +4,7 @@ import { Inject, Injectable, Logger } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import { NO_WEIGHT, withOpening, type Weight } from '@rellin/core/usage';
 import { shown } from '@rellin/core/paths';
-import type { OpeningRecord, OpeningResult } from '@rellin/contract';
+import type { OpenRequest, OpeningRecord, OpeningResult } from '@rellin/contract';
 import { IdentityService } from '../identity/identity.service.js';
 import { IndexerService } from '../indexing/indexer.service.js';
 import type { ActTx } from '../journal/actTx.js';
@@ -21,24 +21,7 @@ import type { ShortcutEntity } from '../shortcuts/shortcut.entity.js';
 import { ShortcutsService } from '../shortcuts/shortcuts.service.js';
 import { OpeningEntity } from './opening.entity.js';
 import { countAnew, saveUsage } from './usage.js';
-import { OPENER, type Opener, type OpenRequest } from './opener.js';
-
-export interface OpenWhat {
-  shortcutId?: string;
-  placeId?: number;
-  originalId?: number;
-  programId?: string;
-  /** Another program than the usual one, this once. */
-  withProgramId?: string;
-  /** For a program: originals to open with it. */
-  files?: { placeId: number; originalId: number }[];
-  /** False where nothing of it is to be kept. */
-  record?: boolean;
-  /** Answer only when it is known how it went. */
-  wait?: boolean;
-  /** By which way the person came: pin-key, pin-click, find, catalogue, originals, command… */
-  route: string;
-}
+import { OPENER, type Opener, type HandOver } from './opener.js';
 
 /** So long an answer waits for a failure that comes at once. */
 const SOON_MS = 250;
@@ -47,7 +30,7 @@ const OUTCOME_KEPT_MS = 30_000;
 const after = <T>(ms: number, value: T) => new Promise<T>((resolve) => setTimeout(() => resolve(value), ms));
 
 interface Target {
-  request: OpenRequest;
+  request: HandOver;
   name: string;
   placeId: number | null;
   originalId: number | null;
@@ -78,7 +61,7 @@ export class OpeningsService {
     journal.onChange((changes, tx) => this.keepUsage(changes, tx));
   }
 
-  async open(what: OpenWhat): Promise<OpeningResult> {
+  async open(what: OpenRequest): Promise<OpeningResult> {
     let notice: string | null = null;
     let shortcut: ShortcutEntity | undefined;
     if (what.shortcutId !== undefined) {
@@ -214,7 +197,7 @@ export class OpeningsService {
     return { ...(await this.originalTarget(s.placeId!, s.originalId!, once ?? s.openWith)), name: s.name };
   }
 
-  private async targetWithout(what: OpenWhat, once: string | null): Promise<Target> {
+  private async targetWithout(what: OpenRequest, once: string | null): Promise<Target> {
     if (what.programId !== undefined) return this.programTarget(what.programId);
     if (what.placeId !== undefined && what.originalId !== undefined)
       return this.originalTarget(what.placeId, what.originalId, once);

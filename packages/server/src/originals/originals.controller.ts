@@ -1,24 +1,11 @@
 import { Body, Controller, Get, HttpCode, Param, Post, Query, Req, Res } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
-import { IsIn, IsInt, IsString, Max, MaxLength, Min } from 'class-validator';
 import type { FastifyReply, FastifyRequest } from 'fastify';
 import { lookOf, servedType } from './look.js';
-import { OriginalsService, type EntrySort } from './originals.service.js';
+import { OriginalsService } from './originals.service.js';
 import { DiskService } from '../disk/disk.service.js';
-import { AsNumber, Optional, IsRowId, PlaceIdPipe, RowIdPipe } from '../http/validation.js';
-
-export class FolderQuery {
-  @Optional() @IsIn(['name', 'kind', 'size', 'modified']) sort?: EntrySort;
-  @Optional() @IsIn(['up', 'down']) order?: 'up' | 'down';
-  @Optional() @AsNumber() @IsInt() @Min(0) offset?: number;
-  @Optional() @AsNumber() @IsInt() @Min(1) @Max(500) limit?: number;
-  /** An entry whose position is asked for. */
-  @Optional() @IsRowId() at?: number;
-}
-
-export class TypedPath {
-  @IsString() @MaxLength(8192) path: string;
-}
+import { PlaceIdPipe, RowIdPipe } from '../http/validation.js';
+import { FolderQueryDto, TypedPathDto } from './dto/originals.dto.js';
 
 @ApiTags('originals')
 @Controller('originals')
@@ -30,12 +17,12 @@ export class OriginalsController {
 
   @Post('locate')
   @HttpCode(200)
-  locate(@Body() body: TypedPath) {
+  locate(@Body() body: TypedPathDto) {
     return this.originals.locate(body.path);
   }
 
   @Get('complete')
-  complete(@Query() query: TypedPath) {
+  complete(@Query() query: TypedPathDto) {
     return this.originals.complete(query.path);
   }
 
@@ -48,7 +35,7 @@ export class OriginalsController {
   folder(
     @Param('placeId', PlaceIdPipe) placeId: number,
     @Param('id', RowIdPipe) id: number,
-    @Query() query: FolderQuery,
+    @Query() query: FolderQueryDto,
   ) {
     return this.originals.folder(placeId, id, {
       sort: query.sort ?? 'name',

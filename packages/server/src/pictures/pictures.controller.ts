@@ -1,26 +1,12 @@
 import { Controller, Get, Header, HttpCode, Param, Post, Query, Req, StreamableFile } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
-import { IsIn, IsString, Matches, MaxLength } from 'class-validator';
 import type { FastifyRequest } from 'fastify';
 import { bytesOf } from '../http/bodies.js';
 import { Rules } from '../http/routeRules.js';
 import { PICTURE_LIMIT } from './raster.js';
 import { PicturesService } from './pictures.service.js';
-import { AsNumber, Optional, PlaceIdPipe, RowIdPipe } from '../http/validation.js';
-
-export class PictureParam {
-  @Matches(/^[0-9a-f]{64}$/) id: string;
-}
-
-export class ProgramParam {
-  @IsString() @MaxLength(500) id: string;
-}
-
-export class ThumbnailQuery {
-  @Optional() @AsNumber() @IsIn([128, 256, 512]) side?: number;
-  /** Changes with the file, so that the browser may keep what it got. */
-  @Optional() @IsString() @MaxLength(40) v?: string;
-}
+import { PlaceIdPipe, RowIdPipe } from '../http/validation.js';
+import { PictureParamDto, ProgramParamDto, ThumbnailQueryDto } from './dto/pictures.dto.js';
 
 const png = (bytes: Buffer) => new StreamableFile(bytes, { type: 'image/png', length: bytes.length });
 
@@ -40,7 +26,7 @@ export class PicturesController {
 
   @Get('programs/:id')
   @Header('cache-control', 'private, max-age=3600')
-  async ofProgram(@Param() { id }: ProgramParam) {
+  async ofProgram(@Param() { id }: ProgramParamDto) {
     return png(await this.pictures.ofProgram(id));
   }
 
@@ -49,14 +35,14 @@ export class PicturesController {
   async thumbnail(
     @Param('placeId', PlaceIdPipe) placeId: number,
     @Param('id', RowIdPipe) id: number,
-    @Query() { side }: ThumbnailQuery,
+    @Query() { side }: ThumbnailQueryDto,
   ) {
     return png(await this.pictures.thumbnail(placeId, id, side ?? 256));
   }
 
   @Get(':id')
   @Header('cache-control', 'private, max-age=31536000, immutable')
-  async one(@Param() { id }: PictureParam) {
+  async one(@Param() { id }: PictureParamDto) {
     return png(await this.pictures.get(id));
   }
 }

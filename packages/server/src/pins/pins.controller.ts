@@ -1,25 +1,7 @@
 import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Patch, Post } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
-import { ArrayMaxSize, ArrayMinSize, IsArray, IsBoolean, IsIn, IsInt, IsUUID, Max, Min } from 'class-validator';
-import type { PinTarget } from '@rellin/contract';
 import { PinsService } from './pins.service.js';
-import { Optional } from '../http/validation.js';
-
-export class NewPin {
-  @IsIn(['shortcut', 'collection', 'tag', 'search']) target: PinTarget;
-  @IsUUID() targetId: string;
-  @Optional() @IsInt() @Min(1) @Max(100) slot?: number;
-}
-
-export class NewPins {
-  @IsArray() @ArrayMinSize(1) @ArrayMaxSize(100) @IsUUID(undefined, { each: true }) targetIds: string[];
-}
-
-export class PinPatch {
-  @Optional() @IsInt() @Min(1) @Max(100) slot?: number;
-  @Optional() @IsBoolean() aside?: boolean;
-  @Optional() @IsBoolean() kept?: boolean;
-}
+import { NewPinDto, NewPinsDto, PinPatchDto } from './dto/pins.dto.js';
 
 @ApiTags('pins')
 @Controller('pins')
@@ -32,19 +14,19 @@ export class PinsController {
   }
 
   @Post()
-  async pin(@Body() body: NewPin) {
+  async pin(@Body() body: NewPinDto) {
     await this.pins.pin({ target: body.target, id: body.targetId }, body.slot);
     return this.pins.list();
   }
 
   @Post('many')
-  async pinMany(@Body() body: NewPins) {
+  async pinMany(@Body() body: NewPinsDto) {
     await this.pins.pinMany(body.targetIds);
     return this.pins.list();
   }
 
   @Patch(':id')
-  async move(@Param('id', ParseUUIDPipe) id: string, @Body() body: PinPatch) {
+  async move(@Param('id', ParseUUIDPipe) id: string, @Body() body: PinPatchDto) {
     if (body.slot !== undefined) await this.pins.move(id, body.slot);
     if (body.aside !== undefined) await this.pins.putAside(id, body.aside);
     if (body.kept !== undefined) await this.pins.keep(id, body.kept);

@@ -1,21 +1,8 @@
 import { Body, Controller, Delete, Get, HttpCode, Param, Patch, Post } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
-import { ArrayMaxSize, IsArray, IsIn, IsNotEmpty, IsString, MaxLength } from 'class-validator';
-import type { PlaceType } from '@rellin/contract';
 import { PlacesService } from './places.service.js';
-import { Optional, PlaceIdPipe } from '../http/validation.js';
-
-export class NewPlace {
-  @IsString() @IsNotEmpty() @MaxLength(4096) root: string;
-  @Optional() @IsString() @MaxLength(200) name?: string;
-  @Optional() @IsIn(['fixed', 'removable', 'network']) type?: PlaceType;
-  @Optional() @IsArray() @ArrayMaxSize(500) @IsString({ each: true }) excludes?: string[];
-}
-
-export class PlacePatch {
-  @Optional() @IsString() @IsNotEmpty() @MaxLength(200) name?: string;
-  @Optional() @IsArray() @ArrayMaxSize(500) @IsString({ each: true }) excludes?: string[];
-}
+import { PlaceIdPipe } from '../http/validation.js';
+import { NewPlaceDto, PlacePatchDto } from './dto/places.dto.js';
 
 @ApiTags('places')
 @Controller('places')
@@ -28,12 +15,12 @@ export class PlacesController {
   }
 
   @Post()
-  add(@Body() body: NewPlace) {
+  add(@Body() body: NewPlaceDto) {
     return this.places.add(body);
   }
 
   @Patch(':id')
-  change(@Param('id', PlaceIdPipe) id: number, @Body() body: PlacePatch) {
+  change(@Param('id', PlaceIdPipe) id: number, @Body() body: PlacePatchDto) {
     return this.places.change(id, body);
   }
 

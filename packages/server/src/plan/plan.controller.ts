@@ -1,22 +1,8 @@
 import { Body, Controller, Get, HttpCode, Post } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
-import { ArrayMaxSize, ArrayNotEmpty, IsArray, IsIn, IsString, MaxLength } from 'class-validator';
 import { PlanService } from './plan.service.js';
 import { PlanChartsService } from './planCharts.service.js';
-
-export class ApplyBody {
-  @IsArray()
-  @ArrayNotEmpty()
-  @ArrayMaxSize(200)
-  @IsString({ each: true })
-  @MaxLength(2000, { each: true })
-  ids: string[];
-}
-
-export class AnswerBody {
-  @IsString() @MaxLength(2000) id: string;
-  @IsIn(['later', 'never']) answer: 'later' | 'never';
-}
+import { SuggestionIdsDto, SuggestionAnswerDto } from './dto/plan.dto.js';
 
 @ApiTags('plan')
 @Controller('plan')
@@ -38,13 +24,13 @@ export class PlanController {
 
   @Post('apply')
   @HttpCode(204)
-  apply(@Body() body: ApplyBody) {
+  apply(@Body() body: SuggestionIdsDto) {
     return this.plan.apply(body.ids);
   }
 
   @Post('answer')
   @HttpCode(204)
-  answer(@Body() body: AnswerBody) {
+  answer(@Body() body: SuggestionAnswerDto) {
     return this.plan.answer(body.id, body.answer);
   }
 

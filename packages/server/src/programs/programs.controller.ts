@@ -1,28 +1,11 @@
 import { Body, Controller, Get, HttpCode, Post, Query } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import { DataSource, IsNull, Not } from 'typeorm';
-import { IsIn, IsString, Matches, MaxLength } from 'class-validator';
 import type { ProgramView } from '@rellin/contract';
-import { KINDS, type Kind } from '@rellin/core/kinds';
 import { ShortcutEntity } from '../shortcuts/shortcut.entity.js';
 import { AssociationsService } from './associations.service.js';
 import { ProgramsService } from './programs.service.js';
-import { Optional, Nullable } from '../http/validation.js';
-
-export class SuitedQuery {
-  @IsString() @MaxLength(200) mime: string;
-}
-
-export class ForKindBody {
-  @IsIn(KINDS) kind: Kind;
-  @Nullable() @IsString() @MaxLength(500) programId: string | null;
-}
-
-export class TellSystemBody {
-  @IsIn(KINDS) kind: Kind;
-  @IsString() @MaxLength(500) programId: string;
-  @Optional() @Matches(/^[\w.+-]+\/[\w.+-]+$/) mime?: string;
-}
+import { SuitedQueryDto, ProgramForKindDto, TellSystemDto } from './dto/programs.dto.js';
 
 @ApiTags('programs')
 @Controller('programs')
@@ -51,20 +34,20 @@ export class ProgramsController {
   }
 
   @Get('suited')
-  suited(@Query() { mime }: SuitedQuery) {
+  suited(@Query() { mime }: SuitedQueryDto) {
     return this.associations.suited(mime);
   }
 
   @Post('for-kind')
   @HttpCode(204)
-  forKind(@Body() { kind, programId }: ForKindBody) {
+  forKind(@Body() { kind, programId }: ProgramForKindDto) {
     return this.associations.chooseFor(kind, programId);
   }
 
   /** Into the user's mimeapps.list; the answer names the MIME types. */
   @Post('tell-system')
   @HttpCode(200)
-  async tellSystem(@Body() { kind, programId, mime }: TellSystemBody) {
+  async tellSystem(@Body() { kind, programId, mime }: TellSystemDto) {
     return { mimes: await this.associations.tell(programId, kind, mime) };
   }
 }

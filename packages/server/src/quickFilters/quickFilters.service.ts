@@ -2,16 +2,10 @@
 import { randomUUID } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
 import { DataSource } from 'typeorm';
-import type { CatalogueFilter, QuickFilterView } from '@rellin/contract';
+import type { CatalogueFilter, QuickFilterChange, QuickFilterView } from '@rellin/contract';
 import { JournalService } from '../journal/journal.service.js';
 import { KeysService } from '../keys/keys.service.js';
 import { Refusal } from '../problems/refusal.js';
-
-export interface QuickFilterChange {
-  name?: string;
-  keys?: string | null;
-  filter?: CatalogueFilter;
-}
 
 @Injectable()
 export class QuickFiltersService {

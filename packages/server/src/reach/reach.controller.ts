@@ -1,12 +1,7 @@
 import { Controller, Get, Query } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
-import { IsInt, Max, Min } from 'class-validator';
 import { LikelyService } from './likely.service.js';
-import { AsNumber, Optional } from '../http/validation.js';
-
-export class LikelyQuery {
-  @Optional() @AsNumber() @IsInt() @Min(1) @Max(50) limit?: number;
-}
+import { LimitQueryDto } from '../http/shared.dto.js';
 
 @ApiTags('reach')
 @Controller('reach')
@@ -14,7 +9,7 @@ export class ReachController {
   constructor(private readonly likely: LikelyService) {}
 
   @Get('likely')
-  next(@Query() query: LikelyQuery) {
+  next(@Query() query: LimitQueryDto) {
     return this.likely.likely(query.limit ?? 7);
   }
 }

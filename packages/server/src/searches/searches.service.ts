@@ -15,9 +15,12 @@ import {
 } from '@rellin/core/query';
 import type {
   AnswersView,
+  NewSearch,
   SearchChange,
   SearchChangesView,
   SearchOrder,
+  SearchPatch,
+  SearchQuestion,
   SearchShape,
   SearchView,
 } from '@rellin/contract';
@@ -34,37 +37,6 @@ import { named } from '../problems/named.js';
 import { Refusal } from '../problems/refusal.js';
 import { TagsService } from '../tags/tags.service.js';
 import { netChanges } from './netChanges.js';
-
-export interface SearchChangeRequest {
-  name?: string;
-  description?: string;
-  query?: string;
-  places?: number[] | null;
-  showAs?: SearchShape;
-  sortBy?: SearchOrder;
-  descending?: boolean;
-  most?: number;
-  colour?: string;
-  keys?: string | null;
-  muted?: boolean;
-}
-
-/** A new one, with where it is to be put. */
-export interface NewSearchRequest extends SearchChangeRequest {
-  tagIds?: string[];
-  collectionId?: string;
-  slot?: number;
-}
-
-export interface AskRequest {
-  query: string;
-  places?: number[] | null;
-  sortBy?: SearchOrder;
-  descending?: boolean;
-  offset?: number;
-  limit?: number;
-  rows?: boolean;
-}
 
 /** Counts are written down this long after they changed, many changes at once. */
 const WRITE_MS = 60;
@@ -346,7 +318,7 @@ export class SearchesService implements OnApplicationShutdown {
   }
 
   /** Saved, and put where it is wanted, in one act. */
-  async add(request: NewSearchRequest): Promise<string> {
+  async add(request: NewSearch): Promise<string> {
     const id = randomUUID();
     const name = named(request.name ?? '', 'saved search');
     const keys = await this.keys.checked(request.keys ?? null, id);
@@ -373,7 +345,7 @@ export class SearchesService implements OnApplicationShutdown {
     return id;
   }
 
-  async change(id: string, change: SearchChangeRequest): Promise<void> {
+  async change(id: string, change: SearchPatch): Promise<void> {
     const own = await this.one(id);
     const name = change.name === undefined ? undefined : named(change.name, 'saved search');
     const keys = change.keys === undefined ? undefined : await this.keys.checked(change.keys, id);
@@ -413,7 +385,7 @@ export class SearchesService implements OnApplicationShutdown {
   }
 
   /** Answers to a text that need not be saved; where it cannot be read, what is wrong with it. */
-  async ask(request: AskRequest): Promise<AnswersView> {
+  async ask(request: SearchQuestion): Promise<AnswersView> {
     const parsed = parseQuery(request.query);
     if (!parsed.ok) return { count: 0, answers: [], rows: null, trouble: parsed.error };
     const { tree } = parsed;

@@ -6,7 +6,7 @@ import { randomUUID } from 'node:crypto';
 import { readFile } from 'node:fs/promises';
 import { Injectable, Logger } from '@nestjs/common';
 import { DataSource } from 'typeorm';
-import type { CatalogueFilter } from '@rellin/contract';
+import type { CatalogueFilter, SearchPatch } from '@rellin/contract';
 import type { Identity } from '@rellin/core/identity';
 import { nameOf } from '@rellin/core/paths';
 import { AliasesService } from '../aliases/aliases.service.js';
@@ -21,7 +21,7 @@ import { OriginalsService } from '../originals/originals.service.js';
 import { PinsService } from '../pins/pins.service.js';
 import { PlacesService } from '../places/places.service.js';
 import { QuickFiltersService } from '../quickFilters/quickFilters.service.js';
-import { SearchesService, type SearchChangeRequest } from '../searches/searches.service.js';
+import { SearchesService } from '../searches/searches.service.js';
 import { SettingsService } from '../settings/settings.service.js';
 import { GoesWithService } from '../shortcuts/goesWith.service.js';
 import { ShortcutsService } from '../shortcuts/shortcuts.service.js';
@@ -73,7 +73,7 @@ interface Seed {
       bundle?: { name: string; items: string[]; x: number; y: number };
     }[];
   }[];
-  searches?: SearchChangeRequest[];
+  searches?: SearchPatch[];
   /** Collections of the seed that are published, and the folder in which. */
   publications?: { collection: string; folder: string }[];
   /** Facets by name; a tag or collection by its own name. */

@@ -14,28 +14,13 @@ import {
   Res,
 } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
-import { IsString, MaxLength, MinLength } from 'class-validator';
 import type { FastifyReply, FastifyRequest } from 'fastify';
 import type { EntryCode, SessionView, SignedIn } from '@rellin/contract';
 import { CONFIG, type Config } from '../config/config.js';
 import { hostKind } from '../http/hostName.js';
 import { Rules, SMALL_BODY } from '../http/routeRules.js';
-import { Optional } from '../http/validation.js';
 import { COOKIE, IDLE_DAYS, SessionService } from './session.service.js';
-
-export class EntryQuery {
-  @IsString() @MaxLength(200) code: string;
-}
-
-export class Passphrase {
-  @IsString() @MinLength(1) @MaxLength(500) passphrase: string;
-}
-
-export class NewPassphrase {
-  @IsString() @MaxLength(500) passphrase: string;
-  /** The one that holds now, where one is set and a browser asks. */
-  @Optional() @IsString() @MaxLength(500) current?: string;
-}
+import { EntryQueryDto, PassphraseDto, NewPassphraseDto } from './dto/session.dto.js';
 
 function setCookie(reply: FastifyReply, token: string): void {
   void reply.setCookie(COOKIE, token, {
@@ -65,7 +50,11 @@ export class EnterController {
 
   @Get()
   @Rules({ open: true, body: 'none' })
-  async enter(@Query() query: EntryQuery, @Req() request: FastifyRequest, @Res() reply: FastifyReply): Promise<void> {
+  async enter(
+    @Query() query: EntryQueryDto,
+    @Req() request: FastifyRequest,
+    @Res() reply: FastifyReply,
+  ): Promise<void> {
     const { isPage, address } = here(this.config, request);
     // under an address that other servers share no session begins
     if (!isPage && this.sessions.isCode(query.code)) {
@@ -117,7 +106,7 @@ export class SessionController {
   @HttpCode(200)
   @Rules({ open: true, body: SMALL_BODY })
   async signIn(
-    @Body() body: Passphrase,
+    @Body() body: PassphraseDto,
     @Req() request: FastifyRequest,
     @Res({ passthrough: true }) reply: FastifyReply,
   ): Promise<SignedIn> {
@@ -149,7 +138,7 @@ export class SessionController {
   /** Whoever is signed in by another browser is signed out by it. */
   @Put('passphrase')
   @HttpCode(204)
-  setPassphrase(@Body() body: NewPassphrase, @Req() { who }: FastifyRequest) {
+  setPassphrase(@Body() body: NewPassphraseDto, @Req() { who }: FastifyRequest) {
     return this.sessions.setPassphrase(body.passphrase, body.current, who);
   }
 

@@ -2,10 +2,10 @@
 import { randomUUID } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
 import { DataSource } from 'typeorm';
-import type { ShortcutDetail } from '@rellin/contract';
+import type { NewShortcut, ShortcutDetail } from '@rellin/contract';
 import { JournalService } from '../journal/journal.service.js';
 import { Refusal } from '../problems/refusal.js';
-import { ShortcutsService, type NewShortcutRequest } from './shortcuts.service.js';
+import { ShortcutsService } from './shortcuts.service.js';
 
 @Injectable()
 export class GoesWithService {
@@ -24,7 +24,7 @@ export class GoesWithService {
   }
 
   /** A shortcut there is, or a new one to a path, address, original or program. */
-  async add(shortcutId: string, request: NewShortcutRequest & { withId?: string }): Promise<void> {
+  async add(shortcutId: string, request: NewShortcut & { withId?: string }): Promise<void> {
     const shortcut = await this.shortcuts.need(shortcutId);
     const there = request.withId ?? (await this.shortcuts.existing(request));
     const made = there ? undefined : await this.shortcuts.prepare(request);

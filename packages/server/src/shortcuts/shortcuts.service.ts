@@ -1,4 +1,5 @@
 /** Making, naming and removing shortcuts. No act here touches an original. */
+import type { NewShortcut, ShortcutPatch } from '@rellin/contract';
 import { randomUUID } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
 import { DataSource, In, IsNull } from 'typeorm';
@@ -20,30 +21,6 @@ import { PlacesService } from '../places/places.service.js';
 import { Refusal } from '../problems/refusal.js';
 import { ProgramsService } from '../programs/programs.service.js';
 import { ShortcutEntity } from './shortcut.entity.js';
-
-export interface NewShortcutRequest {
-  placeId?: number;
-  originalId?: number;
-  programId?: string;
-  /** A web address. */
-  url?: string;
-  /** A path, file address or web address as typed or pasted. */
-  typed?: string;
-  name?: string;
-  description?: string;
-  pin?: boolean;
-  /** Slot on the strip, from 1, where it is pinned; the end by default. */
-  slot?: number;
-}
-
-export interface ShortcutChange {
-  name?: string;
-  description?: string;
-  alsoCalled?: string[];
-  /** Its own key or chord; null takes it away. */
-  keys?: string | null;
-  picture?: string;
-}
 
 /** What a shortcut is to point to: its usual name, and the columns that say it. */
 interface Target {
@@ -97,7 +74,7 @@ export class ShortcutsService {
     private readonly disk: DiskService,
   ) {}
 
-  async add(request: NewShortcutRequest): Promise<string> {
+  async add(request: NewShortcut): Promise<string> {
     const made = await this.prepare(request);
     const { id, name } = made;
     await this.journal.act(
@@ -112,7 +89,7 @@ export class ShortcutsService {
   }
 
   /** All that must be known of a new shortcut, before an act begins. */
-  async prepare(request: NewShortcutRequest): Promise<PreparedShortcut> {
+  async prepare(request: NewShortcut): Promise<PreparedShortcut> {
     return prepared(request, await this.targetOf(request));
   }
 
@@ -137,7 +114,7 @@ export class ShortcutsService {
     this.digests.fill();
   }
   /** The shortcut there is to an original or program already, the newest first. */
-  async existing(request: NewShortcutRequest): Promise<string | undefined> {
+  async existing(request: NewShortcut): Promise<string | undefined> {
     const rows = (await this.db.query(
       `SELECT id FROM shortcut WHERE removed_at IS NULL
          AND ((place_id = $1 AND original_id = $2) OR program_id = $3) ORDER BY added_at DESC LIMIT 1`,
@@ -150,12 +127,12 @@ export class ShortcutsService {
    * The shortcuts there are to these, and what is to be made for those without one; of several that point to the same, one.
    * Cost: a few queries for them all, and for each that is new a look at its disk.
    */
-  async gather(asked: readonly NewShortcutRequest[]): Promise<{ ids: string[]; made: PreparedShortcut[] }> {
-    const targets: NewShortcutRequest[] = [];
+  async gather(asked: readonly NewShortcut[]): Promise<{ ids: string[]; made: PreparedShortcut[] }> {
+    const targets: NewShortcut[] = [];
     for (const { typed, ...rest } of asked)
       targets.push(typed === undefined ? rest : { ...rest, ...(await this.readTyped(typed)) });
     const known = await this.existingAmong(targets);
-    const isOriginal = (t: NewShortcutRequest) => keyOf(t).startsWith('original') && t.placeId !== undefined;
+    const isOriginal = (t: NewShortcut) => keyOf(t).startsWith('original') && t.placeId !== undefined;
     const looked = await this.originalTargets(targets.filter((t) => isOriginal(t) && !known.has(keyOf(t))));
     const fresh = new Map<string, PreparedShortcut>();
     const ids: string[] = [];
@@ -173,7 +150,7 @@ export class ShortcutsService {
   }
 
   /** The newest shortcut to each of these originals and programs, under their keys. */
-  private async existingAmong(targets: readonly NewShortcutRequest[]): Promise<Map<string, string>> {
+  private async existingAmong(targets: readonly NewShortcut[]): Promise<Map<string, string>> {
     const rows = (await this.db.query(
       `SELECT id::text, place_id AS "placeId", original_id::float8 AS "originalId", program_id AS "programId" FROM shortcut
        WHERE removed_at IS NULL AND (program_id = ANY($3)
@@ -196,7 +173,7 @@ export class ShortcutsService {
     );
   }
 
-  private async targetOf(request: NewShortcutRequest): Promise<{ name: string; row: Row }> {
+  private async targetOf(request: NewShortcut): Promise<{ name: string; row: Row }> {
     if (request.typed !== undefined) return this.targetOf(await this.readTyped(request.typed));
     if (request.url !== undefined) return this.webTarget(request.url);
     if (request.programId !== undefined) {
@@ -213,7 +190,7 @@ export class ShortcutsService {
   }
 
   /** What was typed or pasted, as the address or original it names. */
-  private async readTyped(text: string): Promise<NewShortcutRequest> {
+  private async readTyped(text: string): Promise<NewShortcut> {
     const typed = text.trim();
     const isPath = typed.startsWith('/') || typed.startsWith('~') || /^file:/i.test(typed) || /^["']/.test(typed);
     if (!isPath) return this.readWord(typed);
@@ -222,7 +199,7 @@ export class ShortcutsService {
   }
 
   /** What is neither a path nor an address with its scheme: a host's name, or a program by its name. */
-  private readWord(typed: string): NewShortcutRequest {
+  private readWord(typed: string): NewShortcut {
     // a port after a name is no scheme
     if (/^[a-z][a-z\d+.-]*:(?!\d+(\/|$))/i.test(typed)) return { url: typed };
     const program = this.programs.named(typed);
@@ -251,7 +228,7 @@ export class ShortcutsService {
   }
 
   /** Under their keys; refused where one of them cannot be pointed to. */
-  private async originalTargets(requests: readonly NewShortcutRequest[]): Promise<Map<string, Target>> {
+  private async originalTargets(requests: readonly NewShortcut[]): Promise<Map<string, Target>> {
     const refs = requests.map((r) => ({ placeId: r.placeId!, originalId: r.originalId! }));
     const found = await this.originals.wherever(refs);
     const out = new Map<string, Target>();
@@ -284,7 +261,7 @@ export class ShortcutsService {
     return found;
   }
 
-  async change(id: string, change: ShortcutChange): Promise<void> {
+  async change(id: string, change: ShortcutPatch): Promise<void> {
     const shortcut = await this.need(id);
     const patch = { ...change, ...(change.keys !== undefined && { keys: await this.keys.checked(change.keys, id) }) };
     if (patch.picture !== undefined) checkedPicture(patch.picture);
@@ -388,7 +365,7 @@ export class ShortcutsService {
   }
 
   /** The columns of a shortcut that from now on points there. */
-  async pointed(request: NewShortcutRequest): Promise<Row> {
+  async pointed(request: NewShortcut): Promise<Row> {
     const { row } = await this.targetOf(request);
     return {
       ...{ place_id: null, original_id: null, program_id: null, url: null, identity: null },
@@ -419,14 +396,14 @@ function decodeURIComponentSafe(text: string): string {
   }
 }
 
-function prepared(request: NewShortcutRequest, target: Target): PreparedShortcut {
+function prepared(request: NewShortcut, target: Target): PreparedShortcut {
   const name = (request.name ?? target.name).trim();
   if (!name) throw new Refusal('not-valid', 'A shortcut needs a name.');
   return { id: randomUUID(), name, description: request.description ?? '', row: target.row };
 }
 
 /** What tells one thing to point to from another. */
-function keyOf({ url, programId, placeId, originalId }: NewShortcutRequest): string {
+function keyOf({ url, programId, placeId, originalId }: NewShortcut): string {
   if (url !== undefined) return `url ${url}`;
   return programId !== undefined ? `program ${programId}` : `original ${placeId}/${originalId}`;
 }

@@ -1,32 +1,7 @@
 import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Patch, Post } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
-import { Type } from 'class-transformer';
-import { ArrayMaxSize, IsArray, IsIn, IsString, IsUUID, MaxLength, ValidateNested } from 'class-validator';
-import { PALETTE } from '@rellin/core/palette';
-import { FolderRef } from '../collections/collections.controller.js';
 import { TagsService } from './tags.service.js';
-import { Optional } from '../http/validation.js';
-
-export class BearersBody {
-  @Optional() @IsArray() @ArrayMaxSize(10_000) @IsUUID(undefined, { each: true }) shortcutIds?: string[];
-  @Optional() @IsArray() @ArrayMaxSize(10_000) @IsUUID(undefined, { each: true }) searchIds?: string[];
-  @Optional()
-  @IsArray()
-  @ArrayMaxSize(10_000)
-  @ValidateNested({ each: true })
-  @Type(() => FolderRef)
-  originals?: FolderRef[];
-}
-
-export class NewTag extends BearersBody {
-  @IsString() @MaxLength(100) name: string;
-  @Optional() @IsIn(PALETTE) colour?: string;
-}
-
-export class TagPatch {
-  @Optional() @IsString() @MaxLength(100) name?: string;
-  @Optional() @IsIn(PALETTE) colour?: string;
-}
+import { BearersDto, NewTagDto, TagPatchDto } from './dto/tags.dto.js';
 
 @ApiTags('tags')
 @Controller('tags')
@@ -39,13 +14,13 @@ export class TagsController {
   }
 
   @Post()
-  async add(@Body() body: NewTag) {
+  async add(@Body() body: NewTagDto) {
     const id = await this.tags.add(body);
     return this.tags.one(id);
   }
 
   @Patch(':id')
-  async change(@Param('id', ParseUUIDPipe) id: string, @Body() body: TagPatch) {
+  async change(@Param('id', ParseUUIDPipe) id: string, @Body() body: TagPatchDto) {
     await this.tags.change(id, body);
     return this.tags.one(id);
   }
@@ -63,13 +38,13 @@ export class TagsController {
 
   @Post(':id/put')
   @HttpCode(200)
-  async put(@Param('id', ParseUUIDPipe) id: string, @Body() body: BearersBody) {
+  async put(@Param('id', ParseUUIDPipe) id: string, @Body() body: BearersDto) {
     return { tagged: await this.tags.put(id, body) };
   }
 
   @Post(':id/take')
   @HttpCode(200)
-  async take(@Param('id', ParseUUIDPipe) id: string, @Body() body: BearersBody) {
+  async take(@Param('id', ParseUUIDPipe) id: string, @Body() body: BearersDto) {
     return { taken: await this.tags.take(id, body) };
   }
 }

@@ -1,0 +1,34 @@
+/** What is asked of filing, with its bounds. */
+import { Type } from 'class-transformer';
+import { ArrayMaxSize, IsArray, IsIn, IsString, IsUUID, MaxLength, ValidateNested } from 'class-validator';
+import type { ClashChoice } from '@rellin/core/filing';
+import { Optional, IsPlaceId, IsRowId } from '../../http/validation.js';
+import type { FilingTarget, FilingRequest, UploadQuery } from '@rellin/contract';
+import { OriginalRefDto } from '../../http/shared.dto.js';
+
+const CLASH: ClashChoice[] = ['keep-both', 'replace', 'skip'];
+
+export class FilingTargetDto implements FilingTarget {
+  @Optional() @IsUUID() shortcutId?: string;
+  @Optional() @IsPlaceId() placeId?: number;
+  @Optional() @IsRowId() originalId?: number;
+  @Optional() @IsString() @MaxLength(255) newFolder?: string;
+}
+
+export class FilingRequestDto implements FilingRequest {
+  @Optional() @IsArray() @ArrayMaxSize(10_000) @IsUUID(undefined, { each: true }) shortcutIds?: string[];
+  @Optional()
+  @IsArray()
+  @ArrayMaxSize(10_000)
+  @ValidateNested({ each: true })
+  @Type(() => OriginalRefDto)
+  originals?: OriginalRefDto[];
+  @ValidateNested() @Type(() => FilingTargetDto) into: FilingTargetDto;
+  @IsIn(['move', 'copy']) how: 'move' | 'copy';
+  @Optional() @IsIn(CLASH) clash?: ClashChoice;
+}
+
+export class UploadQueryDto extends FilingTargetDto implements UploadQuery {
+  @IsString() @MaxLength(255) name: string;
+  @Optional() @IsIn(CLASH) clash?: ClashChoice;
+}
