@@ -54,6 +54,7 @@ async function withNames(count, use) {
 
 /** One to eight letters of each word, typed one by one: ours and grep in turn. */
 function typing(names, grep, ours) {
+  /** @type {{ ours: number[], grep: number[] }[]} */
   const by = Array.from({ length: 9 }, () => ({ ours: [], grep: [] }));
   ours('warm');
   grep('warm');
@@ -104,6 +105,7 @@ export const findRanked = () =>
       const smaller = indexOf(names.slice(0, size));
       return median(typedWords(names).map((w) => clock(() => rankNames(smaller, [w.slice(0, 4)], ANSWERS))));
     });
+    /** @type {import('./measure.mjs').Figure[]} */
     const out = [
       figure(typing(names, grep, ours), `the best 12 of 1,000,000 names; bar 1.5, one letter 60 ms p95; ${grown}`),
     ];

@@ -103,6 +103,13 @@ export async function withCatalogue(use) {
 
 const ROOT = '/usr';
 
+/** A scan that came to its end; nothing else can be measured. */
+export async function scanned(client, options) {
+  const outcome = await scanPlace(client, options);
+  if (outcome.outcome !== 'done') throw new Error(`the scan was ${outcome.outcome}`);
+  return outcome;
+}
+
 export async function newPlace(client) {
   const { rows } = await client.query(
     `INSERT INTO place (name, root, type) VALUES ('bench', $1 || gen_random_uuid(), 'fixed') RETURNING id`,
@@ -123,7 +130,7 @@ export function scanFirst() {
       const placeId = await newPlace(client);
       ours.push(
         await timed(async () => {
-          const outcome = await scanPlace(client, { placeId, root: ROOT, excludes: [] });
+          const outcome = await scanned(client, { placeId, root: ROOT, excludes: [] });
           entries = outcome.entries;
         }),
       );
@@ -145,7 +152,7 @@ export function scanFirst() {
 export function scanAgain() {
   return withCatalogue(async (client) => {
     const placeId = await newPlace(client);
-    const scan = () => scanPlace(client, { placeId, root: ROOT, excludes: [] });
+    const scan = () => scanned(client, { placeId, root: ROOT, excludes: [] });
     const first = await scan();
     let written = 0;
     const r = await beside(

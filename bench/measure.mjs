@@ -25,6 +25,11 @@ export async function beside(ours, reference, runs = 5) {
   return { ours: median(a), reference: median(b), ratio: median(a) / median(b) };
 }
 
+/**
+ * What a bench says.
+ * @typedef {{ value: number, unit: string, reference?: string, referenceValue?: number, ratio?: number, note?: string }} Figure
+ */
+
 /** Medians at a thousand to a million, and the exponent of the growth between the last two: 1 is linear. */
 export async function growth(measure, sizes = [1000, 10_000, 100_000, 1_000_000]) {
   const times = [];
@@ -32,6 +37,7 @@ export async function growth(measure, sizes = [1000, 10_000, 100_000, 1_000_000]
     await measure(size);
     times.push(await measure(size));
   }
-  const exponent = Math.log10(times.at(-1) / times.at(-2)) / Math.log10(sizes.at(-1) / sizes.at(-2));
+  const last = sizes.length - 1;
+  const exponent = Math.log10(times[last] / times[last - 1]) / Math.log10(sizes[last] / sizes[last - 1]);
   return `median ms at ${sizes.map((size, i) => `${size.toLocaleString('en-GB')}: ${times[i].toFixed(2)}`).join(', ')}; exponent ${exponent.toFixed(2)}`;
 }

@@ -45,7 +45,10 @@ export function manyNames(count, seed = 1) {
   return [...names];
 }
 
-/** Rows of a tree with these names: one folder in twelve, eight levels at most, sizes and times as files have them. */
+/**
+ * Rows of a tree with these names: one folder in twelve, eight levels at most, sizes and times as files have them.
+ * @returns {Generator<import('../packages/core/dist/memoryIndex/index.js').IndexRow>}
+ */
 export function* rowsOf(names, seed = 2) {
   const random = seeded(seed);
   yield { id: 1, parentId: 0, name: '', type: 'folder', kind: 'folder', size: 0, modified: NOW, created: NOW };

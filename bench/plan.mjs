@@ -94,10 +94,12 @@ export async function likelyHit5() {
   const demo = catalogue(2026, 'nov')
     .flatMap((item, i) => openingsOf(item, i, 7, today).map((at) => ({ item: item.name, at })))
     .sort((a, b) => a.at - b.at);
-  return [
+  /** @type {[string, { item: string, at: number }[]][]} */
+  const histories = [
     ['the demo’s twelve weeks', demo],
     ['a generated half year: parts of the day, and chains', generatedOpenings(seeded(1), 180)],
-  ].map(([what, history]) => {
+  ];
+  return histories.map(([what, history]) => {
     const { hit5, tested, use } = fitLikely(history, SYSTEM_ZONE, 14);
     const best = Math.max(hit5.recent, hit5.frequent);
     return {
@@ -117,6 +119,7 @@ function scene(count) {
   const index = indexOf(names);
   const random = seeded(5);
   const rows = Array.from({ length: count }, (_, i) => Math.floor(((i + 0.5) * index.rows) / count));
+  /** @type {import('../packages/core/dist/match/index.js').FindItem[]} */
   const items = rows.map((row, i) => ({
     id: `s${i}`,
     group: 'shortcut',

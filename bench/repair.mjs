@@ -70,7 +70,11 @@ async function insertShortcuts(client, placeId, root, paths) {
       name: basename(r.path),
       kind,
       original_id: id,
-      identity: { type: 'file', ...r, fingerprint: fingerprintSync(join(root, r.path), r.size) },
+      identity: {
+        type: 'file',
+        ...r,
+        fingerprint: fingerprintSync(join(root, r.path), r.size, { roots: [root], own: [] }),
+      },
     }));
   await client.query(
     `INSERT INTO shortcut (id, name, target, kind, place_id, original_id, identity, state, state_since, added_at)
@@ -97,6 +101,7 @@ async function withTree(files, chosen, use, top) {
   try {
     const all = makeTree(root, files, random, top);
     return await withCatalogue(async (client, url) => {
+      /** @type {import('@rellin/contract').NewPlace[]} */
       const places = [
         { name: 'home', root, type: 'fixed' },
         { name: 'other', root: other, type: 'fixed' },

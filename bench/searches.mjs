@@ -183,7 +183,7 @@ export function searchContent() {
         const tree = treeOf(text);
         times.push(
           await timed(async () => {
-            const asked = /text:("?)([^"]+)\1(?: |$)/.exec(text)[2].split(' -')[0];
+            const asked = (/text:("?)([^"]+)\1(?: |$)/.exec(text)?.[2] ?? '').split(' -')[0];
             const { rows } = await client.query(
               `SELECT original_id FROM content WHERE words @@ phraseto_tsquery('simple', $1)`,
               [asked],
@@ -281,7 +281,7 @@ export function serverMemory() {
       );
       for (const query of QUERIES) await ask(query);
       const status = readFileSync(`/proc/${pid}/status`, 'utf8');
-      const kilobytes = (name) => Number(new RegExp(`${name}:\\s+(\\d+)`).exec(status)[1]);
+      const kilobytes = (name) => Number(new RegExp(`${name}:\\s+(\\d+)`).exec(status)?.[1]);
       return [
         {
           value: kilobytes('VmRSS') * 1024,
@@ -297,11 +297,16 @@ const BATCH = 2000;
 
 /** Rows as the walk hands them over: names as one text, numbers in one array; a row is made where it is written. */
 function packed(names) {
+  /** @typedef {{ names: string[], types: string[], kinds: string[], numbers: Float64Array }} Batch */
+  /** @type {Batch[]} */
   const batches = [];
+  /** @type {Batch | undefined} */
+  let batch;
   for (const row of rowsOf(names)) {
-    if (!batches.length || batches.at(-1).types.length === BATCH)
-      batches.push({ names: [], types: [], kinds: [], numbers: new Float64Array(5 * BATCH) });
-    const batch = batches.at(-1);
+    if (!batch || batch.types.length === BATCH) {
+      batch = { names: [], types: [], kinds: [], numbers: new Float64Array(5 * BATCH) };
+      batches.push(batch);
+    }
     batch.numbers.set([row.id, row.parentId, row.size, row.modified, row.created], 5 * batch.types.length);
     batch.names.push(row.name);
     batch.types.push(row.type);

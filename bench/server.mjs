@@ -22,7 +22,30 @@ async function idle(pid) {
   }
 }
 
-/** Without `url` on a fresh database of its own. */
+/**
+ * Asks until the answer is what is waited for.
+ * @template T
+ * @param {() => Promise<T> | T} ask
+ * @param {(answer: T) => boolean} isIt
+ */
+async function until(ask, isIt, ms = 120_000, pause = 5) {
+  const end = performance.now() + ms;
+  for (;;) {
+    const answer = await ask();
+    if (isIt(answer)) return answer;
+    if (performance.now() > end) throw new Error(`waited ${ms} ms in vain`);
+    // asking again at once would take a core from what is waited for
+    await new Promise((resolve) => setTimeout(resolve, pause));
+  }
+}
+
+/**
+ * Without `url` on a fresh database of its own.
+ * @template T
+ * @param {{ url?: string, places?: import('@rellin/contract').NewPlace[] }} where
+ * @param {(server: { call: import('@rellin/contract').Call, until: typeof until, idle: () => Promise<void>, pid: number }) => Promise<T>} use
+ * @returns {Promise<T>}
+ */
 export async function withServer({ url, places = [] }, use) {
   let cluster;
   if (!url) {
@@ -37,7 +60,7 @@ export async function withServer({ url, places = [] }, use) {
     env: {
       PATH: process.env.PATH,
       HOME: data,
-      DATABASE_URL: url ?? cluster.url('benchserver'),
+      DATABASE_URL: url ?? cluster?.url('benchserver'),
       RELLIN_DATA: data,
       RELLIN_OPENER: 'viewer',
       RELLIN_LOG: 'info',
@@ -54,7 +77,9 @@ export async function withServer({ url, places = [] }, use) {
       });
     });
     const token = readFileSync(join(data, 'command-token'), 'utf8').trim();
-    const call = async (method, path, body) => {
+    /** @type {import('@rellin/contract').Call} */
+    const call = async (method, path, ...rest) => {
+      const body = /** @type {object | undefined} */ (rest[0]);
       const answer = await fetch(`${address}/api${path}`, {
         method,
         headers: { authorization: `Bearer ${token}`, ...(body && { 'content-type': 'application/json' }) },
@@ -63,17 +88,8 @@ export async function withServer({ url, places = [] }, use) {
       if (!answer.ok) throw new Error(`${method} ${path}: ${answer.status}`);
       return answer.json();
     };
-    const until = async (ask, isIt, ms = 120_000, pause = 5) => {
-      const end = performance.now() + ms;
-      for (;;) {
-        const answer = await ask();
-        if (isIt(answer)) return answer;
-        if (performance.now() > end) throw new Error(`waited ${ms} ms in vain`);
-        // asking again at once would take a core from what is waited for
-        await new Promise((resolve) => setTimeout(resolve, pause));
-      }
-    };
-    return await use({ call, until, idle: () => idle(child.pid), pid: child.pid });
+    const pid = child.pid ?? 0;
+    return await use({ call, until, idle: () => idle(pid), pid });
   } finally {
     child.removeAllListeners('exit');
     const gone = new Promise((resolve) => child.once('exit', resolve));

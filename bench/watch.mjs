@@ -4,9 +4,10 @@ import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { seeded } from '../packages/core/dist/random/index.js';
-import { rootEntry, scanPlace } from '../packages/server/dist/indexing/scan.js';
+import { compileExcludes } from '../packages/server/dist/indexing/excludes.js';
+import { rootEntry } from '../packages/server/dist/indexing/scan.js';
 import { PlaceWatcher, watchLimit } from '../packages/server/dist/indexing/watcher.js';
-import { newPlace, withCatalogue } from './index.walks.mjs';
+import { newPlace, scanned, withCatalogue } from './index.walks.mjs';
 import { median, timed } from './measure.mjs';
 import { withServer } from './server.mjs';
 
@@ -30,7 +31,9 @@ export async function watchReady() {
   try {
     return await withCatalogue(async (client) => {
       const placeId = await newPlace(client);
-      await scanPlace(client, { placeId, root, excludes: [] });
+      await scanned(client, { placeId, root, excludes: [] });
+      const inode = rootEntry(root);
+      if (!inode) throw new Error(`${root} is gone`);
       const find = () => spawnSync('find', [root, '-printf', '.'], { maxBuffer: 1 << 26 });
       find();
       const ours = [];
@@ -38,14 +41,15 @@ export async function watchReady() {
       let limited = false;
       for (let i = 0; i < 5; i++) {
         theirs.push(await timed(find));
-        const watcher = new PlaceWatcher(placeId, root, rootEntry(root).inode, rootEntry(root).dev, {
-          exclusively: (work) => work(client),
+        const watcher = new PlaceWatcher(placeId, root, inode.inode, inode.dev, {
+          exclusively: (work) => work(/** @type {never} */ (client)),
           onWritten: () => undefined,
           onRootGone: () => undefined,
           onOverflow: () => undefined,
+          onSlowed: () => undefined,
           onTrouble: () => undefined,
         });
-        ours.push(await timed(() => watcher.start(client, [])));
+        ours.push(await timed(() => watcher.start(client, compileExcludes([]))));
         limited = watcher.limited;
         watcher.close();
       }

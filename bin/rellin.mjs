@@ -31,6 +31,7 @@ const HELP = `rellin COMMAND [ARGUMENT…] [--json]
 
 Exit codes: 0 done, 1 refused (the reason is printed), 2 wrong use, 3 Rellin is not running.`;
 
+/** @type {NonNullable<import('node:util').ParseArgsConfig['options']>} */
 const OPTIONS = {
   help: { type: 'boolean' },
   json: { type: 'boolean' },
@@ -70,7 +71,7 @@ function connection() {
   return server;
 }
 
-async function call(method, path, body) {
+async function send(method, path, body) {
   const { address, token } = connection();
   let answer;
   try {
@@ -87,6 +88,15 @@ async function call(method, path, body) {
   return data;
 }
 
+/** @type {import('@rellin/contract').Call} */
+const call = (method, path, ...[body]) => send(method, path, body);
+
+/** @type {import('@rellin/contract').Get} */
+const get = (path, ...[query]) =>
+  /** @type {Promise<any>} */ (
+    send('GET', query ? `${path}?${new URLSearchParams({ .../** @type {object} */ (query) })}` : path)
+  );
+
 const isAddress = (text) => /^(https?|mailto):/i.test(text);
 const looksLikePath = (text) =>
   !isAddress(text) && (/^file:/i.test(text) || text.includes('/') || text === '.' || text === '..' || existsSync(text));
@@ -98,28 +108,40 @@ async function located(path) {
 }
 
 async function bestFor(text) {
-  const { answers } = await call('GET', `/find?limit=1&q=${encodeURIComponent(text)}`);
-  if (!answers[0]) throw new Failure(1, `Nothing is found for “${text}”.`);
-  return answers[0];
+  const { answers } = await get('/find', { q: text });
+  const [first] = answers;
+  if (!first) throw new Failure(1, `Nothing is found for “${text}”.`);
+  // collections and saved searches are looked at, not opened
+  const best = answers.find((a) => a.shortcutId !== null || a.originalId !== null);
+  if (!best)
+    throw new Failure(1, `“${first.name}” is a ${first.group}: rellin page --${first.group} ${first.id} shows it.`);
+  return best;
 }
 
+/** @returns {Promise<{ shortcutId: string } | { placeId: number, originalId: number }>} */
 async function whatIs(text) {
   if (looksLikePath(text)) return located(text);
   const best = await bestFor(text);
   return best.shortcutId
     ? { shortcutId: best.shortcutId }
-    : { placeId: best.placeId, originalId: Number(best.originalId) };
+    : { placeId: Number(best.placeId), originalId: Number(best.originalId) };
+}
+
+/** The shortcut to an original, made where there is none. */
+async function shortcutTo(what) {
+  const { shortcut } = await get(`/originals/${what.placeId}/${what.originalId}`);
+  return shortcut?.id ?? (await call('POST', '/shortcuts', what)).id;
 }
 
 /** The collection, tag or saved search of a name, in this order; case makes no difference. */
 async function sourceNamed(name) {
   const wanted = name.trim().toLowerCase();
-  for (const [source, path] of [
-    ['collection', '/collections'],
-    ['tag', '/tags'],
-    ['search', '/searches'],
-  ]) {
-    const found = (await call('GET', path)).find((one) => one.name.toLowerCase() === wanted);
+  for (const [source, list] of /** @type {const} */ ([
+    ['collection', () => get('/collections')],
+    ['tag', () => get('/tags')],
+    ['search', () => get('/searches')],
+  ])) {
+    const found = (await list()).find((one) => one.name.toLowerCase() === wanted);
     if (found) return { source, sourceId: found.id };
   }
   throw new Failure(1, `No collection, tag or saved search is named “${name}”.`);
@@ -174,18 +196,14 @@ const COMMANDS = {
 
   async pin({ text, print }) {
     const what = await whatIs(text);
-    let id = what.shortcutId;
-    if (!id) {
-      const original = await call('GET', `/originals/${what.placeId}/${what.originalId}`);
-      id = original.shortcut?.id ?? (await call('POST', '/shortcuts', what)).id;
-    }
+    const id = 'shortcutId' in what ? what.shortcutId : await shortcutTo(what);
     const pins = await call('POST', '/pins', { target: 'shortcut', targetId: id });
     const pin = pins.find((p) => p.targetId === id);
-    print(pin, [`Pinned “${pin.name}” as ${pin.slot}`]);
+    print(pin, [`Pinned “${pin?.name}” as ${pin?.slot}`]);
   },
 
   async find({ text, print }) {
-    const { answers } = await call('GET', `/find?q=${encodeURIComponent(text)}`);
+    const { answers } = await get('/find', { q: text });
     print(
       answers,
       answers.map((a) => `${a.group === 'shortcut' ? '→' : ' '} ${a.name}\t${a.trail}`),

@@ -18,7 +18,9 @@ const USUAL = new Set(['UNRESOLVED_IMPORT', 'CIRCULAR_DEPENDENCY', 'EVAL']);
 
 runMain(async () => {
   rmSync(folder, { recursive: true, force: true });
-  const threads = readdirSync(dist, { recursive: true }).filter((name) => name.endsWith('.worker.js'));
+  const threads = readdirSync(dist, { recursive: true, encoding: 'utf8' }).filter((name) =>
+    name.endsWith('.worker.js'),
+  );
   const files = ['main.js', ...threads];
   const bundle = await rolldown({
     input: Object.fromEntries(files.map((name) => [basename(name, '.js'), join(dist, name)])),
@@ -26,7 +28,7 @@ runMain(async () => {
     external: WITH_FILES,
     onLog(level, log) {
       const own = log.id?.startsWith(dist) ?? false;
-      if (own || !USUAL.has(log.code)) say(`${level}: ${log.message}`);
+      if (own || !USUAL.has(log.code ?? '')) say(`${level}: ${log.message}`);
     },
   });
   // neither shortened nor renamed: what the log says of an error leads to a line that can be read

@@ -9,7 +9,8 @@ const CHECKS = [
   ['types', [bin('typescript/bin/tsc'), '-b']],
   ['types of the page', [bin('typescript/bin/tsc'), '-p', 'packages/web']],
   ['types of the tests', [bin('typescript/bin/tsc'), '-p', 'tsconfig.tests.json']],
-  ['lint', [bin('eslint/bin/eslint.js'), '--max-warnings', '0', 'packages', 'e2e', 'bench']],
+  ['types of the scripts', [bin('typescript/bin/tsc'), '-p', 'tsconfig.scripts.json']],
+  ['lint', [bin('eslint/bin/eslint.js'), '--max-warnings', '0', 'packages', 'e2e', 'bench', 'scripts', 'bin']],
   [
     'arrows',
     [

@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { brotliCompressSync, constants, gzipSync } from 'node:zlib';
 
 const folder = process.argv[2];
-for (const name of readdirSync(folder, { recursive: true })) {
+for (const name of readdirSync(folder, { recursive: true, encoding: 'utf8' })) {
   // each icon is fetched alone and is small
   if (name.startsWith('icons/')) continue;
   if (!/\.(js|mjs|css|svg|json|webmanifest)$/.test(name)) continue;

@@ -16,7 +16,8 @@ const HELP = `npm start -- [--place DIR]… [--data DIR] [--at-login on|off]
 DATABASE_URL names a PostgreSQL server of your own instead of a private one.`;
 
 function parse(args) {
-  const options = { places: [], data: undefined, atLogin: undefined };
+  /** @type {{ places: string[], data?: string, atLogin?: string }} */
+  const options = { places: [] };
   for (let i = 0; i < args.length; i++) {
     const next = () => {
       if (args[i + 1] === undefined) throw new Stop(`${args[i]} needs a value.\n\n${HELP}`);
@@ -31,7 +32,7 @@ function parse(args) {
         break;
       case '--at-login':
         options.atLogin = next();
-        if (!['on', 'off'].includes(options.atLogin)) throw new Stop('--at-login takes on or off.');
+        if (options.atLogin !== 'on' && options.atLogin !== 'off') throw new Stop('--at-login takes on or off.');
         break;
       case '--help':
         process.stdout.write(`${HELP}\n`);

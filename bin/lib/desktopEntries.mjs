@@ -63,6 +63,10 @@ export function execArgument(text) {
   return value(quoted).replaceAll('%', '%%');
 }
 
+/**
+ * @param {{ name: string, comment: string, args: string[], fields?: string, types?: string[], hidden?: boolean }} what
+ * @param {string[]} command
+ */
 function entry({ name, comment, args, fields = '', types, hidden }, command) {
   const lines = [
     '[Desktop Entry]',
@@ -133,7 +137,7 @@ export function writeEntries(pins, command) {
 }
 
 /** Takes away Rellin's own entries, or some of them; returns how many. */
-export function removeEntries(which = () => true) {
+export function removeEntries(which = (/** @type {string} */ _file) => true) {
   const folder = applicationsFolder();
   const gone = (existsSync(folder) ? readdirSync(folder) : []).filter(
     (file) => /^rellin(-.*)?\.desktop$/.test(file) && which(file) && isOurs(join(folder, file)),

@@ -40,7 +40,9 @@ export function lockOf(folder, name, waitSeconds = 120) {
       holder.removeAllListeners('exit');
       resolve(() => {
         holder.stdin.end();
-        return new Promise((done) => (holder.exitCode === null ? holder.once('exit', done) : done()));
+        return /** @type {Promise<void>} */ (
+          new Promise((done) => (holder.exitCode === null ? holder.once('exit', () => done()) : done()))
+        );
       });
     });
     holder.stdin.on('error', () => undefined);

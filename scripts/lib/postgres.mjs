@@ -62,7 +62,7 @@ const shortName = (folder) => createHash('sha256').update(folder).digest('hex').
 function homeOf(folder, user, isShared) {
   if (!user) return folder;
   // PostgreSQL's user may pass through it, and see nothing in it
-  chownSync(folder, process.getuid(), user.gid);
+  chownSync(folder, userInfo().uid, user.gid);
   chmodSync(folder, isShared ? 0o711 : 0o710);
   if (passable(folder, user)) return folder;
   const home = join('/var/lib/rellin', shortName(folder));
@@ -86,7 +86,7 @@ function bringFromTemporary(folder, data) {
 
 /** A folder for the socket that only its owner may enter, short enough for the kernel; the same at every start. */
 function socketFolder(home, user) {
-  const uid = user?.uid ?? process.getuid();
+  const uid = user?.uid ?? userInfo().uid;
   const isOurs = (path) => {
     const s = lstatSync(path, { throwIfNoEntry: false });
     return s !== undefined && s.isDirectory() && s.uid === uid && (s.mode & 0o066) === 0;

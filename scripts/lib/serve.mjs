@@ -89,15 +89,17 @@ export async function serve({ dataFolder, databaseUrl, env = {}, onListening }) 
         ...env,
         RELLIN_DATA: dataFolder,
         RELLIN_OWN: JSON.stringify(cluster?.folders ?? []),
-        DATABASE_URL: databaseUrl ?? cluster.url(),
+        DATABASE_URL: databaseUrl ?? cluster?.url(),
         RELLIN_ENTRY_CODE: entryCode,
         RELLIN_STOP_WITH_INPUT: '1',
       },
       // its own group: Ctrl+C reaches us, and we stop it in order
       detached: true,
     });
-    child.stdin.on('error', () => undefined);
-    createInterface({ input: child.stdout }).on('line', (line) => {
+    // pipes, as asked
+    const { stdin, stdout } = /** @type {import('node:child_process').ChildProcessWithoutNullStreams} */ (child);
+    stdin.on('error', () => undefined);
+    createInterface({ input: stdout }).on('line', (line) => {
       let entry;
       try {
         entry = JSON.parse(line);
