@@ -46,6 +46,18 @@ describe('the command', () => {
     expect(none.status).toBe(3);
   });
 
+  it('opens what can be opened, and says where a collection or saved search is shown', async () => {
+    const { id } = await rellin.post('/collections', { name: 'Quillfeather' });
+    const refused = command('open', 'quillfeather');
+    expect([refused.status, refused.stderr]).toEqual([
+      1,
+      expect.stringContaining(`“Quillfeather” is a collection: rellin page --collection ${id} shows it`),
+    ]);
+    rellin.write('quillfeather notes.txt');
+    await rellin.add(join(rellin.place, 'quillfeather notes.txt'), { name: 'Quillfeather notes' });
+    expect(command('open', 'quillfeather').stdout).toContain('quillfeather notes.txt');
+  });
+
   it('shows a name with a terminal’s commands in it as text', () => {
     const name = 'x\u001b]0;owned\u0007\u009b31m\u202etxt.exe\nfake line';
     rellin.write(name);
