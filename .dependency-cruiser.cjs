@@ -1,6 +1,53 @@
 /** The arrows of the house: web → core, server → core, never back, no cycles, nobody past another computation's face. */
+const { readdirSync } = require('node:fs');
+const { join } = require('node:path');
+
+/**
+ * The features of the server, lowest first: each may know those above it in this list, and none below. A new feature gets
+ * its line here.
+ */
+const SERVER = [
+  // what everything stands on: configuration, schema, errors, requests
+  ...[
+    'ownData',
+    'config',
+    'database',
+    'problems',
+    'http',
+    'session',
+    'events',
+    'activity',
+    'threads',
+    'faults',
+    'disk',
+  ],
+  // acts, and the disk as it is known
+  ...['journal', 'indexing', 'places', 'settings', 'originals', 'programs', 'keys', 'pictures', 'identity'],
+  // what a person makes
+  ...['pins', 'shortcuts', 'collections', 'memoryIndex', 'tags', 'searches', 'boards', 'quickFilters'],
+  // what is done with it
+  ...['aliases', 'filing', 'bin', 'finder', 'reach', 'openings', 'recentFiles', 'catalogue', 'find', 'contents'],
+  // what looks at all of it
+  ...['checkUp', 'plan', 'seed', 'health', 'application'],
+];
+
+/** One rule a folder: what is below it in the list is not its business. */
+function layers(root, order) {
+  const there = readdirSync(join(__dirname, root), { withFileTypes: true }).filter((e) => e.isDirectory());
+  const unlisted = there.map((e) => e.name).filter((name) => name !== 'testing' && !order.includes(name));
+  if (unlisted.length > 0) throw new Error(`not in the list of features: ${unlisted.join(', ')}`);
+  return order.slice(0, -1).map((name, i) => ({
+    name: `below-${name}`,
+    comment: `${root}/${name} knows only what stands before it in the list of features`,
+    severity: 'error',
+    from: { path: `^${root}/${name}/`, pathNot: '\\.test\\.tsx?$' },
+    to: { path: `^${root}/(${order.slice(i + 1).join('|')})/` },
+  }));
+}
+
 module.exports = {
   forbidden: [
+    ...layers('packages/server/src', SERVER),
     { name: 'no-cycles', severity: 'error', from: {}, to: { circular: true, dependencyTypesNot: ['type-only'] } },
     {
       name: 'core-knows-nothing',

@@ -38,7 +38,7 @@ export default tseslint.config(
       'packages/server/src/indexing/watcher.ts', // sets the system's watches
       'packages/server/src/ownData/**',
       'packages/server/src/faults/**',
-      'packages/server/src/http/{application,peer}.ts', // the built page; the system's table of connections
+      'packages/server/src/{application/application,http/peer}.ts', // the built page; the system's table of connections
       'packages/server/src/main.ts', // the port of the last start
       'packages/server/src/places/fileSystems.ts', // the system's mounts
       'packages/server/src/places/standIn.ts', // the demo's drives
@@ -48,7 +48,7 @@ export default tseslint.config(
       'packages/server/src/recentFiles/*.ts', // the desktop's list
       'packages/server/src/reach/reach.service.ts', // our own desktop entries
       'packages/server/src/seed/seed.service.ts', // the demo's seed
-      'packages/server/src/http/openApi.ts', // the schema that is built with the server
+      'packages/server/src/application/openApi.ts', // the schema that is built with the server
     ],
     rules: {
       'no-restricted-imports': [

@@ -29,7 +29,7 @@ import { FilingController } from './filing/filing.controller.js';
 import { MoverService } from './filing/mover.service.js';
 import { FilingService } from './filing/filing.service.js';
 import { FindController } from './find/find.controller.js';
-import { FindService } from './find/find.service.js';
+import { FinderService } from './finder/finder.service.js';
 import { HealthController } from './health/health.controller.js';
 import { IdentityService } from './identity/identity.service.js';
 import { DigestsService } from './identity/digests.service.js';
@@ -74,9 +74,9 @@ import { SessionService } from './session/session.service.js';
 import { SettingsController } from './settings/settings.controller.js';
 import { SettingsService } from './settings/settings.service.js';
 import { GoesWithService } from './shortcuts/goesWith.service.js';
-import { ShortcutsController } from './shortcuts/shortcuts.controller.js';
+import { ShortcutsController } from './catalogue/shortcuts.controller.js';
 import { ShortcutsService } from './shortcuts/shortcuts.service.js';
-import { ShortcutViewsService } from './shortcuts/shortcutViews.service.js';
+import { ShortcutViewsService } from './catalogue/shortcutViews.service.js';
 import { TagsController } from './tags/tags.controller.js';
 import { TagsService } from './tags/tags.service.js';
 
@@ -134,7 +134,7 @@ export class AppModule {
         GoesWithService,
         TagsService,
         FilingService,
-        FindService,
+        FinderService,
         FoundLinksService,
         IdentityService,
         IndexerService,

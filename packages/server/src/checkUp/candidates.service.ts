@@ -11,7 +11,7 @@ import { absolute } from '../disk/paths.js';
 import { MemoryIndexService } from '../memoryIndex/memoryIndex.service.js';
 import { OriginalsRepository, type OriginalRecord } from '../originals/originals.repository.js';
 import { PlacesService } from '../places/places.service.js';
-import type { ShortcutEntity } from '../shortcuts/shortcut.entity.js';
+import type { ShortcutEntity } from '../database/entities/shortcut.entity.js';
 
 /** What is alike in name only is looked for of so many; each costs a question to the find line. */
 const MOST_LIKE_NAMED = 40;

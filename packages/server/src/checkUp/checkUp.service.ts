@@ -14,7 +14,7 @@ import { JournalService } from '../journal/journal.service.js';
 import { PinsService } from '../pins/pins.service.js';
 import { PlacesService } from '../places/places.service.js';
 import { Refusal } from '../problems/refusal.js';
-import { ShortcutEntity } from '../shortcuts/shortcut.entity.js';
+import { ShortcutEntity } from '../database/entities/shortcut.entity.js';
 import { ShortcutsService } from '../shortcuts/shortcuts.service.js';
 import { CandidatesService, type Lost } from './candidates.service.js';
 

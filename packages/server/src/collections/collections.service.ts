@@ -14,8 +14,8 @@ import { OriginalsRepository } from '../originals/originals.repository.js';
 import { named } from '../problems/named.js';
 import { Refusal } from '../problems/refusal.js';
 import { ShortcutsService, type PreparedShortcut } from '../shortcuts/shortcuts.service.js';
-import { ShortcutEntity } from '../shortcuts/shortcut.entity.js';
-import { CollectionEntity, type LastMember } from './collection.entity.js';
+import { ShortcutEntity } from '../database/entities/shortcut.entity.js';
+import { CollectionEntity, type LastMember } from '../database/entities/collection.entity.js';
 import { CollectionsRepository } from './collections.repository.js';
 import { roomBefore } from './room.js';
 

@@ -2,7 +2,7 @@
 import { randomBytes } from 'node:crypto';
 import { homedir } from 'node:os';
 import { join } from 'node:path';
-import { pageHost } from '../http/hostName.js';
+import { pageHost } from './hostName.js';
 import { ensureOwnFolder, ownSecret } from '../ownData/ownData.js';
 
 export interface PlaceSeed {

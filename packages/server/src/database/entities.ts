@@ -1,15 +1,15 @@
-import { CollectionEntity } from '../collections/collection.entity.js';
-import { MemberEntity } from '../collections/member.entity.js';
-import { TagEntity } from '../tags/tag.entity.js';
-import { ShortcutEntity } from '../shortcuts/shortcut.entity.js';
-import { PinEntity } from '../pins/pin.entity.js';
-import { PlaceEntity } from '../places/place.entity.js';
-import { PlaceStatusEntity } from '../places/placeStatus.entity.js';
-import { JournalEntity } from '../journal/journal.entity.js';
-import { OpeningEntity } from '../openings/opening.entity.js';
-import { UsageEntity } from '../openings/usage.entity.js';
-import { SettingEntity } from '../settings/setting.entity.js';
-import { SessionEntity } from '../session/session.entity.js';
+import { CollectionEntity } from './entities/collection.entity.js';
+import { MemberEntity } from './entities/member.entity.js';
+import { TagEntity } from './entities/tag.entity.js';
+import { ShortcutEntity } from './entities/shortcut.entity.js';
+import { PinEntity } from './entities/pin.entity.js';
+import { PlaceEntity } from './entities/place.entity.js';
+import { PlaceStatusEntity } from './entities/placeStatus.entity.js';
+import { JournalEntity } from './entities/journal.entity.js';
+import { OpeningEntity } from './entities/opening.entity.js';
+import { UsageEntity } from './entities/usage.entity.js';
+import { SettingEntity } from './entities/setting.entity.js';
+import { SessionEntity } from './entities/session.entity.js';
 
 export const ENTITIES = [
   ShortcutEntity,

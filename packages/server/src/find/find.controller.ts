@@ -8,15 +8,15 @@ import { CollectionsService } from '../collections/collections.service.js';
 import { OriginalsService } from '../originals/originals.service.js';
 import { Refusal } from '../problems/refusal.js';
 import { SearchesService } from '../searches/searches.service.js';
-import { ShortcutViewsService } from '../shortcuts/shortcutViews.service.js';
-import { FindService } from './find.service.js';
+import { ShortcutViewsService } from '../catalogue/shortcutViews.service.js';
+import { FinderService } from '../finder/finder.service.js';
 import { FindQueryDto } from './dto/find.dto.js';
 
 @ApiTags('find')
 @Controller('find')
 export class FindController {
   constructor(
-    private readonly finder: FindService,
+    private readonly finder: FinderService,
     private readonly views: ShortcutViewsService,
     private readonly collections: CollectionsService,
     private readonly searches: SearchesService,

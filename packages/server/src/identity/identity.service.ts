@@ -16,7 +16,7 @@ import { JournalService } from '../journal/journal.service.js';
 import { OriginalsRepository, type OriginalRecord } from '../originals/originals.repository.js';
 import { PlacesService, type LivePlace, type PlaceEvent } from '../places/places.service.js';
 import { ProgramsService } from '../programs/programs.service.js';
-import { ShortcutEntity } from '../shortcuts/shortcut.entity.js';
+import { ShortcutEntity } from '../database/entities/shortcut.entity.js';
 import { DigestsService } from './digests.service.js';
 import { BEHIND, LookingService, type Decided, type Missing } from './looking.service.js';
 

@@ -15,7 +15,7 @@ import { DiskHangs, DiskService } from '../disk/disk.service.js';
 import { absolute } from '../disk/paths.js';
 import { OriginalsRepository, type OriginalRecord } from '../originals/originals.repository.js';
 import { PlacesService, type LivePlace } from '../places/places.service.js';
-import type { ShortcutEntity } from '../shortcuts/shortcut.entity.js';
+import type { ShortcutEntity } from '../database/entities/shortcut.entity.js';
 import { DigestsService } from './digests.service.js';
 
 const ALIKE_LIMIT = 20;

@@ -9,7 +9,7 @@ import { EventsService } from '../events/events.service.js';
 import { faultPoint } from '../faults/faultPoint.js';
 import { Refusal } from '../problems/refusal.js';
 import { ActTx, NEXT_LINE, nextLineId } from './actTx.js';
-import { JournalEntity } from './journal.entity.js';
+import { JournalEntity } from '../database/entities/journal.entity.js';
 
 export interface ActOptions {
   act: string;

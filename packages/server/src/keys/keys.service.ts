@@ -10,10 +10,12 @@ export class KeysService {
   constructor(
     private readonly db: DataSource,
     private readonly settings: SettingsService,
-  ) {}
+  ) {
+    settings.checkBefore(({ keyMap }) => (keyMap ? this.checkMap(keyMap) : undefined));
+  }
 
   /** Refuses a change of Rellin's own letters that would make one mean two things. */
-  async checkMap(map: KeyMap): Promise<void> {
+  private async checkMap(map: KeyMap): Promise<void> {
     const reason = checkKeyMap(map, await this.taken());
     if (reason !== undefined) throw new Refusal('conflict', reason, { remedy: 'Choose another key.' });
   }

@@ -17,9 +17,9 @@ import { Refusal } from '../problems/refusal.js';
 import { AssociationsService } from '../programs/associations.service.js';
 import { ProgramsService } from '../programs/programs.service.js';
 import { SettingsService } from '../settings/settings.service.js';
-import type { ShortcutEntity } from '../shortcuts/shortcut.entity.js';
+import type { ShortcutEntity } from '../database/entities/shortcut.entity.js';
 import { ShortcutsService } from '../shortcuts/shortcuts.service.js';
-import { OpeningEntity } from './opening.entity.js';
+import { OpeningEntity } from '../database/entities/opening.entity.js';
 import { countAnew, saveUsage } from './usage.js';
 import { OPENER, type Opener, type HandOver } from './opener.js';
 

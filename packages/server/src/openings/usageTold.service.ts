@@ -1,7 +1,7 @@
 /** Tells everyone who reckons with openings that these are others now, where no act of the journal said so. */
 import { Injectable } from '@nestjs/common';
 import { EventsService } from '../events/events.service.js';
-import { FindService } from '../find/find.service.js';
+import { FinderService } from '../finder/finder.service.js';
 import { MemoryIndexService } from '../memoryIndex/memoryIndex.service.js';
 import { LikelyService } from '../reach/likely.service.js';
 
@@ -10,7 +10,7 @@ export class UsageToldService {
   constructor(
     private readonly likely: LikelyService,
     private readonly index: MemoryIndexService,
-    private readonly find: FindService,
+    private readonly find: FinderService,
     private readonly events: EventsService,
   ) {}
 

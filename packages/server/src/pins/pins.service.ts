@@ -8,7 +8,7 @@ import type { PinTarget, PinView } from '@rellin/contract';
 import type { ActTx } from '../journal/actTx.js';
 import { JournalService } from '../journal/journal.service.js';
 import { Refusal } from '../problems/refusal.js';
-import { netChanges } from '../searches/netChanges.js';
+import { netChanges } from '../database/netChanges.js';
 import { SettingsService } from '../settings/settings.service.js';
 
 /** What a pin is of. */

@@ -7,7 +7,7 @@ import { partitionName } from '../database/partition.js';
 import { DiskService } from '../disk/disk.service.js';
 import { absolute } from '../disk/paths.js';
 import { readFileSystems } from './fileSystems.js';
-import type { PlaceEntity } from './place.entity.js';
+import type { PlaceEntity } from '../database/entities/place.entity.js';
 
 /** Where drives and shares are mounted by custom (Filesystem Hierarchy Standard 3.0, 3.11 and 3.12). */
 const CUSTOM = /^\/(media|mnt|run\/media)\//;

@@ -18,10 +18,10 @@ import { HOME_EXCLUDES, USUAL_EXCLUDES } from '../indexing/excludes.js';
 import { JournalService } from '../journal/journal.service.js';
 import { Refusal } from '../problems/refusal.js';
 import { connectBySystem } from './fileSystems.js';
-import { PlaceEntity } from './place.entity.js';
+import { PlaceEntity } from '../database/entities/place.entity.js';
 import { PlaceSearchService } from './placeSearch.service.js';
 import { swapStandIn } from './standIn.js';
-import { PlaceStatusEntity } from './placeStatus.entity.js';
+import { PlaceStatusEntity } from '../database/entities/placeStatus.entity.js';
 
 const CHECK_MS = 1500;
 const VERIFY_MS = 30_000;

@@ -19,17 +19,17 @@ import type { ForecastView, PlanView, ReachView, RouteView } from '@rellin/contr
 import { CheckUpService } from '../checkUp/checkUp.service.js';
 import { plainRows } from '../database/plainRows.js';
 import { EventsService } from '../events/events.service.js';
-import { FindService } from '../find/find.service.js';
+import { FinderService } from '../finder/finder.service.js';
 import type { ActTx } from '../journal/actTx.js';
 import { JournalService } from '../journal/journal.service.js';
-import { UsageEntity } from '../openings/usage.entity.js';
+import { UsageEntity } from '../database/entities/usage.entity.js';
 import { KeysService } from '../keys/keys.service.js';
 import { OriginalsService } from '../originals/originals.service.js';
 import { PinsService } from '../pins/pins.service.js';
 import { Refusal } from '../problems/refusal.js';
 import { ReachService, type Reached } from '../reach/reach.service.js';
 import { SettingsService } from '../settings/settings.service.js';
-import { ShortcutEntity } from '../shortcuts/shortcut.entity.js';
+import { ShortcutEntity } from '../database/entities/shortcut.entity.js';
 import { ShortcutsService, type PreparedShortcut } from '../shortcuts/shortcuts.service.js';
 import { TagsService } from '../tags/tags.service.js';
 import { mergeInto } from './mergeInto.js';
@@ -80,7 +80,7 @@ export class PlanService {
     private readonly db: DataSource,
     private readonly checkUp: CheckUpService,
     private readonly events: EventsService,
-    private readonly finder: FindService,
+    private readonly finder: FinderService,
     private readonly journal: JournalService,
     private readonly keys: KeysService,
     private readonly originals: OriginalsService,

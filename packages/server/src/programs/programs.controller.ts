@@ -2,7 +2,7 @@ import { Body, Controller, Get, HttpCode, Post, Query } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import { DataSource, IsNull, Not } from 'typeorm';
 import type { ProgramView } from '@rellin/contract';
-import { ShortcutEntity } from '../shortcuts/shortcut.entity.js';
+import { ShortcutEntity } from '../database/entities/shortcut.entity.js';
 import { AssociationsService } from './associations.service.js';
 import { ProgramsService } from './programs.service.js';
 import { SuitedQueryDto, ProgramForKindDto, TellSystemDto } from './dto/programs.dto.js';

@@ -25,14 +25,14 @@ import type { FewestCharacters } from '@rellin/core/match';
 import type { ReachView } from '@rellin/contract';
 import { BoardsRepository } from '../boards/boards.repository.js';
 import { CONFIG, type Config } from '../config/config.js';
-import { FindService } from '../find/find.service.js';
+import { FinderService } from '../finder/finder.service.js';
 import { MemoryIndexService } from '../memoryIndex/memoryIndex.service.js';
 import type { WaysTo } from '../memoryIndex/messages.js';
 import { PinsService } from '../pins/pins.service.js';
 import { PlacesService } from '../places/places.service.js';
 import { ProgramsService } from '../programs/programs.service.js';
 import { SettingsService } from '../settings/settings.service.js';
-import type { ShortcutEntity } from '../shortcuts/shortcut.entity.js';
+import type { ShortcutEntity } from '../database/entities/shortcut.entity.js';
 import { readGroups } from './groups.js';
 import { readBoards } from './onBoards.js';
 
@@ -48,7 +48,7 @@ export class ReachService {
     private readonly index: MemoryIndexService,
     private readonly programs: ProgramsService,
     private readonly settings: SettingsService,
-    private readonly finder: FindService,
+    private readonly finder: FinderService,
     private readonly boards: BoardsRepository,
   ) {}
 

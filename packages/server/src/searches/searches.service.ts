@@ -36,7 +36,7 @@ import { PlacesService } from '../places/places.service.js';
 import { named } from '../problems/named.js';
 import { Refusal } from '../problems/refusal.js';
 import { TagsService } from '../tags/tags.service.js';
-import { netChanges } from './netChanges.js';
+import { netChanges } from '../database/netChanges.js';
 
 /** Counts are written down this long after they changed, many changes at once. */
 const WRITE_MS = 60;

@@ -17,7 +17,7 @@ import { ApiTags } from '@nestjs/swagger';
 import type { FastifyReply, FastifyRequest } from 'fastify';
 import type { EntryCode, SessionView, SignedIn } from '@rellin/contract';
 import { CONFIG, type Config } from '../config/config.js';
-import { hostKind } from '../http/hostName.js';
+import { hostKind } from '../config/hostName.js';
 import { Rules, SMALL_BODY } from '../http/routeRules.js';
 import { COOKIE, IDLE_DAYS, SessionService } from './session.service.js';
 import { EntryQueryDto, PassphraseDto, NewPassphraseDto } from './dto/session.dto.js';

@@ -12,7 +12,7 @@ import type { SignedInBrowser } from '@rellin/contract';
 import { CONFIG, type Config } from '../config/config.js';
 import { ownSecret } from '../ownData/ownData.js';
 import { Refusal } from '../problems/refusal.js';
-import { SessionEntity } from './session.entity.js';
+import { SessionEntity } from '../database/entities/session.entity.js';
 
 export const COOKIE = 'rellin';
 const DAY_MS = 86_400_000;

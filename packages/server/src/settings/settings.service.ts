@@ -6,7 +6,7 @@ import { HALF_LIFE_DAYS } from '@rellin/core/usage';
 import type { SettingsView } from '@rellin/contract';
 import { EventsService } from '../events/events.service.js';
 import { JournalService } from '../journal/journal.service.js';
-import { SettingEntity } from './setting.entity.js';
+import { SettingEntity } from '../database/entities/setting.entity.js';
 
 export const DEFAULTS: SettingsView = {
   pinLimit: 9,
@@ -56,6 +56,7 @@ const ASIDE = new Set<keyof SettingsView>(['catalogueColumns', 'catalogueShape',
 @Injectable()
 export class SettingsService {
   private cache: SettingsView | undefined;
+  private readonly checks: ((patch: Partial<SettingsView>) => Promise<void> | void)[] = [];
 
   constructor(
     private readonly db: DataSource,
@@ -84,7 +85,13 @@ export class SettingsService {
     return (await this.all()).reachConstants as unknown as ReachConstants;
   }
 
+  /** Asked before every change; a refusal stops it. */
+  checkBefore(check: (patch: Partial<SettingsView>) => Promise<void> | void): void {
+    this.checks.push(check);
+  }
+
   async change(patch: Partial<SettingsView>): Promise<SettingsView> {
+    for (const check of this.checks) await check(patch);
     const keys = (Object.keys(patch) as (keyof SettingsView)[]).filter((key) => patch[key] !== undefined);
     if (keys.length > 0 && keys.every((key) => ASIDE.has(key))) return this.keepAside(patch, keys);
     const summary = `Changed ${keys.map((k) => WORDS[k]).join(', ')}`;

@@ -20,7 +20,7 @@ import { checkedPicture } from '../pictures/checkedPicture.js';
 import { PlacesService } from '../places/places.service.js';
 import { Refusal } from '../problems/refusal.js';
 import { ProgramsService } from '../programs/programs.service.js';
-import { ShortcutEntity } from './shortcut.entity.js';
+import { ShortcutEntity } from '../database/entities/shortcut.entity.js';
 
 /** What a shortcut is to point to: its usual name, and the columns that say it. */
 interface Target {

@@ -8,7 +8,7 @@ import type { ActTx } from '../journal/actTx.js';
 import { JournalService } from '../journal/journal.service.js';
 import { OriginalsService } from '../originals/originals.service.js';
 import { Refusal } from '../problems/refusal.js';
-import { TagEntity } from './tag.entity.js';
+import { TagEntity } from '../database/entities/tag.entity.js';
 
 interface Bearer {
   shortcut_id: string | null;

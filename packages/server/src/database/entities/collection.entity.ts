@@ -1,6 +1,6 @@
 import { Column, Entity, PrimaryColumn } from 'typeorm';
 import type { CollectionType, CollectionView, MemberOrder } from '@rellin/contract';
-import { BIGINT } from '../database/columns.js';
+import { BIGINT } from '../columns.js';
 
 /** A member that a working set had when it was emptied. */
 export interface LastMember {

@@ -1,5 +1,5 @@
 import { Column, Entity, PrimaryColumn } from 'typeorm';
-import { BIGINT } from '../database/columns.js';
+import { BIGINT } from '../columns.js';
 
 @Entity('opening')
 export class OpeningEntity {

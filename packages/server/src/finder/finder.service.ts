@@ -6,19 +6,19 @@ import type { Change } from '@rellin/core/journal';
 import { parentOf, segmentsOf, shown, nameWithoutExtension } from '@rellin/core/paths';
 import type { QueryNode } from '@rellin/core/query';
 import { NO_WEIGHT, weightAt } from '@rellin/core/usage';
-import { CollectionEntity } from '../collections/collection.entity.js';
+import { CollectionEntity } from '../database/entities/collection.entity.js';
 import { JournalService } from '../journal/journal.service.js';
 import { MemoryIndexService } from '../memoryIndex/memoryIndex.service.js';
 import type { CatalogueItem, FoundAnswer } from '../memoryIndex/messages.js';
-import { UsageEntity } from '../openings/usage.entity.js';
+import { UsageEntity } from '../database/entities/usage.entity.js';
 import type { FoundEntry } from '../originals/originals.service.js';
 import { PlacesService } from '../places/places.service.js';
 import { SettingsService } from '../settings/settings.service.js';
-import { ShortcutEntity } from '../shortcuts/shortcut.entity.js';
+import { ShortcutEntity } from '../database/entities/shortcut.entity.js';
 import { TagsService } from '../tags/tags.service.js';
 
 @Injectable()
-export class FindService {
+export class FinderService {
   private readonly log = new Logger('find');
   private sending: Promise<void> = Promise.resolve();
 

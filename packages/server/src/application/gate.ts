@@ -8,11 +8,11 @@ import type { FastifyInstance, FastifyReply, FastifyRequest } from 'fastify';
 import { toProblem } from '../problems/problem.filter.js';
 import { Refusal } from '../problems/refusal.js';
 import { COOKIE, type SessionService, type Who } from '../session/session.service.js';
-import { hostKind, isOwnOrigin } from './hostName.js';
-import { isOwnPeer, peerOf } from './peer.js';
-import { refuseUntext } from './plainText.js';
-import { takesJson } from './bodies.js';
-import { rulesOf } from './routeRules.js';
+import { hostKind, isOwnOrigin } from '../config/hostName.js';
+import { isOwnPeer, peerOf } from '../http/peer.js';
+import { refuseUntext } from '../http/plainText.js';
+import { takesJson } from '../http/bodies.js';
+import { rulesOf } from '../http/routeRules.js';
 
 declare module 'fastify' {
   interface FastifyRequest {

@@ -1,7 +1,7 @@
 import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Patch, Post, Query } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
-import { GoesWithService } from './goesWith.service.js';
-import { ShortcutsService } from './shortcuts.service.js';
+import { GoesWithService } from '../shortcuts/goesWith.service.js';
+import { ShortcutsService } from '../shortcuts/shortcuts.service.js';
 import { ShortcutViewsService } from './shortcutViews.service.js';
 import { FromQueryDto } from '../http/shared.dto.js';
 import {

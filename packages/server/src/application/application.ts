@@ -15,10 +15,10 @@ import type { Config } from '../config/config.js';
 import { ProblemFilter, toProblem } from '../problems/problem.filter.js';
 import { Refusal } from '../problems/refusal.js';
 import { SessionService } from '../session/session.service.js';
-import { installBodies } from './bodies.js';
+import { installBodies } from '../http/bodies.js';
 import { installGate } from './gate.js';
 import { describeApi } from './openApi.js';
-import { rulesOf, type RuledConfig } from './routeRules.js';
+import { rulesOf, type RuledConfig } from '../http/routeRules.js';
 
 /** Of a header block and of an address; what is longer is refused before it is looked at. */
 const MAX_PARAM_LENGTH = 2000;

@@ -1,5 +1,5 @@
 import { Column, Entity, PrimaryColumn } from 'typeorm';
-import { BIGINT } from '../database/columns.js';
+import { BIGINT } from '../columns.js';
 
 /** What was observed of a place; apart from the place's own row, since no act of a person changes it. */
 @Entity('place_status')

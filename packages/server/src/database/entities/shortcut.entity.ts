@@ -2,7 +2,7 @@ import { Column, Entity, PrimaryColumn } from 'typeorm';
 import type { Identity, ShortcutState } from '@rellin/core/identity';
 import type { Kind } from '@rellin/core/kinds';
 import type { TargetType } from '@rellin/contract';
-import { BIGINT } from '../database/columns.js';
+import { BIGINT } from '../columns.js';
 
 /** What the person rejected: never follow there by itself again. */
 export interface RejectedCandidate {

@@ -8,18 +8,18 @@ import { absolute } from '../disk/paths.js';
 import { BoardsRepository } from '../boards/boards.repository.js';
 import { CollectionsRepository } from '../collections/collections.repository.js';
 import { plainRows } from '../database/plainRows.js';
-import { OpeningEntity } from '../openings/opening.entity.js';
-import { UsageEntity } from '../openings/usage.entity.js';
+import { OpeningEntity } from '../database/entities/opening.entity.js';
+import { UsageEntity } from '../database/entities/usage.entity.js';
 import { lookOf } from '../originals/look.js';
 import { OriginalsService } from '../originals/originals.service.js';
 import { PinsService } from '../pins/pins.service.js';
-import { PlaceEntity } from '../places/place.entity.js';
+import { PlaceEntity } from '../database/entities/place.entity.js';
 import { ReachService } from '../reach/reach.service.js';
 import { SettingsService } from '../settings/settings.service.js';
 import { TagsService } from '../tags/tags.service.js';
-import { ShortcutEntity } from './shortcut.entity.js';
-import { GoesWithService } from './goesWith.service.js';
-import { ShortcutsService } from './shortcuts.service.js';
+import { ShortcutEntity } from '../database/entities/shortcut.entity.js';
+import { GoesWithService } from '../shortcuts/goesWith.service.js';
+import { ShortcutsService } from '../shortcuts/shortcuts.service.js';
 
 /** What a ruler needs; how a route adds up is told with the detail. */
 function slim({ best, walk }: ReachView): ReachView {
