@@ -31,6 +31,17 @@ const SERVER = [
   ...['checkUp', 'plan', 'seed', 'health', 'application'],
 ];
 
+/** The rooms of the page, likewise. */
+const WEB = [
+  // talking to the server; what is chosen, dragged and told; marks and lists; all that can be done
+  ...['api', 'theme', 'desk', 'parts', 'acts'],
+  // parts of views, and views
+  ...['bin', 'filing', 'boards', 'aliases', 'catalogue', 'checkUp', 'originals', 'collections', 'searches', 'look'],
+  ...['card', 'pins', 'shortcuts', 'exercise', 'settings', 'find', 'journal', 'plan', 'reach', 'session', 'usage'],
+  // the frame round every view knows them all
+  'frame',
+];
+
 /** One rule a folder: what is below it in the list is not its business. */
 function layers(root, order) {
   const there = readdirSync(join(__dirname, root), { withFileTypes: true }).filter((e) => e.isDirectory());
@@ -48,6 +59,7 @@ function layers(root, order) {
 module.exports = {
   forbidden: [
     ...layers('packages/server/src', SERVER),
+    ...layers('packages/web/src', WEB),
     { name: 'no-cycles', severity: 'error', from: {}, to: { circular: true, dependencyTypesNot: ['type-only'] } },
     {
       name: 'core-knows-nothing',

@@ -4,7 +4,7 @@ import Divider from '@mui/material/Divider';
 import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
 import { CommandKey } from '../parts/KeyCap';
-import { useDesk } from '../frame/desk';
+import { useDesk } from '../desk/desk';
 import type { Act } from './acts';
 import { useRowActs } from './useActs';
 

@@ -1,12 +1,12 @@
 import { describe, expect, it, jest } from '@jest/globals';
 import type { CollectionView, EntryView, PinView, ProgramView } from '@rellin/contract';
 import { LETTER_KEYS } from '@rellin/core/keys';
-import type { SearchActs } from '../searches/useSearchActs';
-import type { Gather } from '../collections/useGather';
-import type { Item, Within } from '../frame/desk';
+import type { SearchActs } from './useSearchActs';
+import type { Gather } from './useGather';
+import type { Item, Within } from '../desk/desk';
 import { aCollection, aPin, aShortcut } from '../testing/page';
 import { actForKey, actsFor } from './acts';
-import type { Do } from './useDo';
+import type { Do } from '../desk/useDo';
 
 const ENTRY: EntryView = {
   id: '7',

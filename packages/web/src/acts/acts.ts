@@ -1,9 +1,9 @@
 /** The acts on an item: one list for the context menu, the card, the find line and the keys, always in the order of GROUPS. */
 import type { PinTarget, PinView, PublicationSource } from '@rellin/contract';
-import type { SearchActs } from '../searches/useSearchActs';
-import type { Gather } from '../collections/useGather';
-import type { DialogRequest, Gathered, Item, Within, WithinBoard } from '../frame/desk';
-import type { Do } from './useDo';
+import type { SearchActs } from './useSearchActs';
+import type { Gather } from './useGather';
+import type { DialogRequest, Gathered, Item, Within, WithinBoard } from '../desk/desk';
+import type { Do } from '../desk/useDo';
 
 /** What an act is for, in the order in which menus show them: a rule stands between two groups. */
 const GROUPS = ['open', 'organise', 'here', 'change', 'remove'] as const;

@@ -1,7 +1,7 @@
 /** The acts on several things at once: for the bar below a list, the context menu and the keys, in the order of single ones. */
 import type { CollectionView, SearchView, ShortcutView } from '@rellin/contract';
-import { gatheredCount } from '../collections/useGather';
-import type { Gathered, Met } from '../frame/desk';
+import { gatheredCount } from './useGather';
+import type { Gathered, Met } from '../desk/desk';
 import { inGroups, type Act, type Means } from './acts';
 
 export interface Several {

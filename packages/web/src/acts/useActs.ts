@@ -4,13 +4,13 @@ import { useNavigate } from 'react-router';
 import { useQueryClient } from '@tanstack/react-query';
 import type { MembersView, PlaneView } from '@rellin/contract';
 import { useCollections, usePins, useSearches, useShortcuts } from '../api/queries';
-import { useSearchActs } from '../searches/useSearchActs';
-import { useGather } from '../collections/useGather';
-import { useDesk, type Item, type Met, type Within } from '../frame/desk';
-import { itemId } from '../frame/dropAct';
+import { useSearchActs } from './useSearchActs';
+import { useGather } from './useGather';
+import { useDesk, type Item, type Met, type Within } from '../desk/desk';
+import { itemId } from '../desk/dropAct';
 import { actForKey, actsFor, type Act, type Means } from './acts';
 import { manyActs, type Several } from './manyActs';
-import { useDo } from './useDo';
+import { useDo } from '../desk/useDo';
 
 function useMeans(route: string): Means {
   const d = useDo();
@@ -31,9 +31,7 @@ function useMeans(route: string): Means {
       go: (path) => void navigate(path),
       // what is done on boards comes with the first board
       takeOff: (board, itemIds, name) =>
-        void import('../boards/useBoardActs').then(({ boardActs }) =>
-          boardActs(d, client).takeOff(board, itemIds, name),
-        ),
+        void import('./useBoardActs').then(({ boardActs }) => boardActs(d, client).takeOff(board, itemIds, name)),
       route,
     }),
     [d, gather, searches, pins, openDialog, choose, navigate, client, route],

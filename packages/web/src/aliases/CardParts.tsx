@@ -4,8 +4,8 @@ import IconButton from '@mui/material/IconButton';
 import Close from '@mui/icons-material/Close';
 import type { PublicationSource, ShortcutView } from '@rellin/contract';
 import { shown } from '@rellin/core/paths';
-import { useDo } from '../acts/useDo';
-import { useDesk } from '../frame/desk';
+import { useDo } from '../desk/useDo';
+import { useDesk } from '../desk/desk';
 import { useAliasActs, useAliases, usePublications } from './useAliases';
 import './aliases.css';
 

@@ -7,7 +7,7 @@ import { CannotRead } from '../parts/CannotRead';
 import { EmptyState } from '../parts/EmptyState';
 import { usePlaces } from '../api/queries';
 import { trailOf } from '../parts/trailOf';
-import { useDesk } from '../frame/desk';
+import { useDesk } from '../desk/desk';
 import { useAliasActs, useAliases, useFoundLinks, usePublications } from './useAliases';
 import './aliases.css';
 

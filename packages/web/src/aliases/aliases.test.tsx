@@ -6,7 +6,7 @@ import { AliasesOf, PublishedAt } from './CardParts';
 import { AliasDialogs } from './dialogs';
 import { LinksPart } from './LinksPart';
 import { PublishedLine } from './PublishedLine';
-import { useDesk, type DialogRequest } from '../frame/desk';
+import { useDesk, type DialogRequest } from '../desk/desk';
 
 const shortcut = aShortcut({ id: 's1', name: 'Ring stock' });
 const folder = aShortcut({

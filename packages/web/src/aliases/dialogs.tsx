@@ -6,9 +6,9 @@ import Radio from '@mui/material/Radio';
 import RadioGroup from '@mui/material/RadioGroup';
 import TextField from '@mui/material/TextField';
 import { useShortcuts } from '../api/queries';
-import { useDesk, type DialogRequest } from '../frame/desk';
+import { useDesk, type DialogRequest } from '../desk/desk';
 import { FormDialog } from '../parts/FormDialog';
-import { PathField } from '../shortcuts/PathField';
+import { PathField } from '../parts/PathField';
 import { useAliasActs } from './useAliases';
 import './aliases.css';
 

@@ -4,7 +4,7 @@ import { useQuery } from '@tanstack/react-query';
 import type { AliasView, FoundLinkView, PublicationView, PublishRequest } from '@rellin/contract';
 import { shown } from '@rellin/core/paths';
 import { get, post, remove } from '../api/client';
-import { useDo } from '../acts/useDo';
+import { useDo } from '../desk/useDo';
 
 export const useAliases = () => useQuery({ queryKey: ['aliases', 'list'], queryFn: () => get('/aliases') });
 export const usePublications = () =>

@@ -6,13 +6,13 @@ import type { BoardView } from '@rellin/contract';
 import { useBoards, usePlane, useShortcuts } from '../api/queries';
 import type { Act } from '../acts/acts';
 import { MoreButton } from '../acts/MoreButton';
-import { useDesk } from '../frame/desk';
-import { BulkBar } from '../parts/BulkBar';
+import { useDesk } from '../desk/desk';
+import { BulkBar } from '../acts/BulkBar';
 import { CannotRead } from '../parts/CannotRead';
 import { EmptyState } from '../parts/EmptyState';
 import { GoneState } from '../parts/GoneState';
 import { Plane } from './Plane';
-import { useBoardActs } from './useBoardActs';
+import { useBoardActs } from '../acts/useBoardActs';
 import './boards.css';
 
 /** Cells across: more than so many nobody sees side by side. */

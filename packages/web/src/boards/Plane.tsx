@@ -6,13 +6,13 @@ import type { PlaneView, ShortcutView } from '@rellin/contract';
 import { actItems } from '../acts/ActMenu';
 import type { Act } from '../acts/acts';
 import { runKey, useRowActs } from '../acts/useActs';
-import { useDo } from '../acts/useDo';
-import { lookTargets, useDesk, useWalk } from '../frame/desk';
+import { useDo } from '../desk/useDo';
+import { lookTargets, useDesk, useWalk } from '../desk/desk';
 import { Tether } from '../parts/Tether';
 import { isArrow, layPlane, nextFree, stopsOf, toward, type LaidBundle, type LaidItem, type Stop } from './plane';
 import type { OnPlane } from './onPlane';
 import { Region } from './Region';
-import { useBoardActs } from './useBoardActs';
+import { useBoardActs } from '../acts/useBoardActs';
 import { useLasso } from './useLasso';
 
 export function Plane({ plane, shortcuts }: { plane: PlaneView; shortcuts: ReadonlyMap<string, ShortcutView> }) {

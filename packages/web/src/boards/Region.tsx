@@ -6,17 +6,17 @@ import { BUNDLE_SHOWN, CELL, REGION_ORDERS, snap, type RegionOrder, type Spot } 
 import type { BoardView, RegionView } from '@rellin/contract';
 import type { Act } from '../acts/acts';
 import { MoreButton } from '../acts/MoreButton';
-import type { DropTarget } from '../frame/dropAct';
-import { spotUnder } from '../frame/spotUnder';
+import type { DropTarget } from '../desk/dropAct';
+import { spotUnder } from '../desk/spotUnder';
 import { folderOf } from '../filing/folderOf';
 import { useOutsideDrop } from '../filing/useFiling';
-import { useDesk, type Item } from '../frame/desk';
+import { useDesk, type Item } from '../desk/desk';
 import { ChosenPicture } from '../parts/Picture';
 import { KeyCap } from '../parts/KeyCap';
 import { Tether } from '../parts/Tether';
 import { BUNDLE_LINE, type LaidRegion, type Stop } from './plane';
 import type { OnPlane } from './onPlane';
-import { useBoardActs } from './useBoardActs';
+import { useBoardActs } from '../acts/useBoardActs';
 
 export const ORDER_WORDS: Record<RegionOrder, string> = {
   free: 'free',

@@ -6,10 +6,10 @@ import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import { REGION_ORDERS, type RegionOrder } from '@rellin/core/board';
 import { useBoards, usePlane } from '../api/queries';
-import { gatheredName } from '../collections/useGather';
-import { useDesk, type DialogRequest, type Gathered } from '../frame/desk';
+import { gatheredName } from '../acts/useGather';
+import { useDesk, type DialogRequest, type Gathered } from '../desk/desk';
 import { FormDialog } from '../parts/FormDialog';
-import { useBoardActs, type BoardActs } from './useBoardActs';
+import { useBoardActs, type BoardActs } from '../acts/useBoardActs';
 
 type Of<K extends DialogRequest['kind']> = Extract<DialogRequest, { kind: K }>;
 

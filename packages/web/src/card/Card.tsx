@@ -1,6 +1,6 @@
 import { lazy, Suspense } from 'react';
 /** The card: all about what is selected. */
-import { useDesk } from '../frame/desk';
+import { useDesk } from '../desk/desk';
 import './card.css';
 
 const OverviewCard = lazy(() => import('./OverviewCard').then((m) => ({ default: m.OverviewCard })));

@@ -2,7 +2,7 @@ import { useNavigate } from 'react-router';
 import Button from '@mui/material/Button';
 import { PublishedAt } from '../aliases/CardParts';
 import { useCollections } from '../api/queries';
-import { useDesk } from '../frame/desk';
+import { useDesk } from '../desk/desk';
 import { shortDate } from '../parts/dates';
 import { CollectionPicture } from '../parts/Picture';
 import { CollectionMark } from '../parts/CollectionMark';

@@ -1,6 +1,6 @@
 import Button from '@mui/material/Button';
 import { usePrograms } from '../api/queries';
-import { useDo } from '../acts/useDo';
+import { useDo } from '../desk/useDo';
 import { Picture } from '../parts/Picture';
 import { asPictured } from '../parts/pictured';
 import { CommandKey } from '../parts/KeyCap';

@@ -4,7 +4,7 @@ import { screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { useEffect } from 'react';
 import type { ShortcutDetail, TagView } from '@rellin/contract';
-import { useDesk, type Selected } from '../frame/desk';
+import { useDesk, type Selected } from '../desk/desk';
 import { OPENED, aCollection, aShortcut, renderPage, type Answers } from '../testing/page';
 
 // jsdom cannot draw; the chart is looked at in the browser

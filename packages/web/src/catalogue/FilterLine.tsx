@@ -8,8 +8,8 @@ import type { CatalogueFilter, QuickFilterView, SettingsView } from '@rellin/con
 import { shownKeys } from '@rellin/core/keys';
 import { useQuickFilters, useSettings } from '../api/queries';
 import { patch } from '../api/client';
-import { useDo } from '../acts/useDo';
-import { useDesk } from '../frame/desk';
+import { useDo } from '../desk/useDo';
+import { useDesk } from '../desk/desk';
 import type { Column } from '../parts/Grid';
 import { KeyCap } from '../parts/KeyCap';
 import { toggled, USUAL } from './columns';

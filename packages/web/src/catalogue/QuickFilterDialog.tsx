@@ -1,7 +1,7 @@
 import { useForm } from 'react-hook-form';
 import TextField from '@mui/material/TextField';
-import { useDo } from '../acts/useDo';
-import type { DialogRequest } from '../frame/desk';
+import { useDo } from '../desk/useDo';
+import type { DialogRequest } from '../desk/desk';
 import { FormDialog } from '../parts/FormDialog';
 
 type Request = Extract<DialogRequest, { kind: 'quick-filter' }>;

@@ -2,7 +2,7 @@
 import { useMemo } from 'react';
 import type { FolderMoveView, NeedView, ShortcutView } from '@rellin/contract';
 import { post } from '../api/client';
-import { useDo } from '../acts/useDo';
+import { useDo } from '../desk/useDo';
 
 const TOPICS = ['shortcuts', 'pins', 'originals', 'check-up', 'journal'];
 

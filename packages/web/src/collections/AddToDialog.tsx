@@ -6,10 +6,10 @@ import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import { Finder } from '@rellin/core/match';
 import { useCollections, useSearches, useShortcuts } from '../api/queries';
-import { useDesk, type Gathered } from '../frame/desk';
+import { useDesk, type Gathered } from '../desk/desk';
 import { ChoiceList, type Choice } from '../parts/ChoiceList';
 import { CollectionMark } from '../parts/CollectionMark';
-import { gatheredCount, gatheredName, useGather } from './useGather';
+import { gatheredCount, gatheredName, useGather } from '../acts/useGather';
 
 export function AddToDialog({ gathered, onClose }: { gathered: Gathered; onClose: () => void }) {
   const collections = useCollections().data;

@@ -4,7 +4,7 @@ import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import type { EntryView } from '@rellin/contract';
 import { FormDialog } from '../parts/FormDialog';
-import { useGather } from './useGather';
+import { useGather } from '../acts/useGather';
 
 type Only = 'all' | 'files' | 'folders' | 'programs';
 const ONLY: [Only, string][] = [

@@ -4,10 +4,10 @@ import { useForm } from 'react-hook-form';
 import { useNavigate } from 'react-router';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
-import type { DialogRequest } from '../frame/desk';
+import type { DialogRequest } from '../desk/desk';
 import { ColourField } from '../parts/ColourField';
 import { FormDialog } from '../parts/FormDialog';
-import { additionsOf, useGather } from './useGather';
+import { additionsOf, useGather } from '../acts/useGather';
 
 type Request = Extract<DialogRequest, { kind: 'new-collection' | 'change-collection' }>;
 type End = 'never' | 'today' | 'date';

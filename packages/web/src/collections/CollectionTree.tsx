@@ -6,7 +6,7 @@ import { SimpleTreeView } from '@mui/x-tree-view/SimpleTreeView';
 import { TreeItem } from '@mui/x-tree-view/TreeItem';
 import type { CollectionView, TagView } from '@rellin/contract';
 import { useActs, runKey } from '../acts/useActs';
-import { useDesk, type Item } from '../frame/desk';
+import { useDesk, type Item } from '../desk/desk';
 import { CollectionPicture } from '../parts/Picture';
 import { CollectionMark } from '../parts/CollectionMark';
 import { TagLabel } from '../parts/TagLabel';

@@ -7,10 +7,10 @@ import { useCollections, useSearches, useShortcuts, useTagged, useTags } from '.
 import { PublishedLine } from '../aliases/PublishedLine';
 import { MoreButton } from '../acts/MoreButton';
 import { runKey, useActs } from '../acts/useActs';
-import { useDo } from '../acts/useDo';
-import { useDesk, type Item } from '../frame/desk';
+import { useDo } from '../desk/useDo';
+import { useDesk, type Item } from '../desk/desk';
 import { FolderList } from '../originals/FolderList';
-import { BulkBar } from '../parts/BulkBar';
+import { BulkBar } from '../acts/BulkBar';
 import { CannotRead } from '../parts/CannotRead';
 import { ChoiceChip } from '../parts/ChoiceChip';
 import { CollectionMark } from '../parts/CollectionMark';
@@ -24,7 +24,7 @@ import { CollectionTree } from './CollectionTree';
 import { MemberList } from './MemberList';
 import { MEMBER_ORDERS } from './memberRows';
 import { TAGGED_COLUMNS, taggedRows } from './taggedRows';
-import { useGather } from './useGather';
+import { useGather } from '../acts/useGather';
 import { useMemberRows } from './useMemberRows';
 import './collections.css';
 

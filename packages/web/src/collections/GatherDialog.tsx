@@ -14,7 +14,7 @@ import { useCollections, useMembers, useShortcuts, useTags } from '../api/querie
 import { ChoiceList, type Choice } from '../parts/ChoiceList';
 import { Tether } from '../parts/Tether';
 import { whereabouts } from '../parts/whereabouts';
-import { useGather } from './useGather';
+import { useGather } from '../acts/useGather';
 
 /** "all", "lately", a collection's id, or "tag" with a tag's. */
 type Source = string;

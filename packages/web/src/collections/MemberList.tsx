@@ -6,8 +6,8 @@ import Button from '@mui/material/Button';
 import type { CollectionView } from '@rellin/contract';
 import { kindWord } from '@rellin/core/kinds';
 import { useRowActs } from '../acts/useActs';
-import { useDo } from '../acts/useDo';
-import { lookTargets, useDesk, useWalk, type Item, type Within } from '../frame/desk';
+import { useDo } from '../desk/useDo';
+import { lookTargets, useDesk, useWalk, type Item, type Within } from '../desk/desk';
 import { CollectionMark, SearchMark } from '../parts/CollectionMark';
 import { DragHandle } from '../parts/DragRow';
 import { EmptyState } from '../parts/EmptyState';
@@ -17,7 +17,7 @@ import { KeyCap } from '../parts/KeyCap';
 import { ReachRuler } from '../parts/ReachRuler';
 import { Tether } from '../parts/Tether';
 import { nameOfRow, type MemberRow } from './memberRows';
-import { useGather } from './useGather';
+import { useGather } from '../acts/useGather';
 
 const itemOf = (row: MemberRow): Item =>
   row.type === 'shortcut'

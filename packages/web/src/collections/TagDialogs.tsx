@@ -9,12 +9,12 @@ import DialogTitle from '@mui/material/DialogTitle';
 import TextField from '@mui/material/TextField';
 import type { TagView } from '@rellin/contract';
 import { useOriginals, useSearches, useShortcuts, useTags } from '../api/queries';
-import type { Gathered } from '../frame/desk';
+import type { Gathered } from '../desk/desk';
 import { ChoiceList, type Choice } from '../parts/ChoiceList';
 import { ColourField } from '../parts/ColourField';
 import { TagLabel } from '../parts/TagLabel';
 import { FormDialog } from '../parts/FormDialog';
-import { gatheredName, useGather } from './useGather';
+import { gatheredName, useGather } from '../acts/useGather';
 
 export function TagsDialog({ gathered, onClose }: { gathered: Gathered; onClose: () => void }) {
   const tags = useTags().data ?? [];

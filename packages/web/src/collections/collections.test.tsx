@@ -5,14 +5,14 @@ import fc from 'fast-check';
 import { useEffect } from 'react';
 import { Route, Routes } from 'react-router';
 import type { CollectionView, MemberView, TagView } from '@rellin/contract';
-import { useDesk, type DialogRequest } from '../frame/desk';
+import { useDesk, type DialogRequest } from '../desk/desk';
 import { aCollection, aShortcut, Refusal, renderPage, type Answers } from '../testing/page';
 import { endOfDay } from './CollectionDialog';
 import CollectionsView from './CollectionsView';
 import { outline } from './CollectionTree';
 import { GatherDialogs } from './dialogs';
 import { MEMBER_ORDERS, memberRows } from './memberRows';
-import { gatheredName, reorderedMembers } from './useGather';
+import { gatheredName, reorderedMembers } from '../acts/useGather';
 
 const shortcuts = [
   aShortcut({ id: 's1', name: 'Net 10', perWeek: 2, size: 10, kind: 'table', collections: ['c1'], tags: ['t1'] }),

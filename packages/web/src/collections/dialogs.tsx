@@ -1,5 +1,5 @@
 /** The forms about collections and tags. */
-import { useDesk } from '../frame/desk';
+import { useDesk } from '../desk/desk';
 import { AddToDialog } from './AddToDialog';
 import { CollectFolderDialog } from './CollectFolderDialog';
 import { CollectionDialog } from './CollectionDialog';

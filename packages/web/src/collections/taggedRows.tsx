@@ -3,7 +3,7 @@ import type { SearchView, ShortcutView, TaggedView } from '@rellin/contract';
 import { kindWord, type Kind } from '@rellin/core/kinds';
 import { shown } from '@rellin/core/paths';
 import { compareNatural } from '@rellin/core/units';
-import type { Item, Selected } from '../frame/desk';
+import type { Item, Selected } from '../desk/desk';
 import type { Column } from '../parts/Grid';
 import { SearchMark } from '../parts/CollectionMark';
 import { KindIcon } from '../parts/KindIcon';

@@ -3,7 +3,7 @@ import { fireEvent, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { useEffect } from 'react';
 import type { FilingView } from '@rellin/contract';
-import { useDesk, type DialogRequest } from '../frame/desk';
+import { useDesk, type DialogRequest } from '../desk/desk';
 import { aShortcut, Refusal, renderPage, type Answers, type Asked } from '../testing/page';
 import { FilingDialogs } from './dialogs';
 import { useOutsideDrop } from './useFiling';

@@ -1,5 +1,5 @@
-import type { Item } from '../frame/desk';
-import type { FilingTarget } from '../frame/dropAct';
+import type { Item } from '../desk/desk';
+import type { FilingTarget } from '../desk/dropAct';
 
 /** The real folder that an item stands for, where it stands for one. */
 export function folderOf(item: Item | undefined): FilingTarget | undefined {

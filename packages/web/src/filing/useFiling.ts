@@ -3,9 +3,9 @@ import { useCallback, useMemo, useRef } from 'react';
 import type { ClashChoice } from '@rellin/core/filing';
 import type { FilingRequest, FilingView } from '@rellin/contract';
 import { post, upload as send } from '../api/client';
-import { useDo } from '../acts/useDo';
-import { useDesk } from '../frame/desk';
-import type { FilingTarget } from '../frame/dropAct';
+import { useDo } from '../desk/useDo';
+import { useDesk } from '../desk/desk';
+import type { FilingTarget } from '../desk/dropAct';
 
 /** As it is sent, and by which name the folder is told. */
 export interface NamedFiling extends FilingRequest {

@@ -3,8 +3,8 @@ import type { ShortcutView } from '@rellin/contract';
 import { useLocation } from 'react-router';
 import { formatBytes } from '@rellin/core/units';
 import { shown } from '@rellin/core/paths';
-import { useDo } from '../acts/useDo';
-import { useDesk } from './desk';
+import { useDo } from '../desk/useDo';
+import { useDesk } from '../desk/desk';
 
 /** The size of all that is chosen and has one. */
 function sizeOf(all: readonly ShortcutView[] | undefined, ids: readonly string[]): number {

@@ -1,5 +1,5 @@
 /** Dragging within the page. A label at the pointer says what the drop will do before it is done. */
-import { createContext, useContext, useEffect, useRef, useState, type ReactNode } from 'react';
+import { useEffect, useRef, useState, type ReactNode } from 'react';
 import {
   DndContext,
   DragOverlay,
@@ -20,10 +20,10 @@ import {
 import type { PinView } from '@rellin/contract';
 import { useQueryClient } from '@tanstack/react-query';
 import { usePins, useSettings, useShortcuts } from '../api/queries';
-import { useDo } from '../acts/useDo';
-import { useGather } from '../collections/useGather';
+import { useDo } from '../desk/useDo';
+import { useGather } from '../acts/useGather';
 import { useFiling } from '../filing/useFiling';
-import { useDesk, type Gathered } from './desk';
+import { useDesk, type Gathered } from '../desk/desk';
 import {
   dropAct,
   draggedName,
@@ -33,8 +33,9 @@ import {
   type Dragged,
   type DropTarget,
   type Hover,
-} from './dropAct';
-import { spotUnder } from './spotUnder';
+} from '../desk/dropAct';
+import { DropSlotContext } from '../desk/dropSlot';
+import { spotUnder } from '../desk/spotUnder';
 
 /** How long the pointer rests before *on* counts, and before a collection on the strip opens under it. */
 const REST_MS = 350;
@@ -91,10 +92,6 @@ const announcements: Announcements = {
   onDragEnd: ({ active }) => `Dropped ${nameOfDragged(active)}.`,
   onDragCancel: ({ active }) => `Put ${nameOfDragged(active)} back.`,
 };
-
-/** The slot on the strip that a drop would take, for its frame. */
-const DropSlotContext = createContext<number | undefined>(undefined);
-export const useDropSlot = () => useContext(DropSlotContext);
 
 /** Where the pointer stands over the target: which slot a drop means, and whether it is on the middle. */
 function standing(
@@ -249,7 +246,7 @@ export function DragLayer({ children }: { children: ReactNode }) {
           ...(bundle && { bundleId: bundle.id }),
         };
         const [held, things] = [dragged?.kind === 'bundle' ? dragged.bundle : undefined, gathered()];
-        return void import('../boards/useBoardActs').then(({ boardActs }) => {
+        return void import('../acts/useBoardActs').then(({ boardActs }) => {
           const acts = boardActs(d, client);
           return held ? acts.changeBundle(what.board, held, where) : acts.put(what.board, things, where, what.moving);
         });

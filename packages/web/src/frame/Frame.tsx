@@ -7,7 +7,7 @@ import { Card } from '../card/Card';
 import { PinStrip } from '../pins/PinStrip';
 import { ErrorBoundary } from '../parts/ErrorBoundary';
 import { BottomLine } from './BottomLine';
-import { DeskProvider, useDesk, type DialogRequest } from './desk';
+import { DeskProvider, useDesk, type DialogRequest } from '../desk/desk';
 import { DragLayer } from './DragLayer';
 import { Header } from './Header';
 import { QuietScreen } from './QuietScreen';

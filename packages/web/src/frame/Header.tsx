@@ -5,7 +5,7 @@ import StopCircleOutlined from '@mui/icons-material/StopCircleOutlined';
 import { useActivity, usePlaces } from '../api/queries';
 import { post } from '../api/client';
 import { FindLine } from '../find/FindLine';
-import { useDo } from '../acts/useDo';
+import { useDo } from '../desk/useDo';
 import { Tether } from '../parts/Tether';
 
 const number = new Intl.NumberFormat('en-GB');

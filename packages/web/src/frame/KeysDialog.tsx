@@ -5,7 +5,7 @@ import { grouped } from '@rellin/core/lists';
 import { KEY_LINES, shownKeys } from '@rellin/core/keys';
 import { useCollections, useQuickFilters, useSearches, useShortcuts } from '../api/queries';
 import { CommandKey, KeyCap } from '../parts/KeyCap';
-import { useDesk } from './desk';
+import { useDesk } from '../desk/desk';
 
 export function KeysDialog() {
   const { closeDialog } = useDesk();

@@ -1,8 +1,8 @@
 import Button from '@mui/material/Button';
 import Snackbar from '@mui/material/Snackbar';
 import SnackbarContent from '@mui/material/SnackbarContent';
-import { useDo } from '../acts/useDo';
-import { useDesk } from './desk';
+import { useDo } from '../desk/useDo';
+import { useDesk } from '../desk/desk';
 
 export function Notices() {
   const { notice, silence } = useDesk();

@@ -1,6 +1,6 @@
 import Button from '@mui/material/Button';
 import { EmptyState } from '../parts/EmptyState';
-import { useDesk } from './desk';
+import { useDesk } from '../desk/desk';
 
 /** What stands in place of every view while others can see the screen; pins still open by their keys. */
 export function QuietScreen() {

@@ -5,7 +5,7 @@ import userEvent from '@testing-library/user-event';
 import { useEffect } from 'react';
 import { OPENED, aCollection, aPin, aShortcut, renderPage, type Answers } from '../testing/page';
 import { BottomLine } from './BottomLine';
-import { useDesk } from './desk';
+import { useDesk } from '../desk/desk';
 import { useKeys } from './useKeys';
 
 const shortcuts = [

@@ -4,11 +4,9 @@ import { useLocation, useNavigate } from 'react-router';
 import type { CatalogueFilter } from '@rellin/contract';
 import { strokeOf } from '@rellin/core/keys';
 import { useCollections, usePins, useQuickFilters, useSearches, useShortcuts } from '../api/queries';
-import { useDo } from '../acts/useDo';
-import { useDesk } from './desk';
-
-export const inField = (target: EventTarget | null) =>
-  target instanceof HTMLElement && (/^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) || target.isContentEditable);
+import { inField } from '../desk/inField';
+import { useDo } from '../desk/useDo';
+import { useDesk } from '../desk/desk';
 
 /** A filter as the catalogue's address holds it. */
 const addressOf = (filter: CatalogueFilter) => new URLSearchParams(filter as Record<string, string>).toString();

@@ -7,8 +7,8 @@ import { useEffect, useMemo, useRef } from 'react';
 import { meantKey } from '@rellin/core/keys';
 import { useCollections, useQuickFilters, useSearches, useSettings, useShortcuts } from '../api/queries';
 import { goToName, listOf } from '../parts/typeAhead';
-import { useDesk } from './desk';
-import { inField } from './useKeys';
+import { useDesk } from '../desk/desk';
+import { inField } from '../desk/inField';
 
 /** A second letter within this time makes both the beginning of a name (fast typists need half of it; common practice). */
 const ALONE_MS = 300;

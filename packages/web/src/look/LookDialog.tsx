@@ -11,8 +11,8 @@ import type { LookKind } from '@rellin/contract';
 import { shown } from '@rellin/core/paths';
 import { formatBytes } from '@rellin/core/units';
 import { useOriginal } from '../api/queries';
-import { useDesk, type DialogRequest } from '../frame/desk';
-import { useDo } from '../acts/useDo';
+import { useDesk, type DialogRequest } from '../desk/desk';
+import { useDo } from '../desk/useDo';
 import { PictureLook } from './PictureLook';
 import './look.css';
 

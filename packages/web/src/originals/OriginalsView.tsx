@@ -4,7 +4,7 @@ import { useParams } from 'react-router';
 import Button from '@mui/material/Button';
 import { usePlaces, useSettings } from '../api/queries';
 import { post } from '../api/client';
-import { useDo } from '../acts/useDo';
+import { useDo } from '../desk/useDo';
 import { EmptyState } from '../parts/EmptyState';
 import { FolderList } from './FolderList';
 import { PlaceTiles } from './PlaceTiles';

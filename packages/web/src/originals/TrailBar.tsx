@@ -6,10 +6,10 @@ import type { TrailStep } from '@rellin/contract';
 import { shown } from '@rellin/core/paths';
 import { patch } from '../api/client';
 import { useSettings } from '../api/queries';
-import { useDo } from '../acts/useDo';
-import { inField } from '../frame/useKeys';
+import { useDo } from '../desk/useDo';
+import { inField } from '../desk/inField';
 import { CommandKey } from '../parts/KeyCap';
-import { PathField } from '../shortcuts/PathField';
+import { PathField } from '../parts/PathField';
 
 /** Files whose names begin with a dot are not shown unless asked for; remembered for every folder. */
 function HiddenFiles({ hidden }: { hidden: number }) {

@@ -1,5 +1,5 @@
 import { useDraggable } from '@dnd-kit/core';
-import type { Item, Within } from '../frame/desk';
+import type { Item, Within } from '../desk/desk';
 
 /** The name cell of a row as a handle: dragging it carries the item. */
 export function DragHandle({

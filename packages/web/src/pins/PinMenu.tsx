@@ -10,7 +10,7 @@ import type { PinView } from '@rellin/contract';
 import { MENU_COLUMNS, menuShape } from '@rellin/core/collections';
 import { Finder } from '@rellin/core/match';
 import { useCollections } from '../api/queries';
-import { useDesk, type Item } from '../frame/desk';
+import { useDesk, type Item } from '../desk/desk';
 import { ChoiceList } from '../parts/ChoiceList';
 import { CollectionMark, SearchMark } from '../parts/CollectionMark';
 import { KindIcon } from '../parts/KindIcon';

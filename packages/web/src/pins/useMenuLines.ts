@@ -6,10 +6,10 @@ import { kindWord, type Kind } from '@rellin/core/kinds';
 import { shown } from '@rellin/core/paths';
 import { get } from '../api/client';
 import { useCollections, useShortcuts, useTagged } from '../api/queries';
-import { useDo, type Do } from '../acts/useDo';
+import { useDo, type Do } from '../desk/useDo';
 import { taggedRows } from '../collections/taggedRows';
 import { useMemberRows } from '../collections/useMemberRows';
-import type { Item } from '../frame/desk';
+import type { Item } from '../desk/desk';
 import { STATE_WORDS } from '../parts/Tether';
 
 export type MenuLevel =

@@ -6,7 +6,7 @@ import Button from '@mui/material/Button';
 import Checkbox from '@mui/material/Checkbox';
 import { formatMinutes, formatSeconds } from '@rellin/core/units';
 import type { PlanView as Plan, SuggestionView } from '@rellin/contract';
-import { useDo } from '../acts/useDo';
+import { useDo } from '../desk/useDo';
 import { post } from '../api/client';
 import { usePlan } from '../api/queries';
 import { CannotRead } from '../parts/CannotRead';

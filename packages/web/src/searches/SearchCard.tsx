@@ -8,11 +8,11 @@ import type { SearchChange } from '@rellin/contract';
 import { shown } from '@rellin/core/paths';
 import { get } from '../api/client';
 import { useCollections, useSearches, useTags } from '../api/queries';
-import { useDo } from '../acts/useDo';
+import { useDo } from '../desk/useDo';
 import { SearchMark } from '../parts/CollectionMark';
 import { tagLook } from '../parts/TagLabel';
 import { shortDate } from '../parts/dates';
-import { useSearchActs } from './useSearchActs';
+import { useSearchActs } from '../acts/useSearchActs';
 
 const SizeChart = lazy(() => import('./SizeChart'));
 const number = new Intl.NumberFormat('en-GB');

@@ -7,7 +7,7 @@ import { parseQuery, type Group } from '@rellin/core/query';
 import { usePlaces } from '../api/queries';
 import { MoreButton } from '../acts/MoreButton';
 import { useActs } from '../acts/useActs';
-import { useDesk, type SearchDraft } from '../frame/desk';
+import { useDesk, type SearchDraft } from '../desk/desk';
 import { SearchMark } from '../parts/CollectionMark';
 import { CannotRead } from '../parts/CannotRead';
 import { ChoiceChip } from '../parts/ChoiceChip';
@@ -17,7 +17,7 @@ import { Answers } from './Answers';
 import { canonical, draftOf, EMPTY, groupOf, isSame, placesLabel, placesWith, SHAPE_WORDS, textOf } from './draft';
 import { RowsBuilder } from './RowsBuilder';
 import { useAnswers } from './useAnswers';
-import { useSearchActs } from './useSearchActs';
+import { useSearchActs } from '../acts/useSearchActs';
 
 const number = new Intl.NumberFormat('en-GB');
 const MOSTS = [100, 500, 2000, 5000];

@@ -5,7 +5,7 @@ import { formatQuery } from '@rellin/core/query';
 import { useOriginal, useSearches } from '../api/queries';
 import { useActs } from '../acts/useActs';
 import { actForKey } from '../acts/acts';
-import { useDesk } from '../frame/desk';
+import { useDesk } from '../desk/desk';
 import { SearchMark } from '../parts/CollectionMark';
 import { CannotRead } from '../parts/CannotRead';
 import { DragHandle } from '../parts/DragRow';

@@ -5,11 +5,11 @@ import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import type { PinView, TagView } from '@rellin/contract';
 import { useCollections, usePins, useSettings, useTags } from '../api/queries';
-import { useDesk, type DialogRequest } from '../frame/desk';
+import { useDesk, type DialogRequest } from '../desk/desk';
 import { tagLook } from '../parts/TagLabel';
 import { ColourField } from '../parts/ColourField';
 import { FormDialog } from '../parts/FormDialog';
-import { useSearchActs } from './useSearchActs';
+import { useSearchActs } from '../acts/useSearchActs';
 
 type Request = Extract<DialogRequest, { kind: 'save-search' | 'change-search' }>;
 

@@ -1,7 +1,7 @@
 /** A search as the page edits it: text and rows of one question, compared with what is saved; pure. */
 import type { SearchShape, SearchView } from '@rellin/contract';
 import { formatQuery, parseQuery, rowsOf, treeOf, type Group, type Row } from '@rellin/core/query';
-import type { SearchDraft } from '../frame/desk';
+import type { SearchDraft } from '../desk/desk';
 import type { FieldName } from './conditions';
 
 export const SHAPE_WORDS: Record<SearchShape, string> = {

@@ -8,8 +8,8 @@ import { KINDS, kindWord } from '@rellin/core/kinds';
 import { shown } from '@rellin/core/paths';
 import { post } from '../api/client';
 import { useOriginal, usePrograms } from '../api/queries';
-import { useDo } from '../acts/useDo';
-import { PathField } from '../shortcuts/PathField';
+import { useDo } from '../desk/useDo';
+import { PathField } from '../parts/PathField';
 import { Section } from './Section';
 
 /** The folder that Originals opens in. */

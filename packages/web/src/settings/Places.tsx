@@ -9,7 +9,7 @@ import { shown } from '@rellin/core/paths';
 import { formatBytes } from '@rellin/core/units';
 import { patch, post, ProblemError, remove } from '../api/client';
 import { usePlaces } from '../api/queries';
-import { useDo } from '../acts/useDo';
+import { useDo } from '../desk/useDo';
 import { Tether } from '../parts/Tether';
 import { Section } from './Section';
 

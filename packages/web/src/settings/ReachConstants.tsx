@@ -7,7 +7,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import type { SettingsView as Settings } from '@rellin/contract';
 import { REACH_CONSTANTS, REACH_SOURCES, REACH_WORDS, type ReachConstants as Constants } from '@rellin/core/reach';
 import { patch } from '../api/client';
-import { useDo } from '../acts/useDo';
+import { useDo } from '../desk/useDo';
 import { Section } from './Section';
 
 const ExerciseDialog = lazy(() => import('../exercise/ExerciseDialog'));

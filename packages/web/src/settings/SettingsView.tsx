@@ -4,7 +4,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import type { SettingsView as Settings } from '@rellin/contract';
 import { patch } from '../api/client';
 import { useSettings } from '../api/queries';
-import { useDo } from '../acts/useDo';
+import { useDo } from '../desk/useDo';
 import { CannotRead } from '../parts/CannotRead';
 import { Contents } from './Contents';
 import { Keys } from './Keys';

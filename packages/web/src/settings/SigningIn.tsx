@@ -4,10 +4,10 @@ import TextField from '@mui/material/TextField';
 import { useQueryClient } from '@tanstack/react-query';
 import { useForm } from 'react-hook-form';
 import type { SignedInBrowser } from '@rellin/contract';
-import { useDo } from '../acts/useDo';
+import { useDo } from '../desk/useDo';
 import { put, remove } from '../api/client';
 import { useBrowsers, useSession } from '../api/queries';
-import { useDesk } from '../frame/desk';
+import { useDesk } from '../desk/desk';
 import { shortDate } from '../parts/dates';
 import { Section } from './Section';
 

@@ -4,8 +4,8 @@ import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import { checkKeys, shownKeys, strokeOf } from '@rellin/core/keys';
 import { useCollections, useQuickFilters, useSearches, useSettings, useShortcuts } from '../api/queries';
-import { useDo } from '../acts/useDo';
-import type { DialogRequest } from '../frame/desk';
+import { useDo } from '../desk/useDo';
+import type { DialogRequest } from '../desk/desk';
 import { FormDialog } from '../parts/FormDialog';
 
 export function OwnKeyDialog({

@@ -4,9 +4,9 @@ import TextField from '@mui/material/TextField';
 import type { ShortcutView } from '@rellin/contract';
 import { renamedBy } from '@rellin/core/collections';
 import { nameOf } from '@rellin/core/paths';
-import { useDo } from '../acts/useDo';
+import { useDo } from '../desk/useDo';
 import { FormDialog } from '../parts/FormDialog';
-import '../collections/collections.css';
+import './renameMany.css';
 
 export function RenameManyDialog({ shortcuts, onClose }: { shortcuts: ShortcutView[]; onClose: () => void }) {
   const d = useDo();

@@ -4,7 +4,7 @@ import { fireEvent, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { useEffect } from 'react';
 import type { SuitedProgram } from '@rellin/contract';
-import { useDesk, type DialogRequest } from '../frame/desk';
+import { useDesk, type DialogRequest } from '../desk/desk';
 import { pictureAddress } from '../parts/Picture';
 import { asPictured } from '../parts/pictured';
 import { OPENED, aShortcut, Refusal, renderPage, type Answers } from '../testing/page';

@@ -2,7 +2,7 @@ import { describe, expect, it } from '@jest/globals';
 import { screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { useEffect } from 'react';
-import { useDesk, type DialogRequest } from '../frame/desk';
+import { useDesk, type DialogRequest } from '../desk/desk';
 import { aShortcut, Refusal, renderPage, type Answers } from '../testing/page';
 import { ShortcutDialogs } from './dialogs';
 

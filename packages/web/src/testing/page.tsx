@@ -4,7 +4,7 @@ import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { ThemeProvider } from '@mui/material/styles';
 import { MemoryRouter, useLocation } from 'react-router';
 import type { CollectionView, OpeningResult, PinView, ReachView, SettingsView, ShortcutView } from '@rellin/contract';
-import { DeskProvider, useDesk } from '../frame/desk';
+import { DeskProvider, useDesk } from '../desk/desk';
 import { DragLayer } from '../frame/DragLayer';
 import { Notices } from '../frame/Notices';
 import { themeFor } from '../theme/theme';

@@ -3,8 +3,8 @@ import { useMemo } from 'react';
 import { useQueryClient } from '@tanstack/react-query';
 import type { CollectionChange, CollectionView, MembersView, NewCollection, TagView } from '@rellin/contract';
 import { patch, post, remove } from '../api/client';
-import { useDo } from '../acts/useDo';
-import type { Gathered } from '../frame/desk';
+import { useDo } from '../desk/useDo';
+import type { Gathered } from '../desk/desk';
 
 export interface CollectionForm {
   name: string;

@@ -4,9 +4,9 @@ import { useQueryClient, type QueryClient } from '@tanstack/react-query';
 import type { RegionOrder } from '@rellin/core/board';
 import type { BoardView, BundleView, PlaneView, RegionView } from '@rellin/contract';
 import { patch, post, remove } from '../api/client';
-import { useDo, type Do } from '../acts/useDo';
-import { additionsOf, gatheredName } from '../collections/useGather';
-import type { Gathered } from '../frame/desk';
+import { useDo, type Do } from '../desk/useDo';
+import { additionsOf, gatheredName } from './useGather';
+import type { Gathered } from '../desk/desk';
 
 type Named = Pick<BoardView, 'id' | 'name'>;
 

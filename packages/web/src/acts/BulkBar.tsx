@@ -1,6 +1,6 @@
 /** What can be done with several rows at once; there while more than one is chosen. Behind the list, so that Tab comes to it next. */
-import { useManyActs } from '../acts/useActs';
-import { useDesk, type Met } from '../frame/desk';
+import { useManyActs } from './useActs';
+import { useDesk, type Met } from '../desk/desk';
 import './BulkBar.css';
 
 /** Left to the keys and the menu, so that the bar is one line and hides no more than one row. */

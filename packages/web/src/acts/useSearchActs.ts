@@ -2,7 +2,7 @@
 import { useMemo } from 'react';
 import type { SearchView } from '@rellin/contract';
 import { patch, post, remove } from '../api/client';
-import { useDo } from '../acts/useDo';
+import { useDo } from '../desk/useDo';
 
 export type SearchForm = Partial<
   Pick<

@@ -16,7 +16,7 @@ import { kindWord, type Kind } from '@rellin/core/kinds';
 import { shownKeys } from '@rellin/core/keys';
 import { get, ProblemError, patch, post, remove, settled } from '../api/client';
 import { refresh } from '../api/refresh';
-import { useDesk, type Notice } from '../frame/desk';
+import { useDesk, type Notice } from './desk';
 
 /** What most acts change. */
 const CATALOGUE = ['shortcuts', 'pins', 'journal'];
