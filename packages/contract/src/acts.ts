@@ -205,3 +205,13 @@ export interface HealthView {
   server: 'up';
   database: 'up' | 'down';
 }
+
+/** The header by which a page names itself, so that it is not told of what its own answers tell. */
+export const PAGE_HEADER = 'x-rellin-page';
+/** The header of an answer that names the topics it changed, parted by blanks. */
+export const CHANGED_HEADER = 'x-rellin-changed';
+
+export interface EventsQuery {
+  /** The page that listens, as it names itself. */
+  page?: string;
+}

@@ -7,6 +7,7 @@
  */
 import type {
   EntryCode,
+  EventsQuery,
   FindQuery,
   FindView,
   HealthView,
@@ -115,7 +116,8 @@ export interface Endpoints {
     '/collections': { query?: FromQuery; answer: CollectionView[] };
     '/collections/:id': { answer: CollectionView };
     '/collections/:id/members': { answer: MembersView };
-    '/events': { answer: Bytes };
+    /** Server-sent events; `changed` carries topics. */
+    '/events': { query?: EventsQuery; answer: Bytes };
     '/find': { query: FindQuery; answer: FindView };
     '/health': { answer: HealthView };
     '/journal': { query?: JournalQuery; answer: JournalLine[] };

@@ -14,3 +14,4 @@ export type * from './aliases.js';
 export type * from './plan.js';
 export type * from './endpoints.js';
 export { withQuery } from './withQuery.js';
+export { CHANGED_HEADER, PAGE_HEADER } from './acts.js';

@@ -8,10 +8,12 @@ import { type LoggerService, ValidationPipe } from '@nestjs/common';
 import { NestFactory } from '@nestjs/core';
 import { FastifyAdapter, type NestFastifyApplication } from '@nestjs/platform-fastify';
 import { SwaggerModule } from '@nestjs/swagger';
-import type { FastifyInstance, FastifyReply, RouteOptions } from 'fastify';
+import { CHANGED_HEADER, PAGE_HEADER } from '@rellin/contract';
+import type { FastifyInstance, FastifyReply, FastifyRequest, RouteOptions } from 'fastify';
 import type { pino } from 'pino';
 import { AppModule } from '../app.module.js';
 import type { Config } from '../config/config.js';
+import { askedBy, type Asker } from '../events/asker.js';
 import { ProblemFilter, toProblem } from '../problems/problem.filter.js';
 import { Refusal } from '../problems/refusal.js';
 import { SessionService } from '../session/session.service.js';
@@ -59,6 +61,7 @@ export async function makeApplication(config: Config, log: pino.Logger, port: ()
   const registered: RouteOptions[] = [];
   fastify.addHook('onRoute', (route) => void registered.push(route));
   installBodies(fastify);
+  installAsker(fastify);
   const app = await NestFactory.create<NestFastifyApplication>(AppModule.with(config), adapter, {
     logger: nestLogger(log),
     abortOnError: false,
@@ -102,6 +105,26 @@ export async function makeApplication(config: Config, log: pino.Logger, port: ()
       [method].flat().map((one) => ({ method: one, url, open: rulesOf(config).open === true })),
     );
   return { app, routes };
+}
+
+/** Each request is told with its answer what it changed. */
+function installAsker(fastify: FastifyInstance): void {
+  const askers = new WeakMap<FastifyRequest, Asker>();
+  // once the body is read: what it was read by has a context of its own
+  fastify.addHook('preValidation', (request, _reply, done) => {
+    const page = request.headers[PAGE_HEADER];
+    const asker: Asker = { page: typeof page === 'string' ? page : undefined, changed: new Set(), waits: true };
+    askers.set(request, asker);
+    askedBy(asker, done);
+  });
+  fastify.addHook('onSend', (request, reply, _payload, done) => {
+    const asker = askers.get(request);
+    if (asker) {
+      asker.waits = false;
+      if (asker.changed.size > 0) void reply.header(CHANGED_HEADER, [...asker.changed].join(' '));
+    }
+    done();
+  });
 }
 
 /** The built page: assets for good, the page itself for every address that is a view. Open: it holds nothing of anybody. */

@@ -1,6 +1,7 @@
 /** Room in own order. */
 import { crowded, spread } from '@rellin/core/collections';
 import type { ActTx } from '../journal/actTx.js';
+import type { JournaledTable } from '../journal/topics.js';
 import { Refusal } from '../problems/refusal.js';
 
 /**
@@ -12,7 +13,7 @@ export async function roomBefore<T extends { id: string; sort: number }>(
   rows: readonly T[],
   before: string | undefined,
   count: number,
-  tableOf: (row: T) => string,
+  tableOf: (row: T) => JournaledTable,
 ): Promise<number[]> {
   const at = before === undefined ? rows.length : rows.findIndex((r) => r.id === before);
   if (at < 0) throw new Refusal('changed-since', 'What it was to stand before is not there any more.');

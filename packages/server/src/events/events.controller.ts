@@ -1,8 +1,9 @@
-import { Controller, type MessageEvent, Req, Sse } from '@nestjs/common';
+import { Controller, type MessageEvent, Query, Req, Sse } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import { interval, map, merge, type Observable, startWith, takeUntil, last } from 'rxjs';
 import type { FastifyRequest } from 'fastify';
 import { SessionService } from '../session/session.service.js';
+import { EventsQueryDto } from './dto/events.dto.js';
 import { EventsService } from './events.service.js';
 
 @ApiTags('events')
@@ -13,14 +14,16 @@ export class EventsController {
     private readonly sessions: SessionService,
   ) {}
 
-  /** Topics that changed; a beat every 20 s keeps the line open. */
+  /** Topics that changed, but by the page that listens: its answers tell them. A beat every 20 s keeps the line open. */
   @Sse()
-  stream(@Req() { who }: FastifyRequest): Observable<MessageEvent> {
-    const topics = this.events.stream.pipe(map((changed): MessageEvent => ({ type: 'changed', data: changed })));
+  stream(@Req() { who }: FastifyRequest, @Query() { page }: EventsQueryDto): Observable<MessageEvent> {
+    const topics = this.events
+      .streamFor(page)
+      .pipe(map((changed): MessageEvent => ({ type: 'changed', data: changed })));
     const beat = interval(20_000).pipe(
       startWith(0),
       map((): MessageEvent => ({ type: 'beat', data: {} })),
-      takeUntil(this.events.stream.pipe(last(null, null))),
+      takeUntil(topics.pipe(last(null, null))),
     );
     const all = merge(topics, beat);
     // who is signed out hears no more

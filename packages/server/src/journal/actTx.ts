@@ -5,34 +5,12 @@
 import type { EntityManager } from 'typeorm';
 import { changeOf, conflictOf, type Change, type Conflict, type Row } from '@rellin/core/journal';
 import { Refusal } from '../problems/refusal.js';
+import { TOPICS_OF, type JournaledTable } from './topics.js';
 
-const TABLES = new Set([
-  'shortcut',
-  'pin',
-  'place',
-  'setting',
-  'opening',
-  'collection',
-  'member',
-  'tag',
-  'tagging',
-  'companion',
-  'filing',
-  'quick_filter',
-  'told_default',
-  'saved_search',
-  'alias',
-  'publication',
-  'plan_forecast',
-  'board',
-  'region',
-  'bundle',
-  'board_item',
-]);
-
-function checked(table: string): string {
-  if (!TABLES.has(table)) throw new Error(`not a journaled table: ${table}`);
-  return table;
+/** Changes that are taken back come from the journal, as text. */
+function checked(table: string): JournaledTable {
+  if (!(table in TOPICS_OF)) throw new Error(`not a journaled table: ${table}`);
+  return table as JournaledTable;
 }
 
 export class ActTx {
@@ -45,7 +23,7 @@ export class ActTx {
   constructor(readonly manager: EntityManager) {}
 
   /** The row as JSON, locked to the end of the act. */
-  async load(table: string, id: string): Promise<Row | undefined> {
+  async load(table: JournaledTable, id: string): Promise<Row | undefined> {
     const rows = (await this.manager.query(
       `SELECT to_jsonb(t) AS row FROM ${checked(table)} t WHERE id = $1 FOR UPDATE`,
       [id],
@@ -53,14 +31,14 @@ export class ActTx {
     return rows[0]?.row;
   }
 
-  async need(table: string, id: string, what: string): Promise<Row> {
+  async need(table: JournaledTable, id: string, what: string): Promise<Row> {
     const row = await this.load(table, id);
     if (!row) throw new Refusal('not-found', `${what} is not in the catalogue any more.`);
     return row;
   }
 
   /** Adds a row; columns left out take their defaults. */
-  async insert(table: string, row: Row): Promise<Row> {
+  async insert(table: JournaledTable, row: Row): Promise<Row> {
     const columns = Object.keys(row)
       .filter((c) => row[c] !== undefined)
       .map((c) => `"${c}"`);
@@ -75,7 +53,7 @@ export class ActTx {
   }
 
   /** Adds many rows of the same columns by one statement. */
-  async insertMany(table: string, rows: readonly Row[]): Promise<void> {
+  async insertMany(table: JournaledTable, rows: readonly Row[]): Promise<void> {
     const [first] = rows;
     if (!first) return;
     const columns = Object.keys(first).map((c) => `"${c}"`);
@@ -88,14 +66,14 @@ export class ActTx {
   }
 
   /** Changes some columns; nothing is written and nothing recorded where all hold already. */
-  async update(table: string, id: string, patch: Row): Promise<void> {
+  async update(table: JournaledTable, id: string, patch: Row): Promise<void> {
     const before = await this.need(table, id, 'This');
     const change = changeOf(table, id, pick(before, Object.keys(patch)), normalised(patch));
     if (change?.after) await this.write(change);
   }
 
   /** Changes the same columns of many different rows at once; rows that are gone or hold it already are left out. */
-  async updateMany(table: string, patches: readonly [string, Row][]): Promise<void> {
+  async updateMany(table: JournaledTable, patches: readonly [string, Row][]): Promise<void> {
     const [first] = patches;
     if (!first) return;
     const columns = Object.keys(first[1]);
@@ -150,7 +128,7 @@ export class ActTx {
     for (const id of ids) this.rewritten.push({ table, id, before: {}, after });
   }
 
-  async remove(table: string, id: string): Promise<void> {
+  async remove(table: JournaledTable, id: string): Promise<void> {
     const before = await this.need(table, id, 'This');
     await this.manager.query(`DELETE FROM ${checked(table)} WHERE id = $1`, [id]);
     this.changes.push({ table, id, before, after: null });
@@ -167,7 +145,8 @@ export class ActTx {
   }
 
   private async apply(change: Change): Promise<void> {
-    const { table, id, before, after } = change;
+    const { id, before, after } = change;
+    const table = checked(change.table);
     const current = await this.load(table, id);
     // taking an addition back removes the row whatever became of its fields: the row goes into the record as it is now
     refuseConflict(after === null && current ? undefined : conflictOf(withoutObserved(change), current));

@@ -3,13 +3,14 @@ import { Injectable } from '@nestjs/common';
 import pLimit from 'p-limit';
 import { DataSource, IsNull, MoreThan, Not, type EntityManager, type Repository } from 'typeorm';
 import { invert, type Change } from '@rellin/core/journal';
-import type { JournalLine, Topic } from '@rellin/contract';
+import type { JournalLine } from '@rellin/contract';
 import { isInAct, transactionOfAct } from '../database/inAct.js';
 import { EventsService } from '../events/events.service.js';
 import { faultPoint } from '../faults/faultPoint.js';
 import { Refusal } from '../problems/refusal.js';
 import { ActTx, NEXT_LINE, nextLineId } from './actTx.js';
 import { JournalEntity } from '../database/entities/journal.entity.js';
+import { topicsOf } from './topics.js';
 
 export interface ActOptions {
   act: string;
@@ -26,30 +27,6 @@ export interface ChangeContext {
 
 /** Called within the transaction after changes were applied, by an act or by an undo. */
 export type ChangeListener = (changes: Change[], tx: ActTx, context: ChangeContext) => Promise<void>;
-
-const TOPICS: Record<string, Topic[]> = {
-  shortcut: ['shortcuts', 'boards', 'pins', 'originals', 'programs', 'plan'],
-  pin: ['pins', 'shortcuts', 'searches', 'plan'],
-  place: ['places'],
-  setting: ['settings', 'shortcuts', 'plan'],
-  opening: ['openings', 'shortcuts'],
-  collection: ['collections', 'pins', 'find'],
-  member: ['collections', 'shortcuts', 'searches', 'plan'],
-  tag: ['tags', 'pins', 'shortcuts', 'originals'],
-  tagging: ['tags', 'shortcuts', 'originals', 'searches'],
-  companion: ['shortcuts'],
-  filing: ['originals', 'shortcuts'],
-  quick_filter: ['quick-filters'],
-  told_default: ['programs'],
-  alias: ['aliases', 'shortcuts'],
-  publication: ['aliases', 'collections'],
-  plan_forecast: ['plan'],
-  board: ['boards', 'shortcuts', 'plan'],
-  region: ['boards', 'shortcuts', 'plan'],
-  bundle: ['boards', 'shortcuts', 'plan'],
-  board_item: ['boards', 'shortcuts', 'plan'],
-  saved_search: ['searches', 'collections', 'pins', 'find'],
-};
 
 @Injectable()
 export class JournalService {
@@ -201,9 +178,7 @@ export class JournalService {
   private tell(changes: Change[], context: ChangeContext): void {
     if (changes.length === 0) return;
     for (const listener of this.afterCommit) listener(changes, context);
-    const topics = new Set<Topic>(['journal']);
-    for (const { table } of changes) for (const topic of TOPICS[table] ?? []) topics.add(topic);
-    this.events.changed(...topics);
+    this.events.changed(...topicsOf(new Set(changes.map((c) => c.table))));
   }
 }
 

@@ -7,6 +7,7 @@ import type { Kind } from '@rellin/core/kinds';
 import type { PinTarget, PinView } from '@rellin/contract';
 import type { ActTx } from '../journal/actTx.js';
 import { JournalService } from '../journal/journal.service.js';
+import type { JournaledTable } from '../journal/topics.js';
 import { Refusal } from '../problems/refusal.js';
 import { netChanges } from '../database/netChanges.js';
 import { SettingsService } from '../settings/settings.service.js';
@@ -63,7 +64,7 @@ const COLUMN: Record<PinTarget, string> = {
   search: 'search_id',
 };
 /** The journaled table of what is pinned. */
-const TABLE: Record<PinTarget, string> = {
+const TABLE: Record<PinTarget, JournaledTable> = {
   shortcut: 'shortcut',
   collection: 'collection',
   tag: 'tag',

@@ -113,7 +113,8 @@ export class SettingsService {
   private async keepAside(patch: Partial<SettingsView>, keys: (keyof SettingsView)[]): Promise<SettingsView> {
     for (const id of keys) await this.db.getRepository(SettingEntity).save({ id, value: patch[id] });
     this.cache = undefined;
-    this.events.changed('settings');
+    // lists of originals leave hidden files out by themselves
+    this.events.changed('settings', ...(keys.includes('showHidden') ? (['originals'] as const) : []));
     return this.all();
   }
 }

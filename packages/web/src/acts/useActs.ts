@@ -19,7 +19,6 @@ function useMeans(route: string): Means {
   const pins = usePins().data;
   const { openDialog, choose } = useDesk();
   const navigate = useNavigate();
-  const client = useQueryClient();
   return useMemo(
     (): Means => ({
       d,
@@ -31,10 +30,10 @@ function useMeans(route: string): Means {
       go: (path) => void navigate(path),
       // what is done on boards comes with the first board
       takeOff: (board, itemIds, name) =>
-        void import('./useBoardActs').then(({ boardActs }) => boardActs(d, client).takeOff(board, itemIds, name)),
+        void import('./useBoardActs').then(({ boardActs }) => boardActs(d).takeOff(board, itemIds, name)),
       route,
     }),
-    [d, gather, searches, pins, openDialog, choose, navigate, client, route],
+    [d, gather, searches, pins, openDialog, choose, navigate, route],
   );
 }
 

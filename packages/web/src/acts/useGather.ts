@@ -50,8 +50,6 @@ export function gatheredName(g: Gathered): string {
   return all.length === 1 ? `“${all[0]!.name}”` : `${all.length} things`;
 }
 
-const TOPICS = ['collections', 'searches', 'shortcuts', 'pins', 'journal', 'originals', 'programs'];
-
 export function useGather() {
   const d = useDo();
   const client = useQueryClient();
@@ -61,24 +59,24 @@ export function useGather() {
       make: (request: NewCollection) =>
         attempt(async () => {
           const made = await post('/collections', request);
-          await done(`Made the collection “${made.name}”`, TOPICS);
+          await done(`Made the collection “${made.name}”`);
           return made;
         }),
       change: (c: CollectionView, change: CollectionChange) =>
         attempt(async () => {
           const now = await patch(`/collections/${c.id}`, { ...change, revision: c.revision });
-          await done(`Changed “${now.name}”`, ['collections', 'pins', 'journal']);
+          await done(`Changed “${now.name}”`);
           return now;
         }),
       removeCollection: (c: CollectionView) =>
         attempt(async () => {
           await remove(`/collections/${c.id}`);
-          await done(`Removed the collection “${c.name}”. What it held is untouched.`, TOPICS);
+          await done(`Removed the collection “${c.name}”. What it held is untouched.`);
         }),
       putBack: (c: CollectionView) =>
         attempt(async () => {
           await post(`/collections/${c.id}/put-back`);
-          await done(`Put back “${c.name}”`, TOPICS);
+          await done(`Put back “${c.name}”`);
         }),
       addTo: (c: Pick<CollectionView, 'id' | 'name'>, gathered: Gathered, before?: string) =>
         attempt(async () => {
@@ -87,13 +85,13 @@ export function useGather() {
             ...(before && { before }),
           });
           const what = gatheredName(gathered);
-          await done(added === 0 ? `${what} is in “${c.name}” already` : `Added ${what} to “${c.name}”`, TOPICS);
+          await done(added === 0 ? `${what} is in “${c.name}” already` : `Added ${what} to “${c.name}”`);
           return added;
         }),
       takeOut: (c: CollectionView, memberIds: string[], name: string) =>
         attempt(async () => {
           await post(`/collections/${c.id}/members/remove`, { memberIds });
-          await done(`Removed ${name} from “${c.name}”`, TOPICS);
+          await done(`Removed ${name} from “${c.name}”`);
         }),
       /** Shown at once; put back where the server refuses, for example because another window was first. */
       move: (c: CollectionView, memberIds: string[], before: string | null) =>
@@ -113,49 +111,49 @@ export function useGather() {
             await client.invalidateQueries({ queryKey: ['collections'] });
             throw error;
           }
-          await done(`Reordered “${c.name}”`, ['journal']);
+          await done(`Reordered “${c.name}”`);
         }),
       keepFirst: (c: CollectionView, memberIds: string[], keepFirst: boolean) =>
         attempt(async () => {
           await post(`/collections/${c.id}/members/keep-first`, { memberIds, keepFirst });
-          await done(keepFirst ? 'Kept first' : 'No longer kept first', ['collections', 'journal']);
+          await done(keepFirst ? 'Kept first' : 'No longer kept first');
         }),
       empty: (c: CollectionView) =>
         attempt(async () => {
           const { removed } = await post(`/collections/${c.id}/empty`);
-          await done(`Emptied “${c.name}”: ${removed} removed from it; the shortcuts stay`, TOPICS);
+          await done(`Emptied “${c.name}”: ${removed} removed from it; the shortcuts stay`);
         }),
       bringBack: (c: CollectionView) =>
         attempt(async () => {
           const { added } = await post(`/collections/${c.id}/bring-back`);
-          await done(`Brought ${added} back into “${c.name}”`, TOPICS);
+          await done(`Brought ${added} back into “${c.name}”`);
         }),
       makeTag: (name: string, gathered: Gathered) =>
         attempt(async () => {
           const tag = await post('/tags', { name, ...bearersOf(gathered) });
-          await done(`Tagged ${gatheredName(gathered)} “${tag.name}”`, TAG_TOPICS);
+          await done(`Tagged ${gatheredName(gathered)} “${tag.name}”`);
           return tag;
         }),
       putTag: (tag: TagView, gathered: Gathered) =>
         attempt(async () => {
           await post(`/tags/${tag.id}/put`, bearersOf(gathered));
-          await done(`Tagged ${gatheredName(gathered)} “${tag.name}”`, TAG_TOPICS);
+          await done(`Tagged ${gatheredName(gathered)} “${tag.name}”`);
         }),
       takeTag: (tag: TagView, gathered: Gathered) =>
         attempt(async () => {
           await post(`/tags/${tag.id}/take`, bearersOf(gathered));
-          await done(`Removed the tag “${tag.name}” from ${gatheredName(gathered)}`, TAG_TOPICS);
+          await done(`Removed the tag “${tag.name}” from ${gatheredName(gathered)}`);
         }),
       changeTag: (tag: TagView, change: { name?: string; colour?: string }) =>
         attempt(async () => {
           const now = await patch(`/tags/${tag.id}`, change);
-          await done(`Changed the tag “${now.name}”`, TAG_TOPICS);
+          await done(`Changed the tag “${now.name}”`);
           return now;
         }),
       removeTag: (tag: TagView) =>
         attempt(async () => {
           await remove(`/tags/${tag.id}`);
-          await done(`Removed the tag “${tag.name}”`, TAG_TOPICS);
+          await done(`Removed the tag “${tag.name}”`);
         }),
       addGoesWith: (shortcut: { id: string; name: string }, what: { withId?: string; typed?: string }) =>
         attempt(async () => {
@@ -173,8 +171,6 @@ export function useGather() {
 }
 
 export type Gather = ReturnType<typeof useGather>;
-
-const TAG_TOPICS = ['tags', 'searches', 'shortcuts', 'originals', 'pins', 'journal'];
 
 function bearersOf(g: Gathered) {
   return {

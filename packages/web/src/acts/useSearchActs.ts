@@ -19,8 +19,6 @@ export interface SearchPlacing {
   slot?: number;
 }
 
-const TOPICS = ['searches', 'pins', 'collections', 'tags', 'journal'];
-
 export function useSearchActs() {
   const d = useDo();
   return useMemo(() => {
@@ -29,31 +27,30 @@ export function useSearchActs() {
       save: (form: SearchForm & SearchPlacing) =>
         attempt(async () => {
           const made = await post('/searches', form);
-          await done(`Saved the search “${made.name}”`, TOPICS);
+          await done(`Saved the search “${made.name}”`);
           return made;
         }),
       change: (search: Pick<SearchView, 'id' | 'name'>, form: SearchForm) =>
         attempt(async () => {
           const now = await patch(`/searches/${search.id}`, form);
-          await done(`Changed “${now.name}”`, TOPICS);
+          await done(`Changed “${now.name}”`);
           return now;
         }),
       remove: (search: SearchView) =>
         attempt(async () => {
           await remove(`/searches/${search.id}`);
-          await done(`Removed the saved search “${search.name}”. What it found is untouched.`, TOPICS);
+          await done(`Removed the saved search “${search.name}”. What it found is untouched.`);
         }),
       putBack: (search: SearchView) =>
         attempt(async () => {
           await post(`/searches/${search.id}/put-back`);
-          await done(`Put back “${search.name}”`, TOPICS);
+          await done(`Put back “${search.name}”`);
         }),
       /** What came and went is seen. */
       look: (search: Pick<SearchView, 'id' | 'name'>) =>
         attempt(async () => {
           await post(`/searches/${search.id}/look`);
           d.say(`Marked as seen what changed in “${search.name}”`);
-          await d.read('searches', 'pins');
         }),
     };
   }, [d]);

@@ -12,15 +12,13 @@ export const usePublications = () =>
 export const useFoundLinks = () =>
   useQuery({ queryKey: ['aliases', 'found'], queryFn: () => get('/aliases/found'), staleTime: 30_000 });
 
-const TOPICS = ['aliases', 'journal', 'originals'];
-
 export function useAliasActs() {
   const d = useDo();
   return useMemo(() => {
     const { attempt, done } = d;
     /** What was asked is in the journal; whether the disk took it is another matter, and said. */
     const written = (now: { state: string; reason: string }, text: string) =>
-      done(now.state === 'there' ? text : `${text}. ${now.reason}`, TOPICS);
+      done(now.state === 'there' ? text : `${text}. ${now.reason}`);
     return {
       place: (shortcut: { id: string; name: string }, folder: string, name: string) =>
         attempt(async () => {
@@ -31,7 +29,7 @@ export function useAliasActs() {
       remove: (alias: AliasView) =>
         attempt(async () => {
           await remove(`/aliases/${alias.id}`);
-          await done(`Deleted the alias ${shown(alias.name)}. Its shortcut and its original stay.`, TOPICS);
+          await done(`Deleted the alias ${shown(alias.name)}. Its shortcut and its original stay.`);
         }),
       publish: (request: PublishRequest) =>
         attempt(async () => {
@@ -46,7 +44,7 @@ export function useAliasActs() {
       unpublish: (publication: PublicationView) =>
         attempt(async () => {
           await remove(`/aliases/publications/${publication.id}`);
-          await done(`“${publication.name}” is published no more. Only links that Rellin wrote were removed.`, TOPICS);
+          await done(`“${publication.name}” is published no more. Only links that Rellin wrote were removed.`);
         }),
       take: (link: FoundLinkView, to?: FoundLinkView['candidates'][0]) =>
         attempt(async () => {
@@ -55,10 +53,7 @@ export function useAliasActs() {
             originalId: Number(originalId),
           });
           const made = await post('/aliases/take', { ...one(link), ...(to && { to: one(to) }) });
-          await done(`${to ? 'Repaired' : 'Added to the catalogue'} the link ${shown(made.name)}`, [
-            ...TOPICS,
-            'shortcuts',
-          ]);
+          await done(`${to ? 'Repaired' : 'Added to the catalogue'} the link ${shown(made.name)}`);
         }),
     };
   }, [d]);

@@ -1,8 +1,10 @@
 import { describe, expect, it } from '@jest/globals';
+import { PAGE_HEADER } from '@rellin/contract';
+import { PAGE } from './changes';
 import { get, patch, post, ProblemError, remove, settled } from './client';
 
 const answers = (work: () => Promise<Partial<Response>>) => {
-  globalThis.fetch = work as unknown as typeof fetch;
+  globalThis.fetch = (async () => ({ headers: new Headers(), ...(await work()) })) as unknown as typeof fetch;
 };
 const failure = async (work: Promise<unknown>) => {
   const error = await work.then(
@@ -18,13 +20,14 @@ describe('talking to the server', () => {
     const sent: unknown[] = [];
     globalThis.fetch = (async (address: string, init: RequestInit) => {
       sent.push([address, init.method, init.headers, init.body]);
-      return { ok: true, status: 200, json: async () => 1 };
+      return { ok: true, status: 200, headers: new Headers(), json: async () => 1 };
     }) as unknown as typeof fetch;
+    const page = { [PAGE_HEADER]: PAGE };
     await get('/shortcuts', { from: 'bin' });
     await post('/pins', { target: 'tag', targetId: 'a' });
     expect(sent).toEqual([
-      ['/api/shortcuts?from=bin', 'GET', undefined, undefined],
-      ['/api/pins', 'POST', { 'content-type': 'application/json' }, '{"target":"tag","targetId":"a"}'],
+      ['/api/shortcuts?from=bin', 'GET', page, undefined],
+      ['/api/pins', 'POST', { 'content-type': 'application/json', ...page }, '{"target":"tag","targetId":"a"}'],
     ]);
   });
 

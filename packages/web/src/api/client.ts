@@ -2,7 +2,17 @@
  * Talking to the server by the list of endpoints: a path, a body or an answer that is not in it does not compile. JSON in
  * and out, problem details as errors.
  */
-import { withQuery, type Answer, type BodyOf, type Method, type Problem, type QueryOf } from '@rellin/contract';
+import {
+  CHANGED_HEADER,
+  PAGE_HEADER,
+  withQuery,
+  type Answer,
+  type BodyOf,
+  type Method,
+  type Problem,
+  type QueryOf,
+} from '@rellin/contract';
+import { PAGE, tellChanged } from './changes';
 
 /** Ends the request when it is aborted. */
 type Signal = [signal?: AbortSignal];
@@ -26,7 +36,7 @@ function send<T>(method: Method, path: string, rest: readonly unknown[]): Promis
   const answer = ask<T>(path, {
     method,
     signal: signalOf(rest),
-    headers: body === undefined ? undefined : { 'content-type': 'application/json' },
+    ...(body !== undefined && { headers: { 'content-type': 'application/json' } }),
     body: body === undefined ? undefined : JSON.stringify(body),
   });
   if (!NOT_WAITED_FOR.test(path)) {
@@ -48,7 +58,7 @@ export const settled = (): Promise<unknown> => Promise.allSettled([...underWay])
 async function ask<T>(path: string, init: RequestInit): Promise<T> {
   let answer: Response;
   try {
-    answer = await fetch(`/api${path}`, init);
+    answer = await fetch(`/api${path}`, { ...init, headers: { ...init.headers, [PAGE_HEADER]: PAGE } });
   } catch (error) {
     if ((error as Error).name === 'AbortError') throw error;
     throw new ProblemError({
@@ -59,11 +69,16 @@ async function ask<T>(path: string, init: RequestInit): Promise<T> {
       remedy: 'This page goes on by itself when Rellin is back.',
     });
   }
-  if (answer.status === 204 || answer.status === 202) return undefined as T;
+  const changed = answer.headers.get(CHANGED_HEADER);
+  if (answer.status === 204 || answer.status === 202) {
+    tellChanged(changed, path, undefined);
+    return undefined as T;
+  }
   const data: unknown = await answer.json().catch((error: Error) => {
     if (error.name === 'AbortError') throw error;
     return undefined;
   });
+  tellChanged(changed, path, answer.ok ? data : undefined);
   if (!answer.ok) {
     throw new ProblemError(
       (data as Problem | undefined) ?? {

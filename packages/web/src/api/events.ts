@@ -1,7 +1,8 @@
-/** Server-sent events: what changed is read again, and only that. */
+/** Server-sent events: what others changed is read again, and only that. */
 import { useEffect, useState } from 'react';
 import { useQueryClient } from '@tanstack/react-query';
-import type { Topic } from '@rellin/contract';
+import { type Topic, withQuery } from '@rellin/contract';
+import { PAGE } from './changes';
 import { refresh } from './refresh';
 
 /** Whether the line to the server is open. On coming back everything is read again: events may have been missed. */
@@ -13,7 +14,7 @@ export function useEvents(): 'open' | 'lost' {
     let retry: ReturnType<typeof setTimeout> | undefined;
     let wasLost = false;
     const connect = () => {
-      source = new EventSource('/api/events');
+      source = new EventSource(withQuery('/api/events', { page: PAGE }));
       source.onopen = () => {
         if (wasLost) void client.invalidateQueries();
         wasLost = false;
@@ -22,9 +23,6 @@ export function useEvents(): 'open' | 'lost' {
       source.addEventListener('changed', (event) => {
         const topics = JSON.parse((event as MessageEvent<string>).data) as Topic[];
         void refresh(client, topics);
-        if (topics.includes('originals')) void client.invalidateQueries({ queryKey: ['searches', 'answers'] });
-        if (topics.some((t) => t === 'shortcuts' || t === 'collections' || t === 'tags'))
-          void client.invalidateQueries({ queryKey: ['find'] });
       });
       source.onerror = () => {
         wasLost = true;

@@ -28,7 +28,7 @@ export function useLayoutChoice() {
   const d = useDo();
   return (choice: Pick<Partial<SettingsView>, 'catalogueColumns' | 'catalogueShape'>) => {
     client.setQueryData<SettingsView>(['settings'], (now) => now && { ...now, ...choice });
-    void d.attempt(async () => client.setQueryData(['settings'], await patch('/settings', choice)));
+    void d.attempt(() => patch('/settings', choice));
   };
 }
 

@@ -4,8 +4,6 @@ import type { FolderMoveView, NeedView, ShortcutView } from '@rellin/contract';
 import { post } from '../api/client';
 import { useDo } from '../desk/useDo';
 
-const TOPICS = ['shortcuts', 'pins', 'originals', 'check-up', 'journal'];
-
 export function useCheckUpActs() {
   const d = useDo();
   return useMemo(() => {
@@ -15,14 +13,13 @@ export function useCheckUpActs() {
       checkNow: () =>
         attempt(async () => {
           await post('/check-up/now');
-          await d.read('activity');
         }),
       /** This one is it. */
       point: (name: string, shortcutId: string, to: NeedView['candidates'][number]) =>
         attempt(async () => {
           const point = { shortcutId, placeId: to.placeId, originalId: Number(to.originalId) };
           await post('/check-up/point', { points: [point] });
-          await done(`“${name}” points to ${to.path.split('/').pop()} now`, TOPICS);
+          await done(`“${name}” points to ${to.path.split('/').pop()} now`);
         }),
       followFolder: (move: FolderMoveView) =>
         attempt(async () => {
@@ -34,24 +31,24 @@ export function useCheckUpActs() {
             })),
             moved: { from: move.from.path || move.from.placeName, to: move.to.path || move.to.placeName },
           });
-          await done(`Followed ${many(move.explains.length)} to “${move.to.path || move.to.placeName}”`, TOPICS);
+          await done(`Followed ${many(move.explains.length)} to “${move.to.path || move.to.placeName}”`);
         }),
       leave: (shortcutIds: string[], leftAlone: boolean) =>
         attempt(async () => {
           await post('/check-up/leave', { shortcutIds, leftAlone });
           const what = many(shortcutIds.length);
-          await done(leftAlone ? `Left ${what} alone` : `Looks after ${what} again`, TOPICS);
+          await done(leftAlone ? `Left ${what} alone` : `Looks after ${what} again`);
         }),
       /** What was followed or saved over is seen. */
       note: (shortcuts: readonly ShortcutView[]) =>
         attempt(async () => {
           await post('/shortcuts/acknowledge', { ids: shortcuts.map((s) => s.id) });
-          await done(`Marked as seen the change of ${many(shortcuts.length)}`, TOPICS);
+          await done(`Marked as seen the change of ${many(shortcuts.length)}`);
         }),
       silence: (id: string) =>
         attempt(async () => {
           await post('/check-up/silence', { id });
-          await d.read('check-up');
+
           d.say('It is not brought up again');
         }),
     };

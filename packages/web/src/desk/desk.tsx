@@ -1,4 +1,5 @@
 /** What the whole frame shares: the selected item, the open dialog, the context menu, notices. */
+import { useOwnChanges } from '../api/refresh';
 import {
   createContext,
   useCallback,
@@ -174,6 +175,7 @@ const DeskContext = createContext<Desk | undefined>(undefined);
 let nextNotice = 1;
 
 export function DeskProvider({ children }: { children: ReactNode }) {
+  useOwnChanges();
   const [selected, select] = useState<Selected>();
   const [dialog, setDialog] = useState<DialogRequest>();
   const [notice, setNotice] = useState<(Notice & { id: number }) | undefined>();

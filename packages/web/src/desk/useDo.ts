@@ -15,30 +15,8 @@ import type {
 import { kindWord, type Kind } from '@rellin/core/kinds';
 import { shownKeys } from '@rellin/core/keys';
 import { get, ProblemError, patch, post, remove, settled } from '../api/client';
-import { refresh } from '../api/refresh';
+import { readAgain } from '../api/changes';
 import { useDesk, type Notice } from './desk';
-
-/** What most acts change. */
-const CATALOGUE = ['shortcuts', 'pins', 'journal'];
-const QUICK = ['quick-filters', 'journal'];
-/** What an undo may change. */
-const EVERYTHING = [
-  ...CATALOGUE,
-  'originals',
-  'settings',
-  'places',
-  'openings',
-  'programs',
-  'collections',
-  'tags',
-  'find',
-  'quick-filters',
-  'searches',
-  'check-up',
-  'aliases',
-  'plan',
-  'boards',
-];
 
 export function useDo() {
   const client = useQueryClient();
@@ -62,17 +40,15 @@ export function useDo() {
     [client, say],
   );
 
-  const read = useCallback((...topics: string[]) => refresh(client, topics), [client]);
-
   return useMemo(() => {
-    const done = async (text: string, topics: readonly string[] = CATALOGUE) => {
-      await read(...topics);
+    const done = async (text: string) => {
+      await readAgain();
       say({ text, tone: 'plain', undo: true });
     };
     /** What was done is on the page already: told at once, so that an undo meanwhile is told after it. */
-    const shown = async (text: string, topics: readonly string[]) => {
+    const shown = async (text: string) => {
       say({ text, tone: 'plain', undo: true });
-      await read(...topics);
+      await readAgain();
     };
     const goToOriginal = ({
       placeId,
@@ -105,21 +81,13 @@ export function useDo() {
       attempt,
       done,
       shown,
-      read,
       say: (text: string) => say({ text, tone: 'plain' }),
       /** `onRefused` takes what stands against it, where a form shows that at its field. */
       addShortcut: (request: NewShortcut, onRefused?: (refused: ProblemError) => void) =>
         attempt(async () => {
           const made = await post('/shortcuts', request);
-          client.setQueryData(['shortcuts', 'detail', made.id], made);
           select({ type: 'shortcut', id: made.id });
-          await done(request.pin ? `Added “${made.name}” and pinned it` : `Added “${made.name}”`, [
-            'shortcuts',
-            'pins',
-            'journal',
-            'originals',
-            'programs',
-          ]);
+          await done(request.pin ? `Added “${made.name}” and pinned it` : `Added “${made.name}”`);
           return made;
         }, onRefused),
       change: (
@@ -136,19 +104,13 @@ export function useDo() {
         attempt(async () => {
           await remove(`/shortcuts/${shortcut.id}`);
           if (desk.selected?.type === 'shortcut' && desk.selected.id === shortcut.id) select(undefined);
-          await done(`Removed the shortcut “${shortcut.name}”. Its original is untouched.`, [
-            'shortcuts',
-            'pins',
-            'journal',
-            'originals',
-            'programs',
-          ]);
+          await done(`Removed the shortcut “${shortcut.name}”. Its original is untouched.`);
         }),
       removeMany: (ids: string[]) =>
         attempt(async () => {
           await post('/shortcuts/remove', { ids });
           select(undefined);
-          await done(`Removed ${ids.length} shortcuts. Their originals are untouched.`, EVERYTHING);
+          await done(`Removed ${ids.length} shortcuts. Their originals are untouched.`);
         }),
       setKeys: (
         target: 'shortcut' | 'collection' | 'quick-filter' | 'search',
@@ -161,19 +123,13 @@ export function useDo() {
             keys,
             ...(revision !== undefined && { revision }),
           });
-          await done(keys ? `Its key is ${shownKeys(keys)} now` : 'It has no key of its own any more', [
-            'shortcuts',
-            'collections',
-            'quick-filters',
-            'searches',
-            'journal',
-          ]);
+          await done(keys ? `Its key is ${shownKeys(keys)} now` : 'It has no key of its own any more');
           return true;
         }),
       emptyBin: () =>
         attempt(async () => {
           const { removed } = await post('/bin/empty');
-          await read(...EVERYTHING);
+          await readAgain();
           say({ text: `The bin is empty: ${removed} gone for good`, tone: 'plain' });
           return true;
         }),
@@ -183,36 +139,30 @@ export function useDo() {
           await patch('/settings', { startFolder });
           await done(
             startFolder ? `Originals opens in “${name}” from now on` : 'Originals opens in the first place again',
-            ['settings', 'journal'],
           );
           return true;
         }),
       keepQuickFilter: (name: string, filter: CatalogueFilter) =>
         attempt(async () => {
           await post('/quick-filters', { name, filter });
-          await done(`Saved the quick filter “${name}”`, QUICK);
+          await done(`Saved the quick filter “${name}”`);
           return true;
         }),
       renameQuickFilter: (filter: QuickFilterView, name: string) =>
         attempt(async () => {
           await patch(`/quick-filters/${filter.id}`, { name });
-          await done(`The quick filter is called “${name}” now`, QUICK);
+          await done(`The quick filter is called “${name}” now`);
           return true;
         }),
       removeQuickFilter: (filter: QuickFilterView) =>
         attempt(async () => {
           await remove(`/quick-filters/${filter.id}`);
-          await done(`Removed the quick filter “${filter.name}”`, QUICK);
+          await done(`Removed the quick filter “${filter.name}”`);
         }),
       setPicture: (target: 'shortcut' | 'collection', id: string, name: string, picture: string, revision?: number) =>
         attempt(async () => {
           await patch(`/${target}s/${id}`, { picture, ...(revision !== undefined && { revision }) });
-          await done(picture === '' ? `“${name}” has no picture of its own any more` : `Gave “${name}” a picture`, [
-            'shortcuts',
-            'collections',
-            'pins',
-            'journal',
-          ]);
+          await done(picture === '' ? `“${name}” has no picture of its own any more` : `Gave “${name}” a picture`);
           return true;
         }),
       setOpenWith: (shortcuts: readonly { id: string; name: string }[], program: { id: string; name: string } | null) =>
@@ -229,7 +179,6 @@ export function useDo() {
             program
               ? `Everything of the kind ${kindWord(kind)} opens with ${program.name}`
               : `The system chooses for the kind ${kindWord(kind)} again`,
-            ['settings', 'journal'],
           );
           return true;
         }),
@@ -240,7 +189,7 @@ export function useDo() {
             programId: program.id,
             ...(mime && { mime }),
           });
-          await done(`Told the system: ${mimes.join(', ')} open with ${program.name}`, ['programs', 'journal']);
+          await done(`Told the system: ${mimes.join(', ')} open with ${program.name}`);
           return true;
         }),
       renameMany: (names: { id: string; name: string }[]) =>
@@ -263,77 +212,70 @@ export function useDo() {
       acknowledge: (id: string) =>
         attempt(async () => {
           await post('/shortcuts/acknowledge', { ids: [id] });
-          await read('shortcuts', 'journal');
+          await readAgain();
         }),
       pin: (target: PinTarget, targetId: string, name: string, slot?: number) =>
         attempt(async () => {
           const pins = await post('/pins', { target, targetId, ...(slot !== undefined && { slot }) });
-          client.setQueryData(['pins'], pins);
           const at = pins.find((p) => p.targetId === targetId)?.slot;
-          await done(`Pinned “${name}” as ${at}`, [...CATALOGUE, 'collections', 'tags']);
+          await done(`Pinned “${name}” as ${at}`);
         }),
       pinMany: (targetIds: string[]) =>
         attempt(async () => {
-          client.setQueryData(['pins'], await post('/pins/many', { targetIds }));
+          await post('/pins/many', { targetIds });
           await done(`Pinned ${targetIds.length} shortcuts`);
         }),
       putPinAside: (pin: PinView, aside: boolean) =>
         attempt(async () => {
-          client.setQueryData(['pins'], await patch(`/pins/${pin.id}`, { aside }));
-          await done(aside ? `“${pin.name}” is in the menu at the end` : `“${pin.name}” is back on the strip`, [
-            'journal',
-          ]);
+          await patch(`/pins/${pin.id}`, { aside });
+          await done(aside ? `“${pin.name}” is in the menu at the end` : `“${pin.name}” is back on the strip`);
         }),
       keepPin: (pin: PinView, kept: boolean) =>
         attempt(async () => {
-          client.setQueryData(['pins'], await patch(`/pins/${pin.id}`, { kept }));
-          await done(kept ? `The pin “${pin.name}” stays where it is` : `The plan may move the pin “${pin.name}”`, [
-            'journal',
-            'plan',
-          ]);
+          await patch(`/pins/${pin.id}`, { kept });
+          await done(kept ? `The pin “${pin.name}” stays where it is` : `The plan may move the pin “${pin.name}”`);
         }),
       movePin: (pin: PinView, slot: number) =>
         attempt(async () => {
           const before = client.getQueryData<PinView[]>(['pins']) ?? [];
           client.setQueryData(['pins'], reordered(before, pin.id, slot));
           try {
-            client.setQueryData(['pins'], await patch(`/pins/${pin.id}`, { slot }));
+            await patch(`/pins/${pin.id}`, { slot });
           } catch (error) {
             client.setQueryData(['pins'], before);
             throw error;
           }
-          await done(`Moved the pin “${pin.name}” to ${slot}`, ['shortcuts', 'journal']);
+          await done(`Moved the pin “${pin.name}” to ${slot}`);
         }),
       unpin: (pinId: string, name: string) =>
         attempt(async () => {
           await remove(`/pins/${pinId}`);
-          await done(`Unpinned “${name}”`, [...CATALOGUE, 'collections', 'tags']);
+          await done(`Unpinned “${name}”`);
         }),
       undo: () =>
         attempt(async () => {
           await settled();
           const line = await post('/journal/undo');
-          await read(...EVERYTHING);
+          await readAgain();
           say({ text: `Undone: ${line.summary}`, tone: 'plain' });
         }),
       redo: () =>
         attempt(async () => {
           await settled();
           const line = await post('/journal/redo');
-          await read(...EVERYTHING);
+          await readAgain();
           say({ text: `Done again: ${line.summary}`, tone: 'plain' });
         }),
       open: (what: OpenRequest) =>
         attempt(
           async () => {
             const opened = await post('/openings', quiet ? { ...what, record: false } : what);
-            void read('shortcuts', 'openings', 'journal');
             // told at once, and put right where it turns out otherwise
             if (opened.pending)
               void attempt(
                 async () => {
                   await get(`/openings/${opened.openingId}/outcome`);
-                  await read('shortcuts', 'openings', 'journal');
+                  await readAgain();
                 },
                 (refused) => say({ text: refused.message, tone: 'trouble', remedies: remediesFor(what, opened.name) }),
               );
@@ -372,7 +314,7 @@ export function useDo() {
           say({ text: 'Copied', tone: 'plain' });
         }),
     };
-  }, [attempt, client, desk.selected, navigate, openDialog, quiet, read, say, select]);
+  }, [attempt, client, desk.selected, navigate, openDialog, quiet, say, select]);
 }
 
 export type Do = ReturnType<typeof useDo>;

@@ -12,8 +12,6 @@ export interface NamedFiling extends FilingRequest {
   into: FilingTarget & { newFolder?: string };
 }
 
-const TOPICS = ['originals', 'shortcuts', 'collections', 'journal', 'pins'];
-
 function words(view: Extract<FilingView, { state: 'done' }>, verb: string): string {
   const things = view.filed === 1 ? 'one thing' : `${view.filed} things`;
   const skipped = view.skipped > 0 ? `; ${view.skipped} skipped, the name was taken` : '';
@@ -37,7 +35,7 @@ export function useFiling() {
         }
         // named as it was when it was dropped there, which may be by its shortcut
         const folder = into.newFolder === undefined ? request.into.name : view.into;
-        await done(words({ ...view, into: folder }, request.how === 'move' ? 'Moved' : 'Copied'), TOPICS);
+        await done(words({ ...view, into: folder }, request.how === 'move' ? 'Moved' : 'Copied'));
         return true;
       });
     /** Files from outside, one after another; the browser gives their bytes, never their paths. */
@@ -53,10 +51,7 @@ export function useFiling() {
           }
           filed += view.filed;
         }
-        await done(
-          words({ state: 'done', filed, skipped: files.length - filed, into: into.name, notes: [] }, 'Filed'),
-          TOPICS,
-        );
+        await done(words({ state: 'done', filed, skipped: files.length - filed, into: into.name, notes: [] }, 'Filed'));
         return true;
       });
     return { file, upload };

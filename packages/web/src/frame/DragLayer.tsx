@@ -18,7 +18,6 @@ import {
   type UniqueIdentifier,
 } from '@dnd-kit/core';
 import type { PinView } from '@rellin/contract';
-import { useQueryClient } from '@tanstack/react-query';
 import { usePins, useSettings, useShortcuts } from '../api/queries';
 import { useDo } from '../desk/useDo';
 import { useGather } from '../acts/useGather';
@@ -115,7 +114,6 @@ export function DragLayer({ children }: { children: ReactNode }) {
   const d = useDo();
   const gather = useGather();
   const filing = useFiling();
-  const client = useQueryClient();
   const [copy, setCopy] = useState(false);
   const [exact, setExact] = useState(false);
   const { chosen, openPin } = useDesk();
@@ -247,7 +245,7 @@ export function DragLayer({ children }: { children: ReactNode }) {
         };
         const [held, things] = [dragged?.kind === 'bundle' ? dragged.bundle : undefined, gathered()];
         return void import('../acts/useBoardActs').then(({ boardActs }) => {
-          const acts = boardActs(d, client);
+          const acts = boardActs(d);
           return held ? acts.changeBundle(what.board, held, where) : acts.put(what.board, things, where, what.moving);
         });
       }

@@ -3,18 +3,17 @@ import { useState } from 'react';
 import Button from '@mui/material/Button';
 import type { JournalLine } from '@rellin/contract';
 import { useJournal } from '../api/queries';
+import { readAgain } from '../api/changes';
 import { post } from '../api/client';
 import { useDo } from '../desk/useDo';
 import { useDesk } from '../desk/desk';
 import { EmptyState } from '../parts/EmptyState';
 import { Grid, type Column } from '../parts/Grid';
 import { shortDate } from '../parts/dates';
-import { useQueryClient } from '@tanstack/react-query';
 
 export default function JournalView() {
   const [openings, setOpenings] = useState(false);
   const journal = useJournal(500);
-  const client = useQueryClient();
   const d = useDo();
   const { say } = useDesk();
   const [selected, setSelected] = useState<string>();
@@ -22,7 +21,7 @@ export default function JournalView() {
   const takeBack = (line: JournalLine) =>
     d.attempt(async () => {
       await post(`/journal/${line.id}/undo`);
-      await client.invalidateQueries();
+      await readAgain();
       say({ text: `Undone: ${line.summary}`, tone: 'plain' });
     });
   const columns: Column<JournalLine>[] = [

@@ -1,7 +1,6 @@
 /** The path of the folder as links; G turns it into a field for typing or pasting one. */
 import { useEffect, useState } from 'react';
 import { Link } from 'react-router';
-import { useQueryClient } from '@tanstack/react-query';
 import type { TrailStep } from '@rellin/contract';
 import { shown } from '@rellin/core/paths';
 import { patch } from '../api/client';
@@ -13,14 +12,12 @@ import { PathField } from '../parts/PathField';
 
 /** Files whose names begin with a dot are not shown unless asked for; remembered for every folder. */
 function HiddenFiles({ hidden }: { hidden: number }) {
-  const client = useQueryClient();
   const d = useDo();
   const isShown = useSettings().data?.showHidden ?? false;
   if (!isShown && hidden === 0) return null;
   const toggle = () =>
     void d.attempt(async () => {
-      client.setQueryData(['settings'], await patch('/settings', { showHidden: !isShown }));
-      await client.invalidateQueries({ queryKey: ['originals'] });
+      await patch('/settings', { showHidden: !isShown });
     });
   return (
     <button type="button" className={isShown ? 'chip on' : 'chip'} aria-pressed={isShown} onClick={toggle}>

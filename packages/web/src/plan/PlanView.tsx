@@ -1,6 +1,5 @@
 /** What would save time, in the order of how much: applied one by one or many at once, and taken back by one undo. */
 import { lazy, Suspense, useState } from 'react';
-import { useQueryClient } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import Button from '@mui/material/Button';
 import Checkbox from '@mui/material/Checkbox';
@@ -22,18 +21,14 @@ const CHOSEN_FROM_START: readonly SuggestionView['kind'][] = ['pin', 'exchange',
 
 function usePlanActs() {
   const d = useDo();
-  const client = useQueryClient();
-  const read = () => client.invalidateQueries({ queryKey: ['plan'] });
   return {
     apply: (ids: string[]) =>
       d.attempt(async () => {
         await post('/plan/apply', { ids });
-        await read();
       }),
     answer: (id: string, answer: 'later' | 'never') =>
       d.attempt(async () => {
         await post('/plan/answer', { id, answer });
-        await read();
       }),
   };
 }

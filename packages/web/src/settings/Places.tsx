@@ -3,7 +3,6 @@ import { useState } from 'react';
 import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import { useForm } from 'react-hook-form';
-import { useQueryClient } from '@tanstack/react-query';
 import type { PlaceView } from '@rellin/contract';
 import { shown } from '@rellin/core/paths';
 import { formatBytes } from '@rellin/core/units';
@@ -15,11 +14,9 @@ import { Section } from './Section';
 
 function Place({ place }: { place: PlaceView }) {
   const d = useDo();
-  const client = useQueryClient();
   const [editing, setEditing] = useState(false);
   const [excludes, setExcludes] = useState(place.excludes.join('\n'));
-  const read = () => client.invalidateQueries({ queryKey: ['places'] });
-  const does = (work: () => Promise<unknown>) => void d.attempt(async () => (await work(), read()));
+  const does = (work: () => Promise<unknown>) => void d.attempt(work);
   const facts = [
     shown(place.root),
     `${place.entries.toLocaleString('en-GB')} entries`,

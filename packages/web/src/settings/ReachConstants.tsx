@@ -3,7 +3,6 @@ import { lazy, Suspense, useState } from 'react';
 import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
-import { useQueryClient } from '@tanstack/react-query';
 import type { SettingsView as Settings } from '@rellin/contract';
 import { REACH_CONSTANTS, REACH_SOURCES, REACH_WORDS, type ReachConstants as Constants } from '@rellin/core/reach';
 import { patch } from '../api/client';
@@ -21,14 +20,12 @@ const COMING: Record<Settings['coming'], string> = {
 
 export function ReachConstants({ settings }: { settings: Settings }) {
   const d = useDo();
-  const client = useQueryClient();
   const [measuring, setMeasuring] = useState(false);
   const names = Object.keys(REACH_CONSTANTS) as (keyof Constants)[];
   const save = (reachConstants: Record<string, number>) => change({ reachConstants });
   const change = (to: Partial<Settings>) =>
     d.attempt(async () => {
-      client.setQueryData(['settings'], await patch('/settings', to));
-      await client.invalidateQueries({ queryKey: ['shortcuts'] });
+      await patch('/settings', to);
     });
   const changed = names.some((n) => settings.reachConstants[n] !== REACH_CONSTANTS[n]);
   return (

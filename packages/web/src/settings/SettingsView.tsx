@@ -1,6 +1,5 @@
 /** The person's choices, in sections with an index beside them. */
 import { Link, useLocation } from 'react-router';
-import { useQueryClient } from '@tanstack/react-query';
 import type { SettingsView as Settings } from '@rellin/contract';
 import { patch } from '../api/client';
 import { useSettings } from '../api/queries';
@@ -19,12 +18,10 @@ import './settings.css';
 export default function SettingsView() {
   const settings = useSettings();
   const d = useDo();
-  const client = useQueryClient();
   const { hash } = useLocation();
   const change = (p: Partial<Settings>) =>
     void d.attempt(async () => {
-      client.setQueryData(['settings'], await patch('/settings', p));
-      await client.invalidateQueries({ queryKey: ['journal'] });
+      await patch('/settings', p);
     });
   const s = settings.data;
   return (

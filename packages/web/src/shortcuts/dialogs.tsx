@@ -49,7 +49,6 @@ function AddDialog({ request, onClose }: { request: Extract<DialogRequest, { kin
         setOutside(false);
         form.clearErrors('typed');
         await readOnce(place.id);
-        await d.read('places');
         await submit();
       },
       (refused) => form.setError('typed', { message: refused.message }),

@@ -3,7 +3,16 @@ import { act, render } from '@testing-library/react';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { ThemeProvider } from '@mui/material/styles';
 import { MemoryRouter, useLocation } from 'react-router';
-import type { CollectionView, OpeningResult, PinView, ReachView, SettingsView, ShortcutView } from '@rellin/contract';
+import {
+  CHANGED_HEADER,
+  type CollectionView,
+  type OpeningResult,
+  type PinView,
+  type ReachView,
+  type SettingsView,
+  type ShortcutView,
+  type Topic,
+} from '@rellin/contract';
 import { DeskProvider, useDesk } from '../desk/desk';
 import { DragLayer } from '../frame/DragLayer';
 import { Notices } from '../frame/Notices';
@@ -119,7 +128,9 @@ export async function renderPage(ui: React.ReactNode, answers: Answers = {}, at 
       return reply(answer.status, { type: `urn:rellin:problem:${answer.kind}`, detail: answer.detail });
     if (answer === undefined && method === 'GET')
       return reply(404, { type: 'urn:rellin:problem:not-found', detail: path });
-    return reply(answer === undefined ? 204 : 200, answer);
+    // a question by POST changes nothing
+    const isChange = method !== 'GET' && !/^\/(searches\/ask|originals\/locate)/.test(path);
+    return reply(answer === undefined ? 204 : 200, answer, isChange);
   }) as typeof fetch;
   const client = new QueryClient({ defaultOptions: { queries: { retry: false } } });
   const screen = render(
@@ -148,8 +159,15 @@ export async function renderPage(ui: React.ReactNode, answers: Answers = {}, at 
   return { ...screen, asked, client, sent: (method: string) => asked.filter((a) => a.method === method) };
 }
 
-function reply(status: number, data: unknown) {
+const ALL_TOPICS: Topic[] = [
+  ...(['shortcuts', 'pins', 'places', 'originals', 'journal', 'activity', 'settings', 'programs', 'openings'] as const),
+  ...(['collections', 'boards', 'tags', 'quick-filters', 'searches', 'check-up', 'aliases', 'plan', 'find'] as const),
+];
+
+/** A change is said to have touched everything: which lists hang on what is the server's to say. */
+function reply(status: number, data: unknown, isChange = false) {
   return {
+    headers: new Headers(isChange ? { [CHANGED_HEADER]: ALL_TOPICS.join(' ') } : {}),
     ok: status < 400,
     status,
     json: async () => data,
