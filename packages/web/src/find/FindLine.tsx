@@ -102,7 +102,8 @@ export function FindLine() {
   useEffect(() => {
     if (stale || waiting === undefined) return;
     setWaiting(undefined);
-    entering.current(waiting);
+    // leaving the field is an event of its own, which React does not take while it is at work
+    queueMicrotask(() => entering.current(waiting));
   }, [stale, waiting]);
 
   const onKeyDown = (event: KeyboardEvent) => {

@@ -1,5 +1,9 @@
 /** What jsdom lacks: text coders, sizes for the virtual list, media queries, and a way to watch sizes. */
 import { TextDecoder, TextEncoder } from 'node:util';
+import { configure } from '@testing-library/dom';
+
+// what is waited for comes later on a machine that does other work beside
+configure({ asyncUtilTimeout: 10_000 });
 
 class NoResize {
   observe() {}
