@@ -1,6 +1,6 @@
-import { Controller, Get, Header, HttpCode, Param, Post, Query, Req, StreamableFile } from '@nestjs/common';
+import { Controller, Get, Header, HttpCode, Param, Post, Query, Req, Res, StreamableFile } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
-import type { FastifyRequest } from 'fastify';
+import type { FastifyReply, FastifyRequest } from 'fastify';
 import { bytesOf } from '../http/bodies.js';
 import { Rules } from '../http/routeRules.js';
 import { PICTURE_LIMIT } from './raster.js';
@@ -26,8 +26,12 @@ export class PicturesController {
 
   @Get('programs/:id')
   @Header('cache-control', 'private, max-age=3600')
-  async ofProgram(@Param() { id }: ProgramParamDto) {
-    return png(await this.pictures.ofProgram(id));
+  async ofProgram(@Param() { id }: ProgramParamDto, @Res({ passthrough: true }) reply: FastifyReply) {
+    const bytes = await this.pictures.ofProgram(id);
+    if (bytes) return png(bytes);
+    // nobody's error: the page shows the kind's mark instead
+    void reply.status(204);
+    return undefined;
   }
 
   @Get('originals/:placeId/:id')

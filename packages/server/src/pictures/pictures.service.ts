@@ -72,9 +72,11 @@ export class PicturesService {
   }
 
   /** The icon that a program's entry names, from the icon themes of this machine. */
-  async ofProgram(id: string): Promise<Buffer> {
-    const icon = this.programs.find(id)?.icon;
-    if (icon === undefined) throw new Refusal('not-found', 'That program has no icon.');
+  async ofProgram(id: string): Promise<Buffer | undefined> {
+    const program = this.programs.find(id);
+    if (!program) throw new Refusal('not-found', 'That program is not installed any more.');
+    const { icon } = program;
+    if (icon === undefined) return undefined;
     let png = this.icons.get(icon);
     if (!png) {
       const path = this.find({ name: icon, size: 64 });
@@ -85,9 +87,7 @@ export class PicturesService {
           : this.iconAt(path).catch(() => undefined);
       this.icons.set(icon, png);
     }
-    const found = await png;
-    if (!found) throw new Refusal('not-found', 'The icon of that program is not on this machine.');
-    return found;
+    return png;
   }
 
   private async iconAt(path: string): Promise<Buffer> {
