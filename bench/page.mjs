@@ -2,16 +2,15 @@
  * The page in Chromium on a catalogue of 10,000 shortcuts and 1,000 collections six deep, one of them with 5,000 members.
  * Key-to-paint is measured in the page: from the event to the second animation frame after it, when its paint is done.
  */
-import { spawn } from 'node:child_process';
 import { mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { createInterface } from 'node:readline';
 import { gzipSync } from 'node:zlib';
 import { chromium } from '@playwright/test';
 import pg from 'pg';
 import { privateCluster } from '../scripts/lib/postgres.mjs';
-import { CHROMIUM, DATA, ensureChromium, postgresBin, ROOT, SERVER } from '../scripts/lib/prepare.mjs';
+import { launch } from '../scripts/lib/launch.mjs';
+import { CHROMIUM, DATA, ensureChromium, postgresBin, ROOT } from '../scripts/lib/prepare.mjs';
 
 const SHORTCUTS = 10_000;
 const COLLECTIONS = 1_000;
@@ -54,32 +53,21 @@ async function withPage(use) {
   const data = mkdtempSync(join(tmpdir(), 'rellin-bench-'));
   mkdirSync(join(data, 'place'));
   writeFileSync(join(data, 'place/one.txt'), '');
-  const start = () =>
-    new Promise((resolve, reject) => {
-      const child = spawn(process.execPath, [SERVER], {
-        env: {
-          PATH: process.env.PATH,
-          HOME: data,
-          DATABASE_URL: cluster.url('benchpage'),
-          RELLIN_DATA: data,
-          RELLIN_OPENER: 'viewer',
-          RELLIN_WEB: join(ROOT, 'packages/web/dist'),
-          RELLIN_PLACES: JSON.stringify([{ name: 'place', root: join(data, 'place'), type: 'fixed' }]),
-        },
-        stdio: ['ignore', 'pipe', 'inherit'],
-      });
-      child.once('exit', (code) => reject(new Error(`the server ended with ${code}`)));
-      createInterface({ input: child.stdout }).on('line', (line) => {
-        const { listening, page } = JSON.parse(line);
-        if (listening) resolve({ child, address: listening, page });
-      });
+  const start = async () => {
+    const { child, ended, listening } = launch({
+      env: {
+        PATH: process.env.PATH,
+        HOME: data,
+        DATABASE_URL: cluster.url('benchpage'),
+        RELLIN_DATA: data,
+        RELLIN_OPENER: 'viewer',
+        RELLIN_WEB: join(ROOT, 'packages/web/dist'),
+        RELLIN_PLACES: JSON.stringify([{ name: 'place', root: join(data, 'place'), type: 'fixed' }]),
+      },
     });
-  const stop = ({ child }) =>
-    new Promise((resolve) => {
-      child.removeAllListeners('exit');
-      child.once('exit', resolve);
-      child.kill('SIGTERM');
-    });
+    return { child, ended, ...(await listening) };
+  };
+  const stop = ({ child, ended }) => (child.kill('SIGTERM'), ended);
   await stop(await start());
   const client = new pg.Client({ connectionString: cluster.url('benchpage') });
   await client.connect();

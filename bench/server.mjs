@@ -1,11 +1,10 @@
 /** A server as built on a database, with what a bench asks of it. */
-import { spawn } from 'node:child_process';
 import { mkdirSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { createInterface } from 'node:readline';
 import { privateCluster } from '../scripts/lib/postgres.mjs';
-import { DATA, postgresBin, SERVER } from '../scripts/lib/prepare.mjs';
+import { launch } from '../scripts/lib/launch.mjs';
+import { DATA, postgresBin } from '../scripts/lib/prepare.mjs';
 
 /** Waits until a process has hardly used its time for a second: what a start sets going is done. */
 async function idle(pid) {
@@ -56,7 +55,7 @@ export async function withServer({ url, places = [] }, use) {
     cluster.ensureDatabase('benchserver');
   }
   const data = mkdtempSync(join(tmpdir(), 'rellin-bench-'));
-  const child = spawn(process.execPath, [SERVER], {
+  const { child, listening } = launch({
     env: {
       PATH: process.env.PATH,
       HOME: data,
@@ -66,16 +65,9 @@ export async function withServer({ url, places = [] }, use) {
       RELLIN_LOG: 'info',
       RELLIN_PLACES: JSON.stringify(places),
     },
-    stdio: ['ignore', 'pipe', 'inherit'],
   });
   try {
-    const address = await new Promise((resolve, reject) => {
-      child.once('exit', (code) => reject(new Error(`the server ended with ${code}`)));
-      createInterface({ input: child.stdout }).on('line', (line) => {
-        const { listening } = JSON.parse(line);
-        if (listening) resolve(listening);
-      });
-    });
+    const { address } = await listening;
     const token = readFileSync(join(data, 'command-token'), 'utf8').trim();
     /** @type {import('@rellin/contract').Call} */
     const call = async (method, path, ...rest) => {
@@ -91,7 +83,6 @@ export async function withServer({ url, places = [] }, use) {
     const pid = child.pid ?? 0;
     return await use({ call, until, idle: () => idle(pid), pid });
   } finally {
-    child.removeAllListeners('exit');
     const gone = new Promise((resolve) => child.once('exit', resolve));
     child.kill();
     await gone;

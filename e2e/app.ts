@@ -1,11 +1,11 @@
 /** A demo of its own for each test file: fresh files, a fresh database, the real server, a signed-in page. */
-import { type ChildProcess, spawn } from 'node:child_process';
+import type { ChildProcess } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
 import { mkdirSync, mkdtempSync, readFileSync, realpathSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { createInterface } from 'node:readline';
 import type { BrowserContext } from '@playwright/test';
+import { launch } from '../scripts/lib/launch.mjs';
 import pg from 'pg';
 import { type Answer, type BodyOf, type Method, type QueryOf, withQuery } from '@rellin/contract';
 
@@ -69,7 +69,7 @@ export class App {
     const url = new URL(process.env['RELLIN_TEST_CLUSTER']!);
     url.pathname = `/${this.database}`;
     url.username = 'rellin';
-    const child = spawn(process.execPath, [join(PROJECT, 'packages/server/dist/bundle/main.js')], {
+    const { child, listening } = launch({
       env: {
         PATH: process.env['PATH'],
         ...demoEnvironment(demoFolders(this.files)),
@@ -78,19 +78,9 @@ export class App {
         RELLIN_WEB: join(PROJECT, 'packages/web/dist'),
         RELLIN_LOG: 'info',
       },
-      stdio: ['ignore', 'pipe', 'inherit'],
     });
     this.child = child;
-    await new Promise<void>((resolve, reject) => {
-      createInterface({ input: child.stdout }).on('line', (line) => {
-        const { listening, page } = JSON.parse(line) as { listening?: string; page?: string };
-        if (!listening || !page) return;
-        this.api = listening;
-        this.address = page;
-        resolve();
-      });
-      child.once('exit', (code) => reject(new Error(`the server ended with ${code}`)));
-    });
+    ({ address: this.api, page: this.address } = await listening);
     writeFileSync(
       join(this.data, 'run.json'),
       JSON.stringify({ address: this.api, page: this.address, pid: child.pid }),

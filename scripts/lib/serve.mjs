@@ -2,10 +2,9 @@
 import { randomBytes } from 'node:crypto';
 import { readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
-import { spawn } from 'node:child_process';
-import { createInterface } from 'node:readline';
 import { ownServer } from '../../bin/lib/ownServer.mjs';
-import { ensurePostgres, ROOT, SERVER } from './prepare.mjs';
+import { launch, readLine } from './launch.mjs';
+import { ensurePostgres, ROOT } from './prepare.mjs';
 import { ensureOwnFolder, lockOf, writeOwnFile } from './ownFiles.mjs';
 import { privateCluster } from './postgres.mjs';
 import { say, Stop } from './log.mjs';
@@ -79,9 +78,9 @@ export async function serve({ dataFolder, databaseUrl, env = {}, onListening }) 
   const entryCode = randomBytes(18).toString('base64url');
   /** Runs a server to its end; `heard` once it listens. Resolves with its exit code. */
   const run = (heard) => {
-    child = spawn(process.execPath, [SERVER], {
-      // its standard input stays open as long as we live: where we are killed, it stops by itself
-      stdio: ['pipe', 'pipe', 2],
+    // its standard input stays open as long as we live: where we are killed, it stops by itself
+    const launched = launch({
+      detached: true,
       env: {
         ...process.env,
         RELLIN_WEB: join(ROOT, 'packages/web/dist'),
@@ -93,28 +92,20 @@ export async function serve({ dataFolder, databaseUrl, env = {}, onListening }) 
         RELLIN_ENTRY_CODE: entryCode,
         RELLIN_STOP_WITH_INPUT: '1',
       },
-      // its own group: Ctrl+C reaches us, and we stop it in order
-      detached: true,
+      onLine(line) {
+        const { listening, level } = readLine(line);
+        if (!listening && (level >= 40 || process.env.RELLIN_VERBOSE)) say(line);
+      },
     });
-    // pipes, as asked
-    const { stdin, stdout } = /** @type {import('node:child_process').ChildProcessWithoutNullStreams} */ (child);
-    stdin.on('error', () => undefined);
-    createInterface({ input: stdout }).on('line', (line) => {
-      let entry;
-      try {
-        entry = JSON.parse(line);
-      } catch {
-        entry = {};
-      }
-      if (entry.listening) {
-        writeOwnFile(
-          join(dataFolder, 'run.json'),
-          JSON.stringify({ address: entry.listening, page: entry.page, pid: child.pid }),
-        );
-        void heard({ address: entry.listening, page: entry.page });
-      } else if (entry.level >= 40 || process.env.RELLIN_VERBOSE) say(line);
-    });
-    return new Promise((resolve) => child.once('exit', (code, signal) => resolve(code ?? signal ?? 1)));
+    child = launched.child;
+    launched.listening.then(
+      ({ address, page }) => {
+        writeOwnFile(join(dataFolder, 'run.json'), JSON.stringify({ address, page, pid: launched.child.pid }));
+        void heard({ address, page });
+      },
+      () => undefined,
+    );
+    return launched.ended;
   };
 
   async function ready({ address, page }) {
@@ -133,6 +124,7 @@ export async function serve({ dataFolder, databaseUrl, env = {}, onListening }) 
 
   let listened = false;
   const ends = [];
+  /** @type {number | string} */
   let code = 0;
   while (!stopping) {
     const isFirst = !listened;

@@ -2,13 +2,13 @@
  * A real server as built, a database of its own on the test run's PostgreSQL, real files in a temporary folder.
  * Tests talk to it over HTTP only, and wait for what they expect instead of sleeping.
  */
-import { type ChildProcess, spawn } from 'node:child_process';
+import type { ChildProcess } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
 import { mkdirSync, mkdtempSync, readFileSync, realpathSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
-import { createInterface } from 'node:readline';
 import pg from 'pg';
+import { launch } from '../../../../scripts/lib/launch.mjs';
 import { as, asOrdinary, giveAll, giveTo, ORDINARY } from './users.js';
 import { withQuery } from '@rellin/contract';
 import type {
@@ -26,7 +26,6 @@ import type {
 import { checkAnswer } from './answers.js';
 
 export const PROJECT = join(import.meta.dirname, '../../../..');
-const MAIN = join(PROJECT, 'packages/server/dist/bundle/main.js');
 
 export class Refused extends Error {
   constructor(readonly problem: Problem) {
@@ -157,24 +156,18 @@ export class Rellin {
     this.log = [];
     if (asOrdinary) giveAll(this.base, ORDINARY);
     const usual = [...(asOrdinary ? as(ORDINARY) : []), process.execPath];
-    const [command, ...args] = this.options.command ?? usual;
-    const child = spawn(command!, [...args, MAIN], {
+    const { child, listening } = launch({
+      command: this.options.command ?? usual,
       env: { ...this.environment(), RELLIN_LOG: this.options.log ?? 'info' },
-      stdio: ['ignore', 'pipe', 'pipe'],
+      onLine: (line) => void this.log.push(line),
+      onError: (text) => void this.log.push(text),
     });
     this.child = child;
-    child.stderr.on('data', (chunk: Buffer) => this.log.push(chunk.toString()));
-    await new Promise<void>((resolve, reject) => {
-      createInterface({ input: child.stdout }).on('line', (line) => {
-        this.log.push(line);
-        const entry = JSON.parse(line) as { listening?: string; page?: string };
-        if (!entry.listening) return;
-        this.address = entry.listening;
-        this.pageHost = new URL(entry.page!).host;
-        resolve();
-      });
-      child.once('exit', (code) => reject(new Error(`the server ended with ${code}:\n${this.log.join('\n')}`)));
+    const { address, page } = await listening.catch((error: Error) => {
+      throw new Error(`${error.message}:\n${this.log.join('\n')}`);
     });
+    this.address = address;
+    this.pageHost = new URL(page).host;
     writeFileSync(
       join(this.data, 'run.json'),
       JSON.stringify({ address: this.address, page: `http://${this.pageHost}`, pid: child.pid }),
