@@ -10,6 +10,7 @@ import type {
   PinTarget,
   PinView,
   QuickFilterView,
+  ShortcutPatch,
   ShortcutView,
 } from '@rellin/contract';
 import { kindWord, type Kind } from '@rellin/core/kinds';
@@ -90,11 +91,7 @@ export function useDo() {
           await done(request.pin ? `Added “${made.name}” and pinned it` : `Added “${made.name}”`);
           return made;
         }, onRefused),
-      change: (
-        id: string,
-        change: { name?: string; description?: string; alsoCalled?: string[] },
-        onRefused?: (refused: ProblemError) => void,
-      ) =>
+      change: (id: string, change: ShortcutPatch, onRefused?: (refused: ProblemError) => void) =>
         attempt(async () => {
           const now = await patch(`/shortcuts/${id}`, change);
           await done(change.name === undefined ? `Described “${now.name}”` : `Renamed to “${now.name}”`);
