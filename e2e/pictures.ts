@@ -92,7 +92,8 @@ const PICTURES: [name: string, scheme: 'light' | 'dark', path: string, prepare: 
     'light',
     '/reach',
     async (page) => {
-      await row(page, 'Ringing log').first().click();
+      // which things are likely next depends on the hour
+      await rows(page).first().click();
       await page
         .getByRole('navigation', { name: 'Pin strip' })
         .getByRole('button', { name: /Filing targets/ })
