@@ -13,7 +13,7 @@ import type { FastifyInstance, FastifyReply, FastifyRequest, RouteOptions } from
 import type { pino } from 'pino';
 import { AppModule } from '../app.module.js';
 import type { Config } from '../config/config.js';
-import { askedBy, type Asker } from '../events/asker.js';
+import { askedBy, PAGE_NAME, type Asker } from '../events/asker.js';
 import { ProblemFilter, toProblem } from '../problems/problem.filter.js';
 import { Refusal } from '../problems/refusal.js';
 import { SessionService } from '../session/session.service.js';
@@ -112,8 +112,9 @@ function installAsker(fastify: FastifyInstance): void {
   const askers = new WeakMap<FastifyRequest, Asker>();
   // once the body is read: what it was read by has a context of its own
   fastify.addHook('preValidation', (request, _reply, done) => {
-    const page = request.headers[PAGE_HEADER];
-    const asker: Asker = { page: typeof page === 'string' ? page : undefined, changed: new Set(), waits: true };
+    const said = request.headers[PAGE_HEADER];
+    const page = typeof said === 'string' && PAGE_NAME.test(said) ? said : undefined;
+    const asker: Asker = { page, changed: new Set(), waits: true };
     askers.set(request, asker);
     askedBy(asker, done);
   });

@@ -5,6 +5,9 @@
 import { AsyncLocalStorage } from 'node:async_hooks';
 import type { Topic } from '@rellin/contract';
 
+/** What a page may call itself. */
+export const PAGE_NAME = /^[\w-]{1,40}$/;
+
 export interface Asker {
   /** As the page names itself; undefined for the command. */
   page: string | undefined;

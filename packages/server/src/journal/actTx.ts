@@ -9,7 +9,7 @@ import { TOPICS_OF, type JournaledTable } from './topics.js';
 
 /** Changes that are taken back come from the journal, as text. */
 function checked(table: string): JournaledTable {
-  if (!(table in TOPICS_OF)) throw new Error(`not a journaled table: ${table}`);
+  if (!Object.hasOwn(TOPICS_OF, table)) throw new Error(`not a journaled table: ${table}`);
   return table as JournaledTable;
 }
 

@@ -37,6 +37,6 @@ export type JournaledTable = keyof typeof TOPICS_OF;
 export function topicsOf(tables: Iterable<string>): Set<Topic> {
   const topics = new Set<Topic>(['journal']);
   for (const table of tables)
-    for (const topic of (TOPICS_OF as Record<string, readonly Topic[]>)[table] ?? []) topics.add(topic);
+    if (Object.hasOwn(TOPICS_OF, table)) for (const topic of TOPICS_OF[table as JournaledTable]) topics.add(topic);
   return topics;
 }

@@ -3,7 +3,7 @@
  * tell all other pages, and this one of what others did.
  */
 import type { QueryKey } from '@tanstack/react-query';
-import type { PinView, PlaneView, QuickFilterView, SettingsView, ShortcutDetail, Topic } from '@rellin/contract';
+import type { PlaneView, ShortcutDetail, Topic } from '@rellin/contract';
 
 /** By which the server knows this page from the others; nothing hangs on its being secret. */
 export const PAGE = Math.random().toString(36).slice(2);
@@ -41,23 +41,24 @@ export const readAgain = (): Promise<unknown> => Promise.allSettled([...reading]
 
 function heldIn(path: string, data: unknown): Held | undefined {
   if (typeof data !== 'object' || data === null) return undefined;
-  const [topic, id, what] = path.slice(1).split('/');
+  const [topic, id] = path.slice(1).split('/');
   switch (topic) {
     case 'settings':
-      return { key: ['settings'], data: data as SettingsView };
     case 'pins':
-      return { key: ['pins'], data: data as PinView[] };
     case 'quick-filters':
-      return { key: ['quick-filters'], data: data as QuickFilterView[] };
+      return { key: [topic], data };
     case 'shortcuts':
-      return 'weekly' in data ? { key: ['shortcuts', 'detail', (data as ShortcutDetail).id], data } : undefined;
+      // a card's own, which the list's rows lack
+      return 'weekly' in data ? { key: ['shortcuts', 'detail', id ?? (data as ShortcutDetail).id], data } : undefined;
     case 'collections':
-      return what === 'members' && 'members' in data ? { key: ['collections', 'members', id], data } : undefined;
+      return 'members' in data ? { key: ['collections', 'members', id], data } : undefined;
     case 'boards': {
-      const plane = ('plane' in data ? data.plane : data) as PlaneView;
-      return { key: ['boards', 'plane', plane.board.id], data: plane };
+      const plane = 'plane' in data ? data.plane : data;
+      return isPlane(plane) ? { key: ['boards', 'plane', plane.board.id], data: plane } : undefined;
     }
     default:
       return undefined;
   }
 }
+
+const isPlane = (data: unknown): data is PlaneView => typeof data === 'object' && data !== null && 'regions' in data;

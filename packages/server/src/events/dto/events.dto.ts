@@ -2,7 +2,8 @@
 import { Matches } from 'class-validator';
 import type { EventsQuery } from '@rellin/contract';
 import { Optional } from '../../http/validation.js';
+import { PAGE_NAME } from '../asker.js';
 
 export class EventsQueryDto implements EventsQuery {
-  @Optional() @Matches(/^[\w-]{1,40}$/) page?: string;
+  @Optional() @Matches(PAGE_NAME) page?: string;
 }
