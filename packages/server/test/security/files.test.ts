@@ -120,7 +120,7 @@ describe('a pipe, socket or device in the place of a file', () => {
     expect(
       (await ask(r.address, '/api/pictures/programs/tide.desktop', { headers: { authorization: `Bearer ${r.token}` } }))
         .status,
-    ).toBe(404);
+    ).toBe(204);
     const stopped = Date.now();
     expect(await r.stop()).toBe(0);
     expect(Date.now() - stopped).toBeLessThan(10_000);
