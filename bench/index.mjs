@@ -1,10 +1,13 @@
 /** The figures there are so far. */
 import { actsParallel } from './acts.mjs';
+import { aliasOne } from './aliases.mjs';
+import { httpList } from './http.mjs';
 import { catalogueFilter, catalogueOpen, menuType, pageLoad, pageScript } from './page.mjs';
 import { findHit5, findMrr, findRanked, findSubstring } from './find.mjs';
 import { indexLoad, searchContent, searchCount, searchesUpdate, searchFirst, serverMemory } from './searches.mjs';
 import { likelyHit5, planExact, planSolve, reachAll, reachOne } from './plan.mjs';
 import { repairEvent, repairFirst, repairFolder, repairFolderLarge, repairRecall, repairWrong } from './repair.mjs';
+import { repairHistories } from './histories.mjs';
 import { watchEvent, watchReady } from './watch.mjs';
 import { scanAgain, scanFirst, walkLarge, walkUsr } from './index.walks.mjs';
 
@@ -31,7 +34,10 @@ export const BENCHES = [
   { name: 'repair.event', run: repairEvent },
   { name: 'repair.folder', run: repairFolder },
   { name: 'repair.large', run: repairFolderLarge },
+  { name: 'repair.histories', run: repairHistories },
   { name: 'acts.parallel', run: actsParallel },
+  { name: 'alias.one', run: aliasOne },
+  { name: 'http.list', run: httpList },
   { name: 'reach.all', run: reachAll },
   { name: 'reach.one', run: reachOne },
   { name: 'plan.solve', run: planSolve },

@@ -57,7 +57,7 @@ function makeTree(root, files, random, top = '') {
 }
 
 /** Shortcuts as the server would have made them, to originals the index knows. */
-async function insertShortcuts(client, placeId, root, paths) {
+export async function insertShortcuts(client, placeId, root, paths) {
   const { rows } = await client.query(
     `SELECT id::float8, size::float8, mtime, birth, inode, kind, original_path(place_id, id) AS path
      FROM original WHERE place_id = $1 AND type = 'file'`,
@@ -84,7 +84,8 @@ async function insertShortcuts(client, placeId, root, paths) {
   );
 }
 
-const ready = ({ call, until }) =>
+/** Every place is looked through and watched. */
+export const ready = ({ call, until }) =>
   until(
     () => call('GET', '/places'),
     (places) => places.every((p) => p.scan === 'done' && p.watching !== 'off'),
@@ -201,7 +202,7 @@ function perturb({ root, other, targets, random, mark, known }) {
 }
 
 /** What the disk told is worked off, and the states stay as they are. */
-async function settle(client, { call, until, idle }) {
+export async function settle(client, { call, until, idle }) {
   const states = async () => JSON.stringify((await client.query(`SELECT id, state FROM shortcut ORDER BY id`)).rows);
   let before = '';
   await until(

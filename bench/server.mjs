@@ -39,10 +39,21 @@ async function until(ask, isIt, ms = 120_000, pause = 5) {
 }
 
 /**
+ * What a bench asks of a running server.
+ * @typedef {{
+ *   call: import('@rellin/contract').Call,
+ *   get: (path: string) => Promise<ArrayBuffer>,
+ *   until: typeof until,
+ *   idle: () => Promise<void>,
+ *   pid: number,
+ * }} Server
+ */
+
+/**
  * Without `url` on a fresh database of its own.
  * @template T
  * @param {{ url?: string, places?: import('@rellin/contract').NewPlace[] }} where
- * @param {(server: { call: import('@rellin/contract').Call, until: typeof until, idle: () => Promise<void>, pid: number }) => Promise<T>} use
+ * @param {(server: Server) => Promise<T>} use
  * @returns {Promise<T>}
  */
 export async function withServer({ url, places = [] }, use) {
@@ -80,8 +91,14 @@ export async function withServer({ url, places = [] }, use) {
       if (!answer.ok) throw new Error(`${method} ${path}: ${answer.status}`);
       return answer.json();
     };
+    /** The answer's bytes, unread. */
+    const get = async (path) => {
+      const answer = await fetch(`${address}/api${path}`, { headers: { authorization: `Bearer ${token}` } });
+      if (!answer.ok) throw new Error(`GET ${path}: ${answer.status}`);
+      return answer.arrayBuffer();
+    };
     const pid = child.pid ?? 0;
-    return await use({ call, until, idle: () => idle(pid), pid });
+    return await use({ call, get, until, idle: () => idle(pid), pid });
   } finally {
     const gone = new Promise((resolve) => child.once('exit', resolve));
     child.kill();

@@ -1,0 +1,93 @@
+/** Aliases in a catalogue with many published collections, beside the bare links of the file system. */
+import { mkdirSync, mkdtempSync, realpathSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { withCatalogue } from './index.walks.mjs';
+import { median, timed } from './measure.mjs';
+import { insertShortcuts, ready } from './repair.mjs';
+import { withServer } from './server.mjs';
+
+const MEMBERS = 5000;
+const PUBLICATIONS = 33;
+const ALIASES = 20;
+
+/**
+ * One alias, and one member more, where 33 folders of links show the same collection of 5,000. A member more has its link in
+ * every folder when the act is answered.
+ */
+export async function aliasOne() {
+  const base = realpathSync(mkdtempSync(join(tmpdir(), 'rellin-aliases-')));
+  const root = join(base, 'home');
+  mkdirSync(join(root, 'files'), { recursive: true });
+  mkdirSync(join(root, 'published'));
+  mkdirSync(join(root, 'aliases'));
+  mkdirSync(join(base, 'bare'));
+  const paths = Array.from({ length: MEMBERS + ALIASES }, (_, i) => join('files', `file ${i}.txt`));
+  for (const path of paths) writeFileSync(join(root, path), path);
+  try {
+    return await withCatalogue((client, url) => {
+      /** @type {import('@rellin/contract').NewPlace[]} */
+      const places = [{ name: 'home', root, type: 'fixed' }];
+      const serve = (work) =>
+        withServer({ url, places }, async (server) => {
+          await ready(server);
+          return work(server);
+        });
+      return serve(() => undefined).then(async () => {
+        const { rows } = await client.query(`SELECT id FROM place WHERE root = $1`, [root]);
+        await insertShortcuts(client, rows[0].id, root, paths);
+        return serve(async ({ call, idle }) => {
+          const made = await client.query(`SELECT id FROM shortcut ORDER BY name`);
+          const ids = made.rows.map((r) => r.id);
+          const collection = await call('POST', '/collections', {
+            name: 'all of them',
+            shortcutIds: ids.slice(ALIASES),
+          });
+          const published = [];
+          for (let i = 0; i < PUBLICATIONS; i++)
+            published.push(
+              await timed(() =>
+                call('POST', '/aliases/publications', {
+                  source: 'collection',
+                  sourceId: collection.id,
+                  folder: join(root, 'published'),
+                  name: `folder ${i}`,
+                }),
+              ),
+            );
+          await idle();
+          const alias = [];
+          const member = [];
+          const bare = [];
+          for (let i = 0; i < ALIASES; i++) {
+            alias.push(
+              await timed(() => call('POST', '/aliases', { shortcutId: ids[i], folder: join(root, 'aliases') })),
+            );
+            member.push(
+              await timed(() => call('POST', `/collections/${collection.id}/members`, { shortcutIds: [ids[i]] })),
+            );
+          }
+          for (let i = 0; i < MEMBERS; i++)
+            bare.push(await timed(() => symlinkSync(join(root, paths[i]), join(base, 'bare', `link ${i}`))));
+          const link = median(bare);
+          const scene = `${PUBLICATIONS} folders that show a collection of ${MEMBERS.toLocaleString('en-GB')}`;
+          const figure = (what, times, links, note = '') => ({
+            value: median(times),
+            unit: `ms ${what}`,
+            reference: `${links.toLocaleString('en-GB')} bare links`,
+            referenceValue: link * links,
+            ratio: median(times) / (link * links),
+            note: `${scene}; slowest ${Math.max(...times).toFixed(0)} ms${note}`,
+          });
+          return [
+            figure('one alias', alias, 1, '; bar 500'),
+            figure('one member more', member, PUBLICATIONS, '; bar 5,000'),
+            figure('one folder published', published, MEMBERS),
+          ];
+        });
+      });
+    });
+  } finally {
+    rmSync(base, { recursive: true, force: true });
+  }
+}

@@ -1,0 +1,125 @@
+/**
+ * Shortcuts over ten thousand random histories of their files, many side by side: a third while Rellin runs, a third while
+ * it is stopped, a third over a stop and a start. RELLIN_BENCH_HISTORIES makes it fewer.
+ */
+import { existsSync, mkdirSync, mkdtempSync, realpathSync, rmSync, statSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { seeded } from '../packages/core/dist/random/index.js';
+import { ACTS, FileHistory } from '../scripts/lib/fileHistory.mjs';
+import { say } from '../scripts/lib/log.mjs';
+import { withCatalogue } from './index.walks.mjs';
+import { insertShortcuts, ready, settle } from './repair.mjs';
+import { withServer } from './server.mjs';
+
+const HISTORIES = Number(process.env['RELLIN_BENCH_HISTORIES'] ?? 10_000);
+const AT_ONCE = 250;
+const HOW = ['live', 'stopped', 'mixed'];
+const SHM = '/dev/shm';
+
+const pause = (ms) => new Promise((resolve) => setTimeout(resolve, ms));
+
+/** Each history by itself, from one act to another; none waits for the others. */
+const actsOf = (worlds, from, to, waiting) =>
+  Promise.all(
+    worlds.map(async (world) => {
+      for (let n = from; n < to; n++) {
+        world.act();
+        const wait = world.pause();
+        world.trail.push(`${wait} ms`);
+        if (waiting) await pause(wait);
+      }
+    }),
+  );
+
+/** That many histories on a fresh catalogue, all in one way; adds what became of them to `sum`. */
+async function batch(first, count, how, sum) {
+  const base = realpathSync(mkdtempSync(join(tmpdir(), 'rellin-histories-')));
+  const shm =
+    existsSync(SHM) && statSync(SHM).dev !== statSync(base).dev
+      ? mkdtempSync(join(SHM, 'rellin-histories-'))
+      : undefined;
+  const root = join(base, 'home');
+  mkdirSync(root);
+  try {
+    await withCatalogue(async (client, url) => {
+      const worlds = Array.from(
+        { length: count },
+        (_, i) => new FileHistory(join(root, `h${first + i}`), seeded(first + i), shm),
+      );
+      const paths = worlds.map((world) => world.begin());
+      /** @type {import('@rellin/contract').NewPlace[]} */
+      const places = [{ name: 'home', root, type: 'fixed' }];
+      if (shm) places.push({ name: 'elsewhere', root: shm, type: 'fixed' });
+      const serve = (work) =>
+        withServer({ url, places }, async (server) => {
+          await ready(server);
+          return work(server);
+        });
+      await serve(async () => undefined);
+      const { rows } = await client.query(`SELECT id FROM place WHERE root = $1`, [root]);
+      await insertShortcuts(
+        client,
+        rows[0].id,
+        root,
+        paths.flat().map((path) => path.slice(root.length + 1)),
+      );
+      // some have a second shortcut
+      await insertShortcuts(
+        client,
+        rows[0].id,
+        root,
+        paths.flatMap((list) => list.slice(0, 3)).map((path) => path.slice(root.length + 1)),
+      );
+      const made = await client.query(`SELECT id, identity->>'path' AS path FROM shortcut`);
+      const worldOf = new Map(worlds.map((world) => [world.root, world]));
+      for (const { id, path } of made.rows) {
+        const at = join(root, path);
+        worldOf.get(at.slice(0, at.indexOf('/', root.length + 1)))?.truth.set(id, at);
+      }
+      const look = (server) => async () => {
+        await settle(client, server);
+        const shortcuts = await server.call('GET', '/shortcuts');
+        for (const world of worlds) {
+          const { wrong, missed } = world.compare(shortcuts.filter((s) => world.truth.has(s.id)));
+          sum.alive += world.alive();
+          sum.missed += missed.length;
+          sum.wrong += wrong.length;
+          if (wrong.length > 0)
+            sum.first ??= `history ${world.root.slice(root.length + 2)} (${how}): ${wrong[0]} after ${world.trail.join(', ')}`;
+        }
+      };
+      if (how === 'live')
+        await serve(async (server) => {
+          await actsOf(worlds, 0, ACTS, true);
+          await look(server)();
+        });
+      else {
+        if (how === 'mixed') await serve(() => actsOf(worlds, 0, 4, true));
+        await actsOf(worlds, how === 'mixed' ? 4 : 0, how === 'mixed' ? 8 : ACTS, false);
+        await serve(async (server) => {
+          if (how === 'mixed') await actsOf(worlds, 8, ACTS, true);
+          await look(server)();
+        });
+      }
+    });
+  } finally {
+    rmSync(base, { recursive: true, force: true });
+    if (shm) rmSync(shm, { recursive: true, force: true });
+  }
+}
+
+/** Takes half an hour. */
+export async function repairHistories() {
+  const sums = new Map(HOW.map((how) => [how, { alive: 0, missed: 0, wrong: 0, first: undefined }]));
+  for (let done = 0, n = 0; done < HISTORIES; done += AT_ONCE, n++) {
+    const how = HOW[n % HOW.length];
+    await batch(done + 1, Math.min(AT_ONCE, HISTORIES - done), how, sums.get(how));
+    say(`  ${Math.min(done + AT_ONCE, HISTORIES)} histories`);
+  }
+  return [...sums].map(([how, { alive, missed, wrong, first }]) => ({
+    value: wrong,
+    unit: 'count',
+    note: `${how}: opened another's file; bar 0; right for ${(1 - missed / alive).toFixed(4)} of ${alive} that are there${first ? `; ${first}` : ''}`,
+  }));
+}
