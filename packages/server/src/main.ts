@@ -1,28 +1,14 @@
-/** Starts the server: lock, application, gate, page. Prints one JSON line "listening" for whoever started it. */
+/** Starts the server: lock, application, gate, page; what it starts besides stands in application/pipeline.ts. Prints one JSON line "listening" for whoever started it. */
 import 'reflect-metadata';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { pino } from 'pino';
 import { type Config, readConfig } from './config/config.js';
-import { LinksService } from './aliases/links.service.js';
-import { BinService } from './bin/bin.service.js';
-import { CheckUpService } from './checkUp/checkUp.service.js';
-import { CollectionsService } from './collections/collections.service.js';
 import { takeServerLock } from './database/singleServer.js';
-import { FilingService } from './filing/filing.service.js';
-import { FinderService } from './finder/finder.service.js';
-import { ContentsService } from './contents/contents.service.js';
-import { MemoryIndexService } from './memoryIndex/memoryIndex.service.js';
-import { PlacesService } from './places/places.service.js';
-import { DigestsService } from './identity/digests.service.js';
-import { IdentityService } from './identity/identity.service.js';
 import { makeApplication } from './application/application.js';
 import { listenOnLoopback } from './application/listening.js';
 import { writeOwnFile } from './ownData/ownData.js';
 import { isDatabaseAway } from './problems/problem.filter.js';
-import { SearchesService } from './searches/searches.service.js';
-import { RecentFilesService } from './recentFiles/recentFiles.service.js';
-import { SeedService } from './seed/seed.service.js';
 
 const EXIT_ALREADY_RUNNING = 3;
 /** A server that is told to stop ends within this, whatever hangs. */
@@ -97,20 +83,6 @@ async function main(): Promise<void> {
   port = listening.port;
   writeOwnFile(join(config.dataFolder, 'port'), String(port));
   if (log.isLevelEnabled('debug')) log.debug({ routes: routes() }, 'routes');
-  await app.get(SearchesService).start();
-  await app.get(PlacesService).start();
-  app.get(MemoryIndexService).start();
-  app.get(DigestsService).fill();
-  app.get(ContentsService).start();
-  await app.get(FilingService).start();
-  await app.get(IdentityService).examinePrograms();
-  await app.get(FinderService).start();
-  await app.get(CollectionsService).start();
-  await app.get(BinService).start();
-  app.get(CheckUpService).start();
-  await app.get(LinksService).start();
-  if (config.seedFile) await app.get(SeedService).fill(config.seedFile);
-  app.get(RecentFilesService).start();
   log.info({ listening: `http://127.0.0.1:${port}`, page: `http://${config.pageHost}:${port}` }, 'listening');
 }
 

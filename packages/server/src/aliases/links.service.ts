@@ -13,9 +13,9 @@ import { DiskService } from '../disk/disk.service.js';
 import { below } from '../disk/paths.js';
 import { EventsService } from '../events/events.service.js';
 import { faultPoint } from '../faults/faultPoint.js';
-import { JournalService } from '../journal/journal.service.js';
-import { PlacesService, type LivePlace, type PlaceEvent } from '../places/places.service.js';
-import { ProgramsService } from '../programs/programs.service.js';
+import type { AfterAct } from '../journal/journal.service.js';
+import { PlacesService, type LivePlace, type PlaceEvent, type AfterDisk } from '../places/places.service.js';
+import type { AfterPrograms } from '../programs/programs.service.js';
 import { ByHandService } from './byHand.service.js';
 import { partsOf, unitOf, type Unit } from './linkKeys.js';
 import { LinkScope } from './linkScope.js';
@@ -41,7 +41,7 @@ const STEPS = 200;
 const MOST_LOOKS = 5;
 
 @Injectable()
-export class LinksService implements OnApplicationShutdown {
+export class LinksService implements OnApplicationShutdown, AfterAct, AfterDisk, AfterPrograms {
   private readonly log = new Logger('links');
   private running: Promise<void> = Promise.resolve();
   private timer: NodeJS.Timeout | undefined;
@@ -68,20 +68,22 @@ export class LinksService implements OnApplicationShutdown {
     private readonly places: PlacesService,
     private readonly menus: MenusService,
     private readonly pages: EventsService,
-    journal: JournalService,
-    programs: ProgramsService,
-  ) {
-    journal.onCommitted((changes) => {
-      const some = changes.filter((c) => TABLES.has(c.table));
-      if (some.length === 0) return;
-      for (const change of some) this.changes.push(change);
-      this.soon(SOON_MS);
-    });
-    places.onEvent(async (event) => {
-      this.placeEvents.push(event);
-      this.soon(AFTER_DISK_MS);
-    });
-    programs.onChange(() => this.soon(AFTER_DISK_MS, LinkScope.all()));
+  ) {}
+
+  afterAct(changes: Change[]): void {
+    const some = changes.filter((c) => TABLES.has(c.table));
+    if (some.length === 0) return;
+    for (const change of some) this.changes.push(change);
+    this.soon(SOON_MS);
+  }
+
+  afterDisk(event: PlaceEvent): void {
+    this.placeEvents.push(event);
+    this.soon(AFTER_DISK_MS);
+  }
+
+  afterPrograms(): void {
+    this.soon(AFTER_DISK_MS, LinkScope.all());
   }
 
   /** Also what was cut short by the last end. */

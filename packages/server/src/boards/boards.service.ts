@@ -14,11 +14,11 @@ import {
   type RegionOrder,
   type Spot,
 } from '@rellin/core/board';
-import type { Row } from '@rellin/core/journal';
+import type { Row, Change } from '@rellin/core/journal';
 import type { BoardView, BundleView, Laid, PlaneView } from '@rellin/contract';
 import type { ActTx } from '../journal/actTx.js';
 import { roomBefore } from '../collections/room.js';
-import { JournalService } from '../journal/journal.service.js';
+import { JournalService, type WithinAct, type ChangeContext } from '../journal/journal.service.js';
 import { named } from '../problems/named.js';
 import { Refusal } from '../problems/refusal.js';
 import { ShortcutsService } from '../shortcuts/shortcuts.service.js';
@@ -45,20 +45,20 @@ interface Known {
 const DEFAULT_COLUMNS = 3;
 
 @Injectable()
-export class BoardsService {
+export class BoardsService implements WithinAct {
   constructor(
     private readonly repository: BoardsRepository,
     private readonly journal: JournalService,
     private readonly shortcuts: ShortcutsService,
-  ) {
-    // what an undo brings back may find its spot taken since: what took it moves aside, so that nothing ever overlaps
-    journal.onChange(async (changes, tx, { direction }) => {
-      if (direction === 'do') return;
-      const back = new Set<string>();
-      for (const { table, id, after } of changes)
-        if (after && (table === 'board_item' || table === 'bundle')) back.add(id);
-      if (back.size > 0) await this.makeRoomFor(tx, back);
-    });
+  ) {}
+
+  /** What an undo brings back may find its spot taken since: what took it moves aside, so that nothing ever overlaps. */
+  async withinAct(changes: Change[], tx: ActTx, { direction }: ChangeContext): Promise<void> {
+    if (direction === 'do') return;
+    const back = new Set<string>();
+    for (const { table, id, after } of changes)
+      if (after && (table === 'board_item' || table === 'bundle')) back.add(id);
+    if (back.size > 0) await this.makeRoomFor(tx, back);
   }
 
   list(removed = false): Promise<BoardView[]> {

@@ -4,19 +4,20 @@ import { DataSource, In, IsNull } from 'typeorm';
 import { segmentsOf, shown } from '@rellin/core/paths';
 import { folderMoves } from '@rellin/core/repair';
 import { review } from '@rellin/core/review';
-import type { CheckUpView, FolderMoveView, PointRequest, ReviewGroupView } from '@rellin/contract';
+import type { CheckUpView, FolderMoveView, PointRequest, ReviewGroupView, Topic } from '@rellin/contract';
 import { ActivityService } from '../activity/activity.service.js';
 import { DiskService } from '../disk/disk.service.js';
 import { absolute } from '../disk/paths.js';
-import { EventsService } from '../events/events.service.js';
+import { EventsService, type AfterTold } from '../events/events.service.js';
 import { IdentityService } from '../identity/identity.service.js';
-import { JournalService } from '../journal/journal.service.js';
+import { JournalService, type AfterAct } from '../journal/journal.service.js';
 import { PinsService } from '../pins/pins.service.js';
-import { PlacesService } from '../places/places.service.js';
+import { PlacesService, type AfterDisk, type PlaceEvent } from '../places/places.service.js';
 import { Refusal } from '../problems/refusal.js';
 import { ShortcutEntity } from '../database/entities/shortcut.entity.js';
 import { ShortcutsService } from '../shortcuts/shortcuts.service.js';
 import { CandidatesService, type Lost } from './candidates.service.js';
+import type { Change } from '@rellin/core/journal';
 
 /** A quiet look at everything so often; what is watched is heard of at once anyway. */
 const EVERY_MS = 6 * 3_600_000;
@@ -28,7 +29,7 @@ const STEP = 200;
 const ACTIVITY = 'check-up';
 
 @Injectable()
-export class CheckUpService implements OnApplicationShutdown {
+export class CheckUpService implements OnApplicationShutdown, AfterAct, AfterDisk, AfterTold {
   private readonly log = new Logger('check-up');
   private known: Promise<CheckUpView> | undefined;
   private running: Promise<void> | undefined;
@@ -49,19 +50,21 @@ export class CheckUpService implements OnApplicationShutdown {
     private readonly places: PlacesService,
     private readonly shortcuts: ShortcutsService,
     private readonly journal: JournalService,
-  ) {
-    events.stream.subscribe((topics) => {
-      if (topics.includes('check-up')) this.known = undefined;
-    });
-    journal.onCommitted((changes) => {
-      if (changes.some((c) => c.table === 'shortcut' && touchesCheckUp(c))) this.changed();
-    });
-    // what was lost may lie in what came; each look goes through the whole index
-    places.onEvent(async (event) => {
-      if (event.kind === 'state') this.changed();
-      else if (this.hasNeeds && event.written.added + event.written.changed > 0)
-        this.soon ??= setTimeout(() => this.changed(), SOON_MS).unref();
-    });
+  ) {}
+
+  afterTold(topics: readonly Topic[]): void {
+    if (topics.includes('check-up')) this.known = undefined;
+  }
+
+  afterAct(changes: Change[]): void {
+    if (changes.some((c) => c.table === 'shortcut' && touchesCheckUp(c))) this.changed();
+  }
+
+  /** What was lost may lie in what came; each look goes through the whole index. */
+  afterDisk(event: PlaceEvent): void {
+    if (event.kind === 'state') this.changed();
+    else if (this.hasNeeds && event.written.added + event.written.changed > 0)
+      this.soon ??= setTimeout(() => this.changed(), SOON_MS).unref();
   }
 
   start(): void {

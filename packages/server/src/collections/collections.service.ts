@@ -4,10 +4,10 @@ import { Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
 import { DataSource, In, IsNull, LessThanOrEqual } from 'typeorm';
 import { wouldCycle } from '@rellin/core/collections';
 import { compareNatural } from '@rellin/core/units';
-import type { Row } from '@rellin/core/journal';
+import type { Row, Change } from '@rellin/core/journal';
 import type { Additions, CollectionChange, CollectionView, MembersView, NewCollection } from '@rellin/contract';
 import type { ActTx } from '../journal/actTx.js';
-import { JournalService } from '../journal/journal.service.js';
+import { JournalService, type WithinAct } from '../journal/journal.service.js';
 import { KeysService } from '../keys/keys.service.js';
 import { checkedPicture } from '../pictures/checkedPicture.js';
 import { OriginalsRepository } from '../originals/originals.repository.js';
@@ -33,7 +33,7 @@ interface Prepared {
 }
 
 @Injectable()
-export class CollectionsService implements OnApplicationShutdown {
+export class CollectionsService implements OnApplicationShutdown, WithinAct {
   private readonly log = new Logger('collections');
   private timer: NodeJS.Timeout | undefined;
 
@@ -44,17 +44,17 @@ export class CollectionsService implements OnApplicationShutdown {
     private readonly shortcuts: ShortcutsService,
     private readonly originals: OriginalsRepository,
     private readonly keys: KeysService,
-  ) {
-    // the revision tells pages apart that look at the same collection; it is no part of what an undo takes back
-    journal.onChange(async (changes, tx) => {
-      const ids = new Set<string>();
-      for (const { table, id, before, after } of changes) {
-        if (table === 'collection') ids.add(id);
-        if (table === 'member') ids.add(String((after ?? before)!['collection_id'] ?? (await memberOf(tx, id))));
-      }
-      if (ids.size > 0)
-        await tx.manager.query(`UPDATE collection SET revision = revision + 1 WHERE id = ANY($1)`, [[...ids]]);
-    });
+  ) {}
+
+  /** The revision tells pages apart that look at the same collection; it is no part of what an undo takes back. */
+  async withinAct(changes: Change[], tx: ActTx): Promise<void> {
+    const ids = new Set<string>();
+    for (const { table, id, before, after } of changes) {
+      if (table === 'collection') ids.add(id);
+      if (table === 'member') ids.add(String((after ?? before)!['collection_id'] ?? (await memberOf(tx, id))));
+    }
+    if (ids.size > 0)
+      await tx.manager.query(`UPDATE collection SET revision = revision + 1 WHERE id = ANY($1)`, [[...ids]]);
   }
 
   /** Working sets whose end has come are emptied, also those that ended while Rellin was stopped. */

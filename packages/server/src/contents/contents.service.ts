@@ -6,11 +6,12 @@ import { ActivityService } from '../activity/activity.service.js';
 import { CONFIG, type Config } from '../config/config.js';
 import { DiskService } from '../disk/disk.service.js';
 import { EventsService } from '../events/events.service.js';
-import { JournalService } from '../journal/journal.service.js';
+import type { AfterAct } from '../journal/journal.service.js';
 import { MemoryIndexService } from '../memoryIndex/memoryIndex.service.js';
-import { PlacesService } from '../places/places.service.js';
+import { PlacesService, type AfterDisk, type PlaceEvent } from '../places/places.service.js';
 import { SettingsService } from '../settings/settings.service.js';
 import type { FromReader, ReadPlace, ToReader } from './contentMessages.js';
+import type { Change } from '@rellin/core/journal';
 
 /** A file that takes longer is left out, and the thread made anew: no file may hold up all others. */
 const LONGEST_MS = 60_000;
@@ -18,7 +19,7 @@ const SOON_MS = 150;
 const TELL_MS = 1000;
 
 @Injectable()
-export class ContentsService implements OnApplicationShutdown {
+export class ContentsService implements OnApplicationShutdown, AfterAct, AfterDisk {
   private readonly log = new Logger('contents');
   private worker: Worker | undefined;
   private closing = false;
@@ -37,19 +38,19 @@ export class ContentsService implements OnApplicationShutdown {
     private readonly activity: ActivityService,
     private readonly events: EventsService,
     private readonly disk: DiskService,
-    journal: JournalService,
-  ) {
-    places.onEvent(async (event) => {
-      if (event.kind === 'state') {
-        if (event.state === 'here') this.soon(event.placeId, 'all');
-        // a place that is left gives its originals new numbers when it comes back
-        else if (!places.get(event.placeId))
-          await this.db.query(`DELETE FROM content WHERE place_id = $1`, [event.placeId]);
-      } else this.soon(event.placeId, event.whole || event.written.foldersTouched ? 'all' : event.written.touched);
-    });
-    journal.onCommitted((changes) => {
-      if (changes.some((c) => c.table === 'setting' && c.id.startsWith('content'))) this.start();
-    });
+  ) {}
+
+  async afterDisk(event: PlaceEvent): Promise<void> {
+    if (event.kind === 'state') {
+      if (event.state === 'here') this.soon(event.placeId, 'all');
+      // a place that is left gives its originals new numbers when it comes back
+      else if (!this.places.get(event.placeId))
+        await this.db.query(`DELETE FROM content WHERE place_id = $1`, [event.placeId]);
+    } else this.soon(event.placeId, event.whole || event.written.foldersTouched ? 'all' : event.written.touched);
+  }
+
+  afterAct(changes: Change[]): void {
+    if (changes.some((c) => c.table === 'setting' && c.id.startsWith('content'))) this.start();
   }
 
   /** Reads of all places what is not known yet. */

@@ -6,6 +6,11 @@ import { presentAsker } from './asker.js';
 
 const FOLD_MS = 30;
 
+/** What is known of something else is known no more once that was told to change. */
+export interface AfterTold {
+  afterTold(topics: readonly Topic[]): void;
+}
+
 /** Topics, and the pages that need not be told of them since the answer they waited for does. */
 type Told = Map<Topic, Set<string | undefined>>;
 
@@ -15,9 +20,10 @@ export class EventsService implements OnApplicationShutdown {
   private waiting: Told = new Map();
   private timer: NodeJS.Timeout | undefined;
 
-  /** What changed, by whomever. */
-  get stream(): Observable<Topic[]> {
-    return this.streamFor(undefined);
+  followedBy(after: readonly AfterTold[]): void {
+    this.subject.subscribe((told) => {
+      for (const one of after) one.afterTold([...told.keys()]);
+    });
   }
 
   /** What changed by others than this page. */

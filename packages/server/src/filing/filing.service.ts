@@ -17,13 +17,15 @@ import { absolute } from '../disk/paths.js';
 import { besideAct } from '../database/inAct.js';
 import { faultPoint } from '../faults/faultPoint.js';
 import { IndexerService } from '../indexing/indexer.service.js';
-import { JournalService } from '../journal/journal.service.js';
+import { JournalService, type WithinAct, type AfterAct, type ChangeContext } from '../journal/journal.service.js';
 import { OriginalsService } from '../originals/originals.service.js';
-import { PlacesService, type LivePlace } from '../places/places.service.js';
+import { PlacesService, type LivePlace, type AfterDisk, type PlaceEvent } from '../places/places.service.js';
 import { Refusal } from '../problems/refusal.js';
 import { ShortcutsService } from '../shortcuts/shortcuts.service.js';
 import type { FiledItem, SeenFile } from './diskMoves.js';
 import { MoverService } from './mover.service.js';
+import type { Change } from '@rellin/core/journal';
+import type { ActTx } from '../journal/actTx.js';
 
 interface Source {
   path: string;
@@ -57,7 +59,7 @@ const MOST_CLASHES = 200;
 const LONGEST_NAME = 255;
 
 @Injectable()
-export class FilingService implements OnApplicationShutdown {
+export class FilingService implements OnApplicationShutdown, WithinAct, AfterAct, AfterDisk {
   private readonly log = new Logger('filing');
   /** Filings somebody works on just now. */
   private readonly working = new Set<string>();
@@ -75,20 +77,23 @@ export class FilingService implements OnApplicationShutdown {
     private readonly activity: ActivityService,
     private readonly disk: DiskService,
     private readonly mover: MoverService,
-  ) {
-    journal.onChange(async (changes, _tx, { direction }) => {
-      if (direction === 'do') return;
-      for (const { table, id, after } of changes)
-        if (table === 'filing') await this.bring(id, (after as { state: Row['state'] }).state);
-    });
-    // what a place's going away left half-way is put right when it is here again
-    places.onEvent(async (event) => {
-      if (event.kind === 'state' && event.state === 'here') await this.start();
-    });
-    journal.onCommitted((changes, { direction }) => {
-      if (direction === 'do') return;
-      for (const { table, id } of changes) if (table === 'filing') void this.settled(id);
-    });
+  ) {}
+
+  /** An undo carries the files back, and a redo there again, before its transaction ends. */
+  async withinAct(changes: Change[], _tx: ActTx, { direction }: ChangeContext): Promise<void> {
+    if (direction === 'do') return;
+    for (const { table, id, after } of changes)
+      if (table === 'filing') await this.bring(id, (after as { state: Row['state'] }).state);
+  }
+
+  /** What a place's going away left half-way is put right when it is here again. */
+  async afterDisk(event: PlaceEvent): Promise<void> {
+    if (event.kind === 'state' && event.state === 'here') await this.start();
+  }
+
+  afterAct(changes: Change[], { direction }: ChangeContext): void {
+    if (direction === 'do') return;
+    for (const { table, id } of changes) if (table === 'filing') void this.settled(id);
   }
 
   /** What could not be put right just now is tried again: somebody may have held a folder, or swapped it. */

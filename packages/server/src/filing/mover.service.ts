@@ -52,7 +52,7 @@ export class MoverService implements OnApplicationShutdown {
   }
 
   private take(): Promise<Mover> {
-    const mover = this.idle.pop() ?? (this.movers.size < MOST_THREADS ? this.start() : undefined);
+    const mover = this.idle.pop() ?? (this.movers.size < MOST_THREADS ? this.startWorker() : undefined);
     return mover ? Promise.resolve(mover) : new Promise((resolve) => this.waiting.push(resolve));
   }
 
@@ -62,7 +62,7 @@ export class MoverService implements OnApplicationShutdown {
     else this.idle.push(mover);
   }
 
-  private start(): Mover {
+  private startWorker(): Mover {
     const stop = new SharedArrayBuffer(4);
     const worker = new Worker(new URL('./mover.worker.js', import.meta.url), {
       workerData: { stop },
@@ -93,7 +93,7 @@ export class MoverService implements OnApplicationShutdown {
     mover.questions.fail(error);
     void mover.worker.terminate();
     const next = this.waiting.shift();
-    if (next) next(this.start());
+    if (next) next(this.startWorker());
   }
 
   async onApplicationShutdown(): Promise<void> {

@@ -7,18 +7,18 @@ import { parentOf, segmentsOf, shown, nameWithoutExtension } from '@rellin/core/
 import type { QueryNode } from '@rellin/core/query';
 import { NO_WEIGHT, weightAt } from '@rellin/core/usage';
 import { CollectionEntity } from '../database/entities/collection.entity.js';
-import { JournalService } from '../journal/journal.service.js';
+import type { AfterAct } from '../journal/journal.service.js';
 import { MemoryIndexService } from '../memoryIndex/memoryIndex.service.js';
 import type { CatalogueItem, FoundAnswer } from '../memoryIndex/messages.js';
 import { UsageEntity } from '../database/entities/usage.entity.js';
 import type { FoundEntry } from '../originals/originals.service.js';
-import { PlacesService } from '../places/places.service.js';
+import { PlacesService, type AfterDisk, type PlaceEvent } from '../places/places.service.js';
 import { SettingsService } from '../settings/settings.service.js';
 import { ShortcutEntity } from '../database/entities/shortcut.entity.js';
 import { TagsService } from '../tags/tags.service.js';
 
 @Injectable()
-export class FinderService {
+export class FinderService implements AfterAct, AfterDisk {
   private readonly log = new Logger('find');
   private sending: Promise<void> = Promise.resolve();
 
@@ -28,16 +28,16 @@ export class FinderService {
     private readonly places: PlacesService,
     private readonly settings: SettingsService,
     private readonly tags: TagsService,
-    journal: JournalService,
-  ) {
-    journal.onCommitted((changes) => {
-      const touched = touchedBy(changes);
-      const told = touched === 'all' ? this.sendAll() : touched.length > 0 ? this.send(touched) : undefined;
-      told?.catch((error: Error) => this.log.warn(error.message));
-    });
-    places.onEvent(async (event) => {
-      if (event.kind === 'state') await this.sendAll();
-    });
+  ) {}
+
+  afterAct(changes: Change[]): void {
+    const touched = touchedBy(changes);
+    const told = touched === 'all' ? this.sendAll() : touched.length > 0 ? this.send(touched) : undefined;
+    told?.catch((error: Error) => this.log.warn(error.message));
+  }
+
+  async afterDisk(event: PlaceEvent): Promise<void> {
+    if (event.kind === 'state') await this.sendAll();
   }
 
   start(): Promise<void> {

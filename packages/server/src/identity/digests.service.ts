@@ -9,7 +9,7 @@ import { FULL_FINGERPRINT, type Identity } from '@rellin/core/identity';
 import type { FromDigests } from './digestMessages.js';
 import { DiskService } from '../disk/disk.service.js';
 import { absolute } from '../disk/paths.js';
-import { PlacesService } from '../places/places.service.js';
+import { PlacesService, type AfterDisk, type PlaceEvent } from '../places/places.service.js';
 import { Questions } from '../threads/questions.js';
 
 /** Larger files are known by their fingerprint alone. */
@@ -18,7 +18,7 @@ export const DIGEST_LIMIT = 512 * 1024 * 1024;
 const SILENCE_MS = 20_000;
 
 @Injectable()
-export class DigestsService implements OnApplicationShutdown {
+export class DigestsService implements OnApplicationShutdown, AfterDisk {
   private readonly log = new Logger('digests');
   private worker: Worker | undefined;
   private questions = new Questions();
@@ -34,12 +34,16 @@ export class DigestsService implements OnApplicationShutdown {
     private readonly db: DataSource,
     private readonly places: PlacesService,
     private readonly disk: DiskService,
-  ) {
-    places.onEvent(async (event) => {
-      if (event.kind !== 'state' || event.state !== 'here') return;
-      this.failed.clear();
-      this.fill();
-    });
+  ) {}
+
+  start(): void {
+    this.fill();
+  }
+
+  afterDisk(event: PlaceEvent): void {
+    if (event.kind !== 'state' || event.state !== 'here') return;
+    this.failed.clear();
+    this.fill();
   }
 
   /** Whether a digest says more of a file than its fingerprint, and can be had. */
@@ -97,7 +101,7 @@ export class DigestsService implements OnApplicationShutdown {
   }
 
   private async ask(path: string, isWaitedFor: boolean): Promise<string | undefined> {
-    const worker = (this.worker ??= this.start());
+    const worker = (this.worker ??= this.startWorker());
     const bounds = this.disk.bounds();
     this.open++;
     this.heard();
@@ -112,7 +116,7 @@ export class DigestsService implements OnApplicationShutdown {
     }
   }
 
-  private start(): Worker {
+  private startWorker(): Worker {
     const worker = new Worker(new URL('./digest.worker.js', import.meta.url));
     worker.unref();
     worker.on('message', (message: FromDigests) => {

@@ -12,13 +12,14 @@ import { absolute } from '../disk/paths.js';
 import { plainRows } from '../database/plainRows.js';
 import { EventsService } from '../events/events.service.js';
 import type { ActTx } from '../journal/actTx.js';
-import { JournalService } from '../journal/journal.service.js';
+import { JournalService, type WithinAct, type AfterAct, type ChangeContext } from '../journal/journal.service.js';
 import { OriginalsRepository, type OriginalRecord } from '../originals/originals.repository.js';
-import { PlacesService, type LivePlace, type PlaceEvent } from '../places/places.service.js';
-import { ProgramsService } from '../programs/programs.service.js';
+import { PlacesService, type LivePlace, type PlaceEvent, type AfterDisk } from '../places/places.service.js';
+import { ProgramsService, type AfterPrograms } from '../programs/programs.service.js';
 import { ShortcutEntity } from '../database/entities/shortcut.entity.js';
 import { DigestsService } from './digests.service.js';
 import { BEHIND, LookingService, type Decided, type Missing } from './looking.service.js';
+import type { Change } from '@rellin/core/journal';
 
 /** So many are followed in one act at most. */
 const AT_ONCE = 10_000;
@@ -54,7 +55,7 @@ interface Observed {
 }
 
 @Injectable()
-export class IdentityService implements OnApplicationShutdown {
+export class IdentityService implements OnApplicationShutdown, WithinAct, AfterAct, AfterDisk, AfterPrograms {
   private readonly log = new Logger('identity');
   private queue: Promise<unknown> = Promise.resolve();
   /** Shortcuts that the index is waited for, with how often it was in vain. */
@@ -75,29 +76,36 @@ export class IdentityService implements OnApplicationShutdown {
     private readonly programs: ProgramsService,
     private readonly journal: JournalService,
     private readonly events: EventsService,
-  ) {
-    places.onEvent((event) => this.afterPlaceEvent(event));
-    programs.onChange(() => void this.examinePrograms().catch((e: Error) => this.log.warn(e.message)));
-    journal.onChange(async (changes, tx, { act, direction }) => {
-      if (act !== 'follow' || direction !== 'undo') return;
-      // the person says that this is not it: never go there by itself again
-      const left = changes.flatMap(({ id, before }) => {
-        const to = before?.['identity'] as Identity | undefined;
-        return to ? [{ id, rejected: [{ inode: to.inode, birth: to.birth }] }] : [];
-      });
-      await tx.manager.query(
-        `UPDATE shortcut s SET rejected = s.rejected || r.rejected
-         FROM jsonb_to_recordset($1) r(id uuid, rejected jsonb) WHERE s.id = r.id`,
-        [JSON.stringify(left)],
-      );
-    });
-    journal.onCommitted((changes, { direction }) => {
-      const ids = changes.filter((c) => c.table === 'shortcut' && c.after !== null).map((c) => c.id);
-      if (direction !== 'do' && ids.length > 0) void this.examine(ids).catch((e: Error) => this.log.warn(e.message));
-    });
+  ) {}
+
+  start(): Promise<void> {
+    return this.examinePrograms();
   }
 
-  private async afterPlaceEvent(event: PlaceEvent): Promise<void> {
+  /** Undoing a follow says that this is not it: it never goes there by itself again. */
+  async withinAct(changes: Change[], tx: ActTx, { act, direction }: ChangeContext): Promise<void> {
+    if (act !== 'follow' || direction !== 'undo') return;
+    const left = changes.flatMap(({ id, before }) => {
+      const to = before?.['identity'] as Identity | undefined;
+      return to ? [{ id, rejected: [{ inode: to.inode, birth: to.birth }] }] : [];
+    });
+    await tx.manager.query(
+      `UPDATE shortcut s SET rejected = s.rejected || r.rejected
+       FROM jsonb_to_recordset($1) r(id uuid, rejected jsonb) WHERE s.id = r.id`,
+      [JSON.stringify(left)],
+    );
+  }
+
+  afterAct(changes: Change[], { direction }: ChangeContext): void {
+    const ids = changes.filter((c) => c.table === 'shortcut' && c.after !== null).map((c) => c.id);
+    if (direction !== 'do' && ids.length > 0) void this.examine(ids).catch((e: Error) => this.log.warn(e.message));
+  }
+
+  afterPrograms(): void {
+    void this.examinePrograms().catch((e: Error) => this.log.warn(e.message));
+  }
+
+  async afterDisk(event: PlaceEvent): Promise<void> {
     const repository = this.db.getRepository(ShortcutEntity);
     const { placeId } = event;
     const ofPlace = async () => {

@@ -8,17 +8,24 @@ import type { FromIndexer, ScanAnswer, ToIndexer } from './indexerMessages.js';
 
 type WithoutAsk<T> = T extends unknown ? Omit<T, 'ask'> : never;
 
+/** Hears of a place what looking at it tells. */
+export interface AfterLook {
+  progressed(placeId: number, done: number): void;
+  written(placeId: number, written: Written): void;
+  rootGone(placeId: number): void;
+  /** More happened in the place than its watches could tell. */
+  overflowed(placeId: number): void;
+  /** Which of its folders are looked at more rarely, whenever that changes. */
+  slowed(placeId: number, paths: readonly string[]): void;
+}
+
 @Injectable()
 export class IndexerService implements OnApplicationShutdown {
   private readonly log = new Logger('indexer');
   private readonly worker: Worker;
   private readonly questions = new Questions();
   private closing = false;
-  private readonly listeners: ((placeId: number, written: Written) => void)[] = [];
-  private readonly rootGoneListeners: ((placeId: number) => void)[] = [];
-  private readonly overflowListeners: ((placeId: number) => void)[] = [];
-  private readonly slowedListeners: ((placeId: number, paths: readonly string[]) => void)[] = [];
-  private readonly progressListeners: ((placeId: number, done: number) => void)[] = [];
+  private after: readonly AfterLook[] = [];
 
   constructor(@Inject(CONFIG) config: Config) {
     this.worker = new Worker(new URL('./indexer.worker.js', import.meta.url), {
@@ -31,23 +38,8 @@ export class IndexerService implements OnApplicationShutdown {
     });
   }
 
-  onWritten(listener: (placeId: number, written: Written) => void): void {
-    this.listeners.push(listener);
-  }
-  /** More happened in a place than its watches could tell. */
-  onOverflow(listener: (placeId: number) => void): void {
-    this.overflowListeners.push(listener);
-  }
-
-  onRootGone(listener: (placeId: number) => void): void {
-    this.rootGoneListeners.push(listener);
-  }
-  /** Which folders of a place are looked at more rarely, whenever that changes. */
-  onSlowed(listener: (placeId: number, paths: readonly string[]) => void): void {
-    this.slowedListeners.push(listener);
-  }
-  onProgress(listener: (placeId: number, done: number) => void): void {
-    this.progressListeners.push(listener);
+  followedBy(after: readonly AfterLook[]): void {
+    this.after = after;
   }
 
   scan(placeId: number, root: string, excludes: string[]): Promise<ScanAnswer> {
@@ -84,19 +76,19 @@ export class IndexerService implements OnApplicationShutdown {
         this.questions.hear(message);
         break;
       case 'progress':
-        for (const listener of this.progressListeners) listener(message.placeId, message.done);
+        for (const one of this.after) one.progressed(message.placeId, message.done);
         break;
       case 'written':
-        for (const listener of this.listeners) listener(message.placeId, message.written);
+        for (const one of this.after) one.written(message.placeId, message.written);
         break;
       case 'slowed':
-        for (const listener of this.slowedListeners) listener(message.placeId, message.paths);
+        for (const one of this.after) one.slowed(message.placeId, message.paths);
         break;
       case 'overflow':
-        for (const listener of this.overflowListeners) listener(message.placeId);
+        for (const one of this.after) one.overflowed(message.placeId);
         break;
       case 'root-gone':
-        for (const listener of this.rootGoneListeners) listener(message.placeId);
+        for (const one of this.after) one.rootGone(message.placeId);
         break;
       case 'trouble':
         this.log.warn(`watching place ${message.placeId}: ${message.message}`);

@@ -1,12 +1,11 @@
 import { Global, Module } from '@nestjs/common';
-import { EventsService } from '../events/events.service.js';
 import { JournalController } from './journal.controller.js';
 import { JournalService } from './journal.service.js';
 
 @Global()
 @Module({
   controllers: [JournalController],
-  providers: [JournalService, EventsService],
-  exports: [JournalService, EventsService],
+  providers: [JournalService],
+  exports: [JournalService],
 })
 export class JournalModule {}

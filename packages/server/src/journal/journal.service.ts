@@ -25,29 +25,32 @@ export interface ChangeContext {
   direction: 'do' | 'undo' | 'redo';
 }
 
-/** Called within the transaction after changes were applied, by an act or by an undo. */
-export type ChangeListener = (changes: Change[], tx: ActTx, context: ChangeContext) => Promise<void>;
+/** Keeps what is derived from journaled rows true: called in the act's own transaction, also of its undo and redo. */
+export interface WithinAct {
+  withinAct(changes: Change[], tx: ActTx, context: ChangeContext): Promise<void>;
+}
+
+/** For what lives in memory or on disk: called once the act can no longer fail. */
+export interface AfterAct {
+  afterAct(changes: Change[], context: ChangeContext): void;
+}
 
 @Injectable()
 export class JournalService {
   /** What an act finds when it looks is still so when it ends: two at once could each close half of a circle. */
   private readonly turns = pLimit(1);
-  private readonly listeners: ChangeListener[] = [];
-  private readonly afterCommit: ((changes: Change[], context: ChangeContext) => void)[] = [];
+  private within: readonly WithinAct[] = [];
+  private after: readonly AfterAct[] = [];
 
   constructor(
     private readonly db: DataSource,
     private readonly events: EventsService,
   ) {}
 
-  /** Keeps what is derived from journaled rows true, in the same transaction. */
-  onChange(listener: ChangeListener): void {
-    this.listeners.push(listener);
-  }
-
-  /** For what lives in memory; runs once the act can no longer fail. */
-  onCommitted(listener: (changes: Change[], context: ChangeContext) => void): void {
-    this.afterCommit.push(listener);
+  /** What follows each act, in this order. */
+  followedBy(within: readonly WithinAct[], after: readonly AfterAct[]): void {
+    this.within = within;
+    this.after = after;
   }
 
   /** Runs an act and writes its line in one transaction. An act that changed nothing leaves no line. */
@@ -58,7 +61,7 @@ export class JournalService {
       const result = await work(tx);
       const changes = () => [...tx.changes, ...tx.rewritten];
       if (changes().length > 0) {
-        for (const listener of this.listeners) await listener(changes(), tx, context);
+        for (const one of this.within) await one.withinAct(changes(), tx, context);
         // plainly: what maps entities to rows looks through all the changes, of which there may be thousands
         await manager.query(
           `INSERT INTO journal (id, act, summary, by, in_stack, changes)
@@ -109,7 +112,7 @@ export class JournalService {
       const done = await this.changesOf(manager, line);
       const source = direction === 'undo' ? done : (line.undoChanges ?? invert(done));
       await tx.applyAll(invert(source));
-      for (const listener of this.listeners) await listener(tx.changes, tx, { act: line.act, direction });
+      for (const one of this.within) await one.withinAct(tx.changes, tx, { act: line.act, direction });
       if (direction === 'undo') {
         line.undoneAt = new Date();
         line.undoneOrder = await nextLineId(manager);
@@ -177,7 +180,7 @@ export class JournalService {
 
   private tell(changes: Change[], context: ChangeContext): void {
     if (changes.length === 0) return;
-    for (const listener of this.afterCommit) listener(changes, context);
+    for (const one of this.after) one.afterAct(changes, context);
     this.events.changed(...topicsOf(new Set(changes.map((c) => c.table))));
   }
 }

@@ -5,9 +5,9 @@ import type { FewestCharacters } from '@rellin/core/match';
 import type { QueryNode } from '@rellin/core/query';
 import { CONFIG, type Config } from '../config/config.js';
 import { EventsService } from '../events/events.service.js';
-import { JournalService } from '../journal/journal.service.js';
+import type { AfterAct } from '../journal/journal.service.js';
 import { Questions } from '../threads/questions.js';
-import { PlacesService } from '../places/places.service.js';
+import { PlacesService, type AfterDisk, type BeforeScan, type PlaceEvent } from '../places/places.service.js';
 import type {
   Asked,
   AskFor,
@@ -19,6 +19,7 @@ import type {
   WatchedSearch,
   WaysTo,
 } from './messages.js';
+import type { Change } from '@rellin/core/journal';
 
 const RELOAD_MS = 250;
 const FACTS_MS = 150;
@@ -28,8 +29,15 @@ const FACTS = new Set(['shortcut', 'pin', 'opening', 'tag', 'tagging']);
 
 type WithoutAsk<T> = T extends unknown ? Omit<T, 'ask'> : never;
 
+/** Hears what the kept answers of searches came to. */
+export interface AfterIndex {
+  afterMoved(moved: MovedAnswer[], at: number): void;
+  /** By a search's id, how many its answer has. */
+  afterCounted(counts: [string, number][]): void;
+}
+
 @Injectable()
-export class MemoryIndexService implements OnApplicationShutdown {
+export class MemoryIndexService implements OnApplicationShutdown, AfterAct, AfterDisk, BeforeScan {
   private readonly log = new Logger('memory index');
   private readonly worker: Worker;
   private readonly questions = new Questions();
@@ -40,14 +48,12 @@ export class MemoryIndexService implements OnApplicationShutdown {
   private known = new Map<string, FewestCharacters>();
   private untold = false;
   private toldAt = performance.now();
-  private readonly movedListeners: ((moved: MovedAnswer[], at: number) => void)[] = [];
-  private readonly countListeners: ((counts: [string, number][]) => void)[] = [];
+  private after: readonly AfterIndex[] = [];
 
   constructor(
     @Inject(CONFIG) config: Config,
     private readonly places: PlacesService,
     private readonly events: EventsService,
-    journal: JournalService,
   ) {
     this.worker = new Worker(new URL('./memoryIndex.worker.js', import.meta.url), {
       workerData: { databaseUrl: config.databaseUrl },
@@ -57,23 +63,26 @@ export class MemoryIndexService implements OnApplicationShutdown {
       this.log.error(error.stack ?? error.message);
       this.questions.fail(error);
     });
-    journal.onCommitted((changes) => {
-      if (changes.some((c) => FACTS.has(c.table))) this.factsSoon();
-      for (const { table, id, before, after } of changes)
-        if (table === 'place' && before && after && ('name' in after || 'removed_at' in after))
-          this.reloadSoon(Number(id));
-    });
-    places.beforeScan(async (placeId) => {
-      if (!this.loaded.has(placeId)) this.reload(placeId);
-      await this.settled();
-    });
-    places.onEvent(async (event) => {
-      if (event.kind === 'state') return this.factsSoon();
-      const { placeId, written } = event;
-      if (this.loaded.has(placeId))
-        this.send({ kind: 'changed', placeId, touched: written.touched, folders: written.foldersTouched });
-      else this.reloadSoon(placeId);
-    });
+  }
+
+  afterAct(changes: Change[]): void {
+    if (changes.some((c) => FACTS.has(c.table))) this.factsSoon();
+    for (const { table, id, before, after } of changes)
+      if (table === 'place' && before && after && ('name' in after || 'removed_at' in after))
+        this.reloadSoon(Number(id));
+  }
+
+  async beforeScan(placeId: number): Promise<void> {
+    if (!this.loaded.has(placeId)) this.reload(placeId);
+    await this.settled();
+  }
+
+  afterDisk(event: PlaceEvent): void {
+    if (event.kind === 'state') return this.factsSoon();
+    const { placeId, written } = event;
+    if (this.loaded.has(placeId))
+      this.send({ kind: 'changed', placeId, touched: written.touched, folders: written.foldersTouched });
+    else this.reloadSoon(placeId);
   }
 
   /** Loads what PostgreSQL holds of places that are not looked through, being away. */
@@ -82,12 +91,8 @@ export class MemoryIndexService implements OnApplicationShutdown {
     for (const place of this.places.all()) if (!this.loaded.has(place.entity.id)) this.reload(place.entity.id);
   }
 
-  onMoved(listener: (moved: MovedAnswer[], at: number) => void): void {
-    this.movedListeners.push(listener);
-  }
-  /** Search id → how many its answer has. */
-  onCounts(listener: (counts: [string, number][]) => void): void {
-    this.countListeners.push(listener);
+  followedBy(after: readonly AfterIndex[]): void {
+    this.after = after;
   }
 
   find(query: string, limit: number, within: QueryNode | null): Promise<FoundAnswer[]> {
@@ -184,10 +189,10 @@ export class MemoryIndexService implements OnApplicationShutdown {
         this.tellFewest(message.left === 0);
         break;
       case 'counts':
-        for (const listener of this.countListeners) listener(message.counts);
+        for (const one of this.after) one.afterCounted(message.counts);
         break;
       case 'moved':
-        for (const listener of this.movedListeners) listener(message.moved, message.at);
+        for (const one of this.after) one.afterMoved(message.moved, message.at);
         break;
       case 'loaded':
         // how far things are is known from now on

@@ -8,7 +8,7 @@ import type { OpenRequest, OpeningRecord, OpeningResult } from '@rellin/contract
 import { IdentityService } from '../identity/identity.service.js';
 import { IndexerService } from '../indexing/indexer.service.js';
 import type { ActTx } from '../journal/actTx.js';
-import { JournalService } from '../journal/journal.service.js';
+import { JournalService, type WithinAct } from '../journal/journal.service.js';
 import { lookOf } from '../originals/look.js';
 import { OriginalsService } from '../originals/originals.service.js';
 import { DiskService } from '../disk/disk.service.js';
@@ -22,6 +22,7 @@ import { ShortcutsService } from '../shortcuts/shortcuts.service.js';
 import { OpeningEntity } from '../database/entities/opening.entity.js';
 import { countAnew, saveUsage } from './usage.js';
 import { OPENER, type Opener, type HandOver } from './opener.js';
+import type { Change } from '@rellin/core/journal';
 
 /** So long an answer waits for a failure that comes at once. */
 const SOON_MS = 250;
@@ -39,7 +40,7 @@ interface Target {
 }
 
 @Injectable()
-export class OpeningsService {
+export class OpeningsService implements WithinAct {
   private readonly log = new Logger('openings');
   /** Of openings of which it is not known yet how they go. */
   private readonly outcomes = new Map<string, Promise<Refusal | undefined>>();
@@ -57,9 +58,7 @@ export class OpeningsService {
     private readonly indexer: IndexerService,
     private readonly settings: SettingsService,
     private readonly disk: DiskService,
-  ) {
-    journal.onChange((changes, tx) => this.keepUsage(changes, tx));
-  }
+  ) {}
 
   async open(what: OpenRequest): Promise<OpeningResult> {
     let notice: string | null = null;
@@ -232,7 +231,7 @@ export class OpeningsService {
   }
 
   /** The decayed counts follow openings that come and, by undo, go. */
-  private async keepUsage(changes: { table: string; before: unknown; after: unknown }[], tx: ActTx): Promise<void> {
+  async withinAct(changes: Change[], tx: ActTx): Promise<void> {
     const openings = changes.filter((c) => c.table === 'opening');
     if (openings.length === 0) return;
     const { halfLifeDays } = await this.settings.all();

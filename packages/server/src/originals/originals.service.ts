@@ -18,7 +18,7 @@ import type {
 import { CONFIG, type Config } from '../config/config.js';
 import { absolute } from '../disk/paths.js';
 import { IndexerService } from '../indexing/indexer.service.js';
-import { PlacesService, type LivePlace } from '../places/places.service.js';
+import { PlacesService, type LivePlace, type AfterDisk } from '../places/places.service.js';
 import { Refusal } from '../problems/refusal.js';
 import { SettingsService } from '../settings/settings.service.js';
 import { OriginalsRepository, type OriginalRecord } from './originals.repository.js';
@@ -40,7 +40,7 @@ interface Listing {
 const isHidden = (row: OriginalRecord) => row.name.startsWith('.');
 
 @Injectable()
-export class OriginalsService {
+export class OriginalsService implements AfterDisk {
   /** The last sorted listings: paging through a large folder sorts it once. */
   private readonly listings = new Map<string, Listing>();
   private generation = 0;
@@ -52,11 +52,11 @@ export class OriginalsService {
     private readonly indexer: IndexerService,
     private readonly settings: SettingsService,
     private readonly disk: DiskService,
-  ) {
-    places.onEvent(async () => {
-      this.generation++;
-      this.listings.clear();
-    });
+  ) {}
+
+  afterDisk(): void {
+    this.generation++;
+    this.listings.clear();
   }
 
   async folder(

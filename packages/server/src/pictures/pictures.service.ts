@@ -12,7 +12,7 @@ import { DiskService } from '../disk/disk.service.js';
 import { readSystemFile, systemText } from '../disk/systemFile.js';
 import { OriginalsService } from '../originals/originals.service.js';
 import { Refusal } from '../problems/refusal.js';
-import { ProgramsService } from '../programs/programs.service.js';
+import { ProgramsService, type AfterPrograms } from '../programs/programs.service.js';
 import { PICTURE_LIMIT, smallPng } from './raster.js';
 
 /** How large a picture is kept; shown at most at half of it, for dense screens. */
@@ -21,7 +21,7 @@ const SIDE = 256;
 const ORIGINAL_LIMIT = 100_000_000;
 
 @Injectable()
-export class PicturesService {
+export class PicturesService implements AfterPrograms {
   private readonly icons = new Map<string, Promise<Buffer | undefined>>();
   private find: ReturnType<typeof iconLookup>;
 
@@ -33,10 +33,11 @@ export class PicturesService {
     private readonly disk: DiskService,
   ) {
     this.find = this.finder();
-    programs.onChange(() => {
-      this.icons.clear();
-      this.find = this.finder();
-    });
+  }
+
+  afterPrograms(): void {
+    this.icons.clear();
+    this.find = this.finder();
   }
 
   /** Takes bytes from outside; the id they are kept by. */

@@ -12,16 +12,17 @@ import { DiskHangs, DiskService } from '../disk/disk.service.js';
 import { kernelDevices } from '../disk/kernelFolders.js';
 import { refusalOf } from '../disk/refusals.js';
 import { EventsService } from '../events/events.service.js';
-import { IndexerService } from '../indexing/indexer.service.js';
+import { IndexerService, type AfterLook } from '../indexing/indexer.service.js';
 import type { Written } from '../indexing/differences.js';
 import { HOME_EXCLUDES, USUAL_EXCLUDES } from '../indexing/excludes.js';
-import { JournalService } from '../journal/journal.service.js';
+import { JournalService, type AfterAct } from '../journal/journal.service.js';
 import { Refusal } from '../problems/refusal.js';
 import { connectBySystem } from './fileSystems.js';
 import { PlaceEntity } from '../database/entities/place.entity.js';
 import { PlaceSearchService } from './placeSearch.service.js';
 import { swapStandIn } from './standIn.js';
 import { PlaceStatusEntity } from '../database/entities/placeStatus.entity.js';
+import type { Change } from '@rellin/core/journal';
 
 const CHECK_MS = 1500;
 const VERIFY_MS = 30_000;
@@ -50,12 +51,22 @@ export type PlaceEvent =
   | { kind: 'state'; placeId: number; state: 'here' | 'away' }
   | { kind: 'written'; placeId: number; written: Written; whole: boolean };
 
+/** Called after something changed on disk, or a place went or came back; one after the other. */
+export interface AfterDisk {
+  afterDisk(event: PlaceEvent): Promise<void> | void;
+}
+
+/** What must be there before a place is looked through: whoever follows changes knows what they change. */
+export interface BeforeScan {
+  beforeScan(placeId: number): Promise<void>;
+}
+
 @Injectable()
-export class PlacesService implements OnApplicationShutdown {
+export class PlacesService implements OnApplicationShutdown, AfterAct, AfterLook {
   private readonly log = new Logger('places');
   private readonly live = new Map<number, LivePlace>();
-  private readonly listeners: ((event: PlaceEvent) => Promise<void>)[] = [];
-  private readonly readiness: ((placeId: number) => Promise<unknown>)[] = [];
+  private before: readonly BeforeScan[] = [];
+  private after: readonly AfterDisk[] = [];
   private readonly scans = new Map<number, Promise<void>>();
   /** Places to be looked through once more, when the scan that is under way has ended. */
   private readonly wanted = new Set<number>();
@@ -75,32 +86,44 @@ export class PlacesService implements OnApplicationShutdown {
     private readonly activity: ActivityService,
   ) {
     disk.reach(() => this.all().map((p) => p.entity.root));
-    indexer.onProgress((placeId, done) => activity.progress(`scan-${placeId}`, done));
-    indexer.onWritten((placeId, written) => void this.afterWritten(placeId, written, false));
-    indexer.onRootGone((placeId) => void this.check(placeId));
-    indexer.onOverflow((placeId) => this.scanAfter(placeId));
-    indexer.onSlowed((placeId, paths) => {
-      const place = this.live.get(placeId);
-      if (!place) return;
-      place.slowed = paths;
-      this.events.changed('places');
-    });
-    journal.onCommitted((changes) => {
-      if (changes.some((c) => c.table === 'place')) void this.reload();
-    });
   }
 
-  /** Hears of places coming, going and changing; awaited, so that shortcuts are right before the place counts as verified. */
-  onEvent(listener: (event: PlaceEvent) => Promise<void>): void {
-    this.listeners.push(listener);
+  /**
+   * What comes before a place is looked through, and what follows when a place came, went or changed, in this order;
+   * awaited, so that shortcuts are right before the place counts as verified.
+   */
+  followedBy(before: readonly BeforeScan[], after: readonly AfterDisk[]): void {
+    this.before = before;
+    this.after = after;
   }
 
-  /** What must be there before a place is looked through: whoever follows changes knows what they change. */
-  beforeScan(ready: (placeId: number) => Promise<unknown>): void {
-    this.readiness.push(ready);
+  afterAct(changes: Change[]): void {
+    if (changes.some((c) => c.table === 'place')) void this.reload();
   }
 
-  /** Called once everything that listens is there. */
+  progressed(placeId: number, done: number): void {
+    this.activity.progress(`scan-${placeId}`, done);
+  }
+
+  written(placeId: number, written: Written): void {
+    void this.afterWritten(placeId, written, false);
+  }
+
+  rootGone(placeId: number): void {
+    void this.check(placeId);
+  }
+
+  overflowed(placeId: number): void {
+    this.scanAfter(placeId);
+  }
+
+  slowed(placeId: number, paths: readonly string[]): void {
+    const place = this.live.get(placeId);
+    if (!place) return;
+    place.slowed = paths;
+    this.events.changed('places');
+  }
+
   async start(): Promise<void> {
     for (const seed of this.config.places) await this.seed(seed);
     await this.reload();
@@ -342,7 +365,7 @@ export class PlacesService implements OnApplicationShutdown {
       place.entries || null,
       () => void this.indexer.stop(placeId),
     );
-    for (const ready of this.readiness) await ready(placeId);
+    for (const one of this.before) await one.beforeScan(placeId);
     const answer = await this.indexer.scan(placeId, root, [...this.alwaysExcluded(root), ...excludes]);
     if (!this.live.has(placeId)) return;
     if (answer.outcome === 'done') place.entries = answer.entries;
@@ -389,10 +412,12 @@ export class PlacesService implements OnApplicationShutdown {
   }
 
   private async tell(event: PlaceEvent): Promise<void> {
-    for (const listener of this.listeners)
-      await listener(event).catch((error: Error) =>
-        this.log.warn(`after ${event.kind}: ${error.stack ?? error.message}`),
-      );
+    for (const one of this.after)
+      try {
+        await one.afterDisk(event);
+      } catch (error) {
+        this.log.warn(`after ${event.kind}: ${(error as Error).stack ?? String(error)}`);
+      }
   }
 
   private async saveVerified(): Promise<void> {

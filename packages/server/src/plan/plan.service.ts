@@ -15,13 +15,13 @@ import {
 } from '@rellin/core/plan';
 import { bestRoute, byOwnKey, comingBy, labelWidth, totalSeconds, withComing } from '@rellin/core/reach';
 import { NO_WEIGHT, weightAt, WEEK } from '@rellin/core/usage';
-import type { ForecastView, PlanView, ReachView, RouteView } from '@rellin/contract';
+import type { ForecastView, PlanView, ReachView, RouteView, Topic } from '@rellin/contract';
 import { CheckUpService } from '../checkUp/checkUp.service.js';
 import { plainRows } from '../database/plainRows.js';
-import { EventsService } from '../events/events.service.js';
+import { EventsService, type AfterTold } from '../events/events.service.js';
 import { FinderService } from '../finder/finder.service.js';
 import type { ActTx } from '../journal/actTx.js';
-import { JournalService } from '../journal/journal.service.js';
+import { JournalService, type AfterAct } from '../journal/journal.service.js';
 import { UsageEntity } from '../database/entities/usage.entity.js';
 import { KeysService } from '../keys/keys.service.js';
 import { OriginalsService } from '../originals/originals.service.js';
@@ -35,6 +35,7 @@ import { TagsService } from '../tags/tags.service.js';
 import { mergeInto } from './mergeInto.js';
 import { readUsageRates, type Walked } from './usageRates.js';
 import { reasonOf, titleOf } from './suggestionWords.js';
+import type { Change } from '@rellin/core/journal';
 
 export const PLAN_WEEKS = 12;
 /** "Later" is after a week. */
@@ -72,7 +73,7 @@ interface Reckoned {
 }
 
 @Injectable()
-export class PlanService {
+export class PlanService implements AfterAct, AfterTold {
   private known: Promise<Reckoned> | undefined;
   private knownAt = 0;
 
@@ -89,14 +90,15 @@ export class PlanService {
     private readonly settings: SettingsService,
     private readonly shortcuts: ShortcutsService,
     private readonly tags: TagsService,
-  ) {
-    journal.onCommitted((changes) => {
-      // at once: who looks after an act sees what it made
-      if (changes.some((c) => c.table !== 'opening')) this.known = undefined;
-    });
-    events.stream.subscribe((topics) => {
-      if (topics.includes('plan')) this.known = undefined;
-    });
+  ) {}
+
+  /** At once: who looks after an act sees what it made. */
+  afterAct(changes: Change[]): void {
+    if (changes.some((c) => c.table !== 'opening')) this.known = undefined;
+  }
+
+  afterTold(topics: readonly Topic[]): void {
+    if (topics.includes('plan')) this.known = undefined;
   }
 
   /** Reckoned anew when what it is about changed, and now and then; single openings hardly move it. */

@@ -19,10 +19,11 @@ import type { SuitedProgram } from '@rellin/contract';
 import { CONFIG, type Config } from '../config/config.js';
 import { systemText } from '../disk/systemFile.js';
 import { kindOfMime, mimeTree } from '../indexing/mimeTypes.js';
-import { JournalService } from '../journal/journal.service.js';
+import { JournalService, type WithinAct } from '../journal/journal.service.js';
 import { Refusal } from '../problems/refusal.js';
 import { SettingsService } from '../settings/settings.service.js';
 import { ProgramsService, type InstalledProgram } from './programs.service.js';
+import type { Change } from '@rellin/core/journal';
 
 interface Told {
   mime: string;
@@ -31,7 +32,7 @@ interface Told {
 }
 
 @Injectable()
-export class AssociationsService {
+export class AssociationsService implements WithinAct {
   private readonly files: MimeAppsFile[];
   /** The person's own, for every desktop: the one that is written. */
   private readonly ownFile: string;
@@ -44,14 +45,15 @@ export class AssociationsService {
   ) {
     this.files = mimeAppsFiles(config.xdg, config.desktops);
     this.ownFile = this.files.find((f) => !f.isForDesktop)!.path;
-    // the file is written by the act, by its undo and by its redo alike, before their transaction ends
-    journal.onChange(async (changes) => {
-      for (const { table, before, after } of changes) {
-        if (table !== 'told_default') continue;
-        const row = (after ?? before) as unknown as Told;
-        await this.write(row.mime, after ? row.program_id : (row.before ?? undefined));
-      }
-    });
+  }
+
+  /** The file is written by the act, by its undo and by its redo alike, before their transaction ends. */
+  async withinAct(changes: Change[]): Promise<void> {
+    for (const { table, before, after } of changes) {
+      if (table !== 'told_default') continue;
+      const row = (after ?? before) as unknown as Told;
+      await this.write(row.mime, after ? row.program_id : (row.before ?? undefined));
+    }
   }
 
   private read(): MimeApps[] {

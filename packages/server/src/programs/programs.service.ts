@@ -18,12 +18,17 @@ export interface InstalledProgram extends Program {
   starts: boolean;
 }
 
+/** Called when a program was installed, changed or removed. */
+export interface AfterPrograms {
+  afterPrograms(): void;
+}
+
 @Injectable()
 export class ProgramsService implements OnApplicationShutdown {
   private programs = new Map<string, InstalledProgram>();
   private readonly watchers: FSWatcher[] = [];
   private timer: NodeJS.Timeout | undefined;
-  private readonly listeners: (() => void)[] = [];
+  private after: readonly AfterPrograms[] = [];
 
   constructor(
     @Inject(CONFIG) private readonly config: Config,
@@ -39,8 +44,8 @@ export class ProgramsService implements OnApplicationShutdown {
   }
 
   /** Called after programs were installed or removed. */
-  onChange(listener: () => void): void {
-    this.listeners.push(listener);
+  followedBy(after: readonly AfterPrograms[]): void {
+    this.after = after;
   }
 
   private folders(): string[] {
@@ -52,7 +57,7 @@ export class ProgramsService implements OnApplicationShutdown {
     clearTimeout(this.timer);
     this.timer = setTimeout(() => {
       this.read();
-      for (const listener of this.listeners) listener();
+      for (const one of this.after) one.afterPrograms();
       this.events.changed('programs', 'shortcuts');
     }, 200).unref();
   }

@@ -4,8 +4,9 @@ import { DataSource } from 'typeorm';
 import { SYSTEM_ZONE } from '@rellin/core/query';
 import { fitLikely, LikelyNext, likelyNext, partOfWeek, type LikelyFit, type Opened } from '@rellin/core/usage';
 import type { LikelyView } from '@rellin/contract';
-import { JournalService } from '../journal/journal.service.js';
+import type { AfterAct, ChangeContext } from '../journal/journal.service.js';
 import { SettingsService } from '../settings/settings.service.js';
+import type { Change } from '@rellin/core/journal';
 
 /** So many of the latest openings are read. */
 const MOST_READ = 20_000;
@@ -23,36 +24,35 @@ interface Known {
 }
 
 @Injectable()
-export class LikelyService {
+export class LikelyService implements AfterAct {
   private known: Promise<Known> | undefined;
 
   constructor(
     private readonly db: DataSource,
     private readonly settings: SettingsService,
-    journal: JournalService,
-  ) {
-    journal.onCommitted((changes, { direction }) => {
-      const touched = changes.filter((c) => c.table === 'opening');
-      if (changes.some((c) => c.table === 'setting' && c.id === 'halfLifeDays')) this.known = undefined;
-      if (touched.length === 0) return;
-      // an opening that comes is added; one that goes changes what came after it
-      const isPlain = direction === 'do' && touched.every((c) => c.before === null);
-      if (!isPlain) this.known = undefined;
-      else if (this.known)
-        this.known = this.known.then(async (known) => {
-          const { halfLifeDays } = await this.settings.all();
-          for (const { after } of touched) {
-            const item = after!['shortcut_id'];
-            if (typeof item !== 'string') continue;
-            const opened = { item, at: Date.parse(String(after!['at'])) };
-            known.history.add(opened);
-            known.openings.push(opened);
-            known.since++;
-          }
-          if (known.since < FIT_EVERY) return known;
-          return { ...known, fit: fitLikely(known.openings, SYSTEM_ZONE, halfLifeDays), since: 0 };
-        });
-    });
+  ) {}
+
+  afterAct(changes: Change[], { direction }: ChangeContext): void {
+    const touched = changes.filter((c) => c.table === 'opening');
+    if (changes.some((c) => c.table === 'setting' && c.id === 'halfLifeDays')) this.known = undefined;
+    if (touched.length === 0) return;
+    // an opening that comes is added; one that goes changes what came after it
+    const isPlain = direction === 'do' && touched.every((c) => c.before === null);
+    if (!isPlain) this.known = undefined;
+    else if (this.known)
+      this.known = this.known.then(async (known) => {
+        const { halfLifeDays } = await this.settings.all();
+        for (const { after } of touched) {
+          const item = after!['shortcut_id'];
+          if (typeof item !== 'string') continue;
+          const opened = { item, at: Date.parse(String(after!['at'])) };
+          known.history.add(opened);
+          known.openings.push(opened);
+          known.since++;
+        }
+        if (known.since < FIT_EVERY) return known;
+        return { ...known, fit: fitLikely(known.openings, SYSTEM_ZONE, halfLifeDays), since: 0 };
+      });
   }
 
   /** What it knows is no longer so. */

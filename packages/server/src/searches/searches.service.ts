@@ -26,17 +26,18 @@ import type {
 } from '@rellin/contract';
 import { CollectionsService } from '../collections/collections.service.js';
 import { EventsService } from '../events/events.service.js';
-import { JournalService } from '../journal/journal.service.js';
+import { JournalService, type AfterAct } from '../journal/journal.service.js';
 import { KeysService } from '../keys/keys.service.js';
-import { MemoryIndexService } from '../memoryIndex/memoryIndex.service.js';
+import { MemoryIndexService, type AfterIndex } from '../memoryIndex/memoryIndex.service.js';
 import type { MovedAnswer } from '../memoryIndex/messages.js';
 import { OriginalsService } from '../originals/originals.service.js';
 import { PinsService } from '../pins/pins.service.js';
-import { PlacesService } from '../places/places.service.js';
+import type { AfterDisk, PlaceEvent } from '../places/places.service.js';
 import { named } from '../problems/named.js';
 import { Refusal } from '../problems/refusal.js';
 import { TagsService } from '../tags/tags.service.js';
 import { netChanges } from '../database/netChanges.js';
+import type { Change } from '@rellin/core/journal';
 
 /** Counts are written down this long after they changed, many changes at once. */
 const WRITE_MS = 60;
@@ -65,7 +66,7 @@ const startOfToday = () => {
 };
 
 @Injectable()
-export class SearchesService implements OnApplicationShutdown {
+export class SearchesService implements OnApplicationShutdown, AfterAct, AfterDisk, AfterIndex {
   private readonly log = new Logger('searches');
   private readonly counts = new Map<string, number>();
   private waitingMoves: { moved: MovedAnswer; at: number }[] = [];
@@ -86,35 +87,36 @@ export class SearchesService implements OnApplicationShutdown {
     private readonly tags: TagsService,
     private readonly collections: CollectionsService,
     private readonly pins: PinsService,
-    places: PlacesService,
-  ) {
-    index.onMoved((moved, at) => {
-      for (const m of moved) this.waitingMoves.push({ moved: m, at });
-      this.writeSoon();
-    });
-    index.onCounts((counts) => {
-      for (const [id, count] of counts) {
-        if (this.counts.get(id) === count) continue;
-        this.counts.set(id, count);
-        this.waitingCounts.add(id);
-      }
-      if (this.waitingCounts.size > 0) this.writeSoon();
-    });
-    journal.onCommitted((changes) => {
-      const ids = new Set(
-        changes
-          .filter((c) => c.table === 'saved_search')
-          // a new name or place on the strip does not change the answer
-          .filter(({ before, after }) => !before || !after || ['query', 'places', 'removed_at'].some((k) => k in after))
-          .map((c) => c.id),
-      );
-      for (const id of ids) void this.watchAnew(id).catch((e: Error) => this.log.warn(e.message));
-      if (changes.some((c) => c.table === 'publication')) this.readPublishedSoon();
-    });
-    places.onEvent(async (event) => {
-      if (event.kind === 'written' && event.written.foldersTouched && this.published.length > 0)
-        this.readPublishedSoon();
-    });
+  ) {}
+
+  afterMoved(moved: MovedAnswer[], at: number): void {
+    for (const m of moved) this.waitingMoves.push({ moved: m, at });
+    this.writeSoon();
+  }
+
+  afterCounted(counts: [string, number][]): void {
+    for (const [id, count] of counts) {
+      if (this.counts.get(id) === count) continue;
+      this.counts.set(id, count);
+      this.waitingCounts.add(id);
+    }
+    if (this.waitingCounts.size > 0) this.writeSoon();
+  }
+
+  afterAct(changes: Change[]): void {
+    const ids = new Set(
+      changes
+        .filter((c) => c.table === 'saved_search')
+        // a new name or place on the strip does not change the answer
+        .filter(({ before, after }) => !before || !after || ['query', 'places', 'removed_at'].some((k) => k in after))
+        .map((c) => c.id),
+    );
+    for (const id of ids) void this.watchAnew(id).catch((e: Error) => this.log.warn(e.message));
+    if (changes.some((c) => c.table === 'publication')) this.readPublishedSoon();
+  }
+
+  afterDisk(event: PlaceEvent): void {
+    if (event.kind === 'written' && event.written.foldersTouched && this.published.length > 0) this.readPublishedSoon();
   }
 
   /** Before the memory index loads, so that its answers begin with what was when Rellin stopped. */

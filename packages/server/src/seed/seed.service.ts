@@ -4,12 +4,13 @@
  */
 import { randomUUID } from 'node:crypto';
 import { readFile } from 'node:fs/promises';
-import { Injectable, Logger } from '@nestjs/common';
+import { Inject, Injectable, Logger } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import type { CatalogueFilter, SearchPatch } from '@rellin/contract';
 import type { Identity } from '@rellin/core/identity';
 import { nameOf } from '@rellin/core/paths';
 import { AliasesService } from '../aliases/aliases.service.js';
+import { CONFIG, type Config } from '../config/config.js';
 import type { RegionOrder } from '@rellin/core/board';
 import { BoardsService } from '../boards/boards.service.js';
 import { CollectionsService } from '../collections/collections.service.js';
@@ -88,6 +89,7 @@ export class SeedService {
   private readonly log = new Logger('seed');
 
   constructor(
+    @Inject(CONFIG) private readonly config: Config,
     private readonly db: DataSource,
     private readonly places: PlacesService,
     private readonly shortcuts: ShortcutsService,
@@ -105,11 +107,13 @@ export class SeedService {
     private readonly journal: JournalService,
   ) {}
 
-  /** Returns how many shortcuts were made; 0 where the catalogue was not empty. */
-  async fill(file: string): Promise<number> {
+  /** Fills an empty catalogue from the seed's file, where there is one. */
+  async start(): Promise<void> {
+    const { seedFile } = this.config;
+    if (!seedFile) return;
     const [{ n }] = (await this.db.query(`SELECT count(*)::int AS n FROM shortcut`)) as [{ n: number }];
-    if (n > 0) return 0;
-    const seed = JSON.parse(await readFile(file, 'utf8')) as Seed;
+    if (n > 0) return;
+    const seed = JSON.parse(await readFile(seedFile, 'utf8')) as Seed;
     const here = this.places.all().filter((p) => p.state === 'here');
     await Promise.all(here.map((p) => this.places.scan(p.entity.id)));
     const { halfLifeDays } = await this.settings.all();
@@ -138,7 +142,7 @@ export class SeedService {
     await this.db.query(`UPDATE pin SET placed_at = now() - interval '12 weeks'`);
     // a person would not want to undo the seed line by line
     await this.db.query(`UPDATE journal SET in_stack = false`);
-    return made;
+    this.log.log(`the seed made ${made} shortcuts`);
   }
 
   /** A shortcut to what was there once: no inode of this disk is its. */

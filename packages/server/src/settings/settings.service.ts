@@ -5,8 +5,9 @@ import { REACH_CONSTANTS, type ReachConstants } from '@rellin/core/reach';
 import { HALF_LIFE_DAYS } from '@rellin/core/usage';
 import type { SettingsView } from '@rellin/contract';
 import { EventsService } from '../events/events.service.js';
-import { JournalService } from '../journal/journal.service.js';
+import { JournalService, type AfterAct } from '../journal/journal.service.js';
 import { SettingEntity } from '../database/entities/setting.entity.js';
+import type { Change } from '@rellin/core/journal';
 
 export const DEFAULTS: SettingsView = {
   pinLimit: 9,
@@ -54,7 +55,7 @@ const WORDS: Record<keyof SettingsView, string> = {
 const ASIDE = new Set<keyof SettingsView>(['catalogueColumns', 'catalogueShape', 'showHidden']);
 
 @Injectable()
-export class SettingsService {
+export class SettingsService implements AfterAct {
   private cache: SettingsView | undefined;
   private readonly checks: ((patch: Partial<SettingsView>) => Promise<void> | void)[] = [];
 
@@ -62,10 +63,10 @@ export class SettingsService {
     private readonly db: DataSource,
     private readonly journal: JournalService,
     private readonly events: EventsService,
-  ) {
-    journal.onCommitted((changes) => {
-      if (changes.some((c) => c.table === 'setting')) this.cache = undefined;
-    });
+  ) {}
+
+  afterAct(changes: Change[]): void {
+    if (changes.some((c) => c.table === 'setting')) this.cache = undefined;
   }
 
   async all(): Promise<SettingsView> {

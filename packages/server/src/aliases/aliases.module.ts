@@ -1,0 +1,44 @@
+import { Module } from '@nestjs/common';
+import { CollectionsModule } from '../collections/collections.module.js';
+import { DiskModule } from '../disk/disk.module.js';
+import { IndexingModule } from '../indexing/indexing.module.js';
+import { OriginalsModule } from '../originals/originals.module.js';
+import { PlacesModule } from '../places/places.module.js';
+import { ProgramsModule } from '../programs/programs.module.js';
+import { SearchesModule } from '../searches/searches.module.js';
+import { ShortcutsModule } from '../shortcuts/shortcuts.module.js';
+import { AliasesController } from './aliases.controller.js';
+import { AliasesService } from './aliases.service.js';
+import { ByHandService } from './byHand.service.js';
+import { FoundLinksService } from './foundLinks.service.js';
+import { LinkScopeRepository } from './linkScope.repository.js';
+import { LinksService } from './links.service.js';
+import { MenusService } from './menus.service.js';
+import { WantedLinksService } from './wantedLinks.service.js';
+import { WrittenLinksRepository } from './writtenLinks.repository.js';
+
+@Module({
+  imports: [
+    CollectionsModule,
+    DiskModule,
+    IndexingModule,
+    OriginalsModule,
+    PlacesModule,
+    ProgramsModule,
+    SearchesModule,
+    ShortcutsModule,
+  ],
+  controllers: [AliasesController],
+  providers: [
+    AliasesService,
+    ByHandService,
+    FoundLinksService,
+    LinkScopeRepository,
+    LinksService,
+    MenusService,
+    WantedLinksService,
+    WrittenLinksRepository,
+  ],
+  exports: [AliasesService],
+})
+export class AliasesModule {}

@@ -1,0 +1,28 @@
+import { Module } from '@nestjs/common';
+import { BoardsModule } from '../boards/boards.module.js';
+import { CollectionsModule } from '../collections/collections.module.js';
+import { OriginalsModule } from '../originals/originals.module.js';
+import { PinsModule } from '../pins/pins.module.js';
+import { ReachModule } from '../reach/reach.module.js';
+import { SettingsModule } from '../settings/settings.module.js';
+import { ShortcutsModule } from '../shortcuts/shortcuts.module.js';
+import { TagsModule } from '../tags/tags.module.js';
+import { ShortcutViewsService } from './shortcutViews.service.js';
+import { ShortcutsController } from './shortcuts.controller.js';
+
+@Module({
+  imports: [
+    BoardsModule,
+    CollectionsModule,
+    OriginalsModule,
+    PinsModule,
+    ReachModule,
+    SettingsModule,
+    ShortcutsModule,
+    TagsModule,
+  ],
+  controllers: [ShortcutsController],
+  providers: [ShortcutViewsService],
+  exports: [ShortcutViewsService],
+})
+export class CatalogueModule {}

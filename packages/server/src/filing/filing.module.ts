@@ -1,0 +1,18 @@
+import { Module } from '@nestjs/common';
+import { ActivityModule } from '../activity/activity.module.js';
+import { DiskModule } from '../disk/disk.module.js';
+import { IndexingModule } from '../indexing/indexing.module.js';
+import { OriginalsModule } from '../originals/originals.module.js';
+import { PlacesModule } from '../places/places.module.js';
+import { ShortcutsModule } from '../shortcuts/shortcuts.module.js';
+import { FilingController } from './filing.controller.js';
+import { FilingService } from './filing.service.js';
+import { MoverService } from './mover.service.js';
+
+@Module({
+  imports: [ActivityModule, DiskModule, IndexingModule, OriginalsModule, PlacesModule, ShortcutsModule],
+  controllers: [FilingController],
+  providers: [FilingService, MoverService],
+  exports: [FilingService],
+})
+export class FilingModule {}

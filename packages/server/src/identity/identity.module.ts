@@ -1,0 +1,15 @@
+import { Module } from '@nestjs/common';
+import { DiskModule } from '../disk/disk.module.js';
+import { OriginalsModule } from '../originals/originals.module.js';
+import { PlacesModule } from '../places/places.module.js';
+import { ProgramsModule } from '../programs/programs.module.js';
+import { DigestsService } from './digests.service.js';
+import { IdentityService } from './identity.service.js';
+import { LookingService } from './looking.service.js';
+
+@Module({
+  imports: [DiskModule, OriginalsModule, PlacesModule, ProgramsModule],
+  providers: [DigestsService, IdentityService, LookingService],
+  exports: [DigestsService, IdentityService],
+})
+export class IdentityModule {}

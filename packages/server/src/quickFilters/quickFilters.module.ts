@@ -1,0 +1,12 @@
+import { Module } from '@nestjs/common';
+import { KeysModule } from '../keys/keys.module.js';
+import { QuickFiltersController } from './quickFilters.controller.js';
+import { QuickFiltersService } from './quickFilters.service.js';
+
+@Module({
+  imports: [KeysModule],
+  controllers: [QuickFiltersController],
+  providers: [QuickFiltersService],
+  exports: [QuickFiltersService],
+})
+export class QuickFiltersModule {}
