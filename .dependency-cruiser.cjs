@@ -34,9 +34,9 @@ const SERVER = [
 /** The rooms of the page, likewise. */
 const WEB = [
   // talking to the server; what is chosen, dragged and told; marks and lists; all that can be done
-  ...['api', 'theme', 'desk', 'parts', 'acts'],
+  ...['api', 'theme', 'workspace', 'parts', 'acts'],
   // parts of views, and views
-  ...['bin', 'filing', 'boards', 'aliases', 'catalogue', 'checkUp', 'originals', 'collections', 'searches', 'look'],
+  ...['bin', 'filing', 'boards', 'aliases', 'catalogue', 'checkUp', 'originals', 'collections', 'searches', 'preview'],
   ...['card', 'pins', 'shortcuts', 'exercise', 'settings', 'find', 'journal', 'plan', 'reach', 'session', 'usage'],
   // the frame round every view knows them all
   'frame',

@@ -1,7 +1,7 @@
 /** The plan and reach: how long they take, that pins are planned at the optimum, and how well "likely next" guesses. */
 import loadHighs from 'highs';
 import { catalogue, openingsOf } from '../packages/demo/dist/index.js';
-import { Fewest, Finder } from '../packages/core/dist/match/index.js';
+import { ShortestQueries, Finder } from '../packages/core/dist/match/index.js';
 import { planPins } from '../packages/core/dist/plan/index.js';
 import { SYSTEM_ZONE } from '../packages/core/dist/query/index.js';
 import { seeded } from '../packages/core/dist/random/index.js';
@@ -13,7 +13,7 @@ import {
   byGroup,
   byPinClick,
   byPinKey,
-  byWalk,
+  byFolderRoute,
   layStrip,
   REACH_CONSTANTS,
   wayByView,
@@ -137,7 +137,7 @@ function priced(item, levels, typed, slot, strip) {
   if (typed) routes.push(byFindLine(typed.characters, typed.rank, item.weight, c), byCommand(typed.characters, c));
   routes.push(byGroup('collection', wayByView(40, 0, c), 25, item.weight, c));
   routes.push(byBoard({ boards: 3, regions: 3, members: 12, distance: 400, bundled: 0 }, item.weight, c));
-  routes.push(byWalk(3, levels, item.weight, c));
+  routes.push(byFolderRoute(3, levels, item.weight, c));
   return bestRoute(routes.map((r) => withComing(r, 'here', c)));
 }
 
@@ -150,17 +150,17 @@ function reach() {
       const strip = layStrip(items.slice(0, 9).map((i) => i.name.slice(0, 12)));
       const started = performance.now();
       const finder = new Finder(items);
-      const fewest = new Fewest(finder);
-      items.forEach((item, i) => priced(item, index.levelsOf(rows[i]), fewest.of(item.id), i, strip));
+      const shortest = new ShortestQueries(finder);
+      items.forEach((item, i) => priced(item, index.levelsOf(rows[i]), shortest.of(item.id), i, strip));
       const all = performance.now() - started;
       const ones = [];
       for (let k = 0; k < 15; k++) {
         const i = Math.floor(((k + 0.5) * count) / 15);
         const begun = performance.now();
         const item = { ...items[i], name: `${items[i].name} changed ${k}` };
-        for (const id of fewest.put(item)) {
+        for (const id of shortest.put(item)) {
           const at = Number(id.slice(1));
-          priced(at === i ? item : items[at], index.levelsOf(rows[at]), fewest.of(id), at, strip);
+          priced(at === i ? item : items[at], index.levelsOf(rows[at]), shortest.of(id), at, strip);
         }
         ones.push(performance.now() - begun);
       }

@@ -44,7 +44,7 @@ const carry = async (from: Locator, to: { x: number; y: number }) => {
 test('a drag lays it in the nearest free cell, says so before, and is undone', async () => {
   await open();
   const before = await place('Sightings board');
-  const corner = await box(region('Afterwards').locator('.region-plane'));
+  const corner = await box(region('Afterwards').locator('.region-layout'));
   // over the third column, third row
   await carry(thing('Sightings board'), { x: corner.x + 2 * 190 + 90, y: corner.y + 2 * 48 + 20 });
   await expect(label()).toContainText('Move “Sightings board” in “Afterwards”');
@@ -58,7 +58,7 @@ test('a drag lays it in the nearest free cell, says so before, and is undone', a
 
 test('a rectangle drawn over the board chooses what it touches; Delete removes that from the board only', async () => {
   await open();
-  const corner = await box(region('Afterwards').locator('.region-plane'));
+  const corner = await box(region('Afterwards').locator('.region-layout'));
   const lying = region('Afterwards').locator('.laid');
   const count = await lying.count();
   await page.mouse.move(corner.x + corner.width - 6, corner.y + corner.height - 6);
@@ -76,7 +76,7 @@ test('a rectangle drawn over the board chooses what it touches; Delete removes t
   await undo();
   await expect(lying).toHaveCount(count);
   // beside all things, where the bar does not lie over it
-  const above = await box(region('Before dawn').locator('.region-plane'));
+  const above = await box(region('Before dawn').locator('.region-layout'));
   await page.mouse.click(above.x + above.width - 4, above.y + above.height - 4);
   await expect(page.getByRole('option', { selected: true })).toHaveCount(0);
 });
@@ -94,7 +94,7 @@ test('own order: before another by drag, on by Alt and an arrow; a pin is droppe
   await undo();
   await undo();
   await expect.poll(() => namesIn('Before dawn')).toEqual(before);
-  const corner = await box(region('Afterwards').locator('.region-plane'));
+  const corner = await box(region('Afterwards').locator('.region-layout'));
   await carry(page.getByRole('navigation', { name: 'Pin strip' }).getByRole('button', { name: /Grant draft/ }), {
     x: corner.x + 190 + 90,
     y: corner.y + 48 + 20,
@@ -108,7 +108,7 @@ test('own order: before another by drag, on by Alt and an arrow; a pin is droppe
 
 test('Alt lays exactly, Tidy brings it into a cell with the least movement', async () => {
   await open();
-  const corner = await box(region('Afterwards').locator('.region-plane'));
+  const corner = await box(region('Afterwards').locator('.region-layout'));
   await carry(thing('Newsletter drafts'), { x: corner.x + 190 + 130, y: corner.y + 4 * 48 + 34 });
   await page.keyboard.down('Alt');
   await page.mouse.move(corner.x + 190 + 131, corner.y + 4 * 48 + 34);

@@ -60,7 +60,7 @@ const PICTURES: [name: string, scheme: 'light' | 'dark', path: string, prepare: 
     },
   ],
   [
-    'look',
+    'preview',
     'dark',
     '/reach',
     async (page) => {

@@ -1,6 +1,6 @@
 import type { Kind } from '@rellin/core/kinds';
 import type { Coming } from '@rellin/core/reach';
-import type { LookKind, OriginalRef } from './originals.js';
+import type { PreviewKind, OriginalRef } from './originals.js';
 
 export interface JournalLine {
   id: string;
@@ -24,7 +24,7 @@ export interface OpeningResult {
   /** It is not known yet whether it went well: `GET /openings/ID/outcome` tells. */
   pending: boolean;
   /** Set where the viewer can show it. */
-  look: { placeId: number; originalId: string; look: LookKind | null } | null;
+  preview: { placeId: number; originalId: string; kind: PreviewKind | null } | null;
   /** Set where the identity was followed on the way. */
   notice: string | null;
 }

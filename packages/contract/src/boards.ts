@@ -44,7 +44,7 @@ export interface BoardItemView {
 }
 
 /** All that lies on a board. Regions from the top down, items and bundles in own order. */
-export interface PlaneView {
+export interface BoardLayout {
   board: BoardView;
   regions: RegionView[];
   bundles: BundleView[];

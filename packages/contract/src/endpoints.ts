@@ -37,7 +37,7 @@ import type {
   NewBoard,
   NewBundle,
   NewRegion,
-  PlaneView,
+  BoardLayout,
   RegionMove,
   RegionPatch,
 } from './boards.js';
@@ -110,7 +110,7 @@ export interface Endpoints {
     '/aliases/found': { answer: FoundLinksView };
     '/aliases/publications': { answer: PublicationView[] };
     '/boards': { query?: FromQuery; answer: BoardView[] };
-    '/boards/:id': { answer: PlaneView };
+    '/boards/:id': { answer: BoardLayout };
     '/check-up': { answer: CheckUpView };
     '/check-up/review': { answer: ReviewGroupView[] };
     '/collections': { query?: FromQuery; answer: CollectionView[] };
@@ -160,17 +160,17 @@ export interface Endpoints {
     '/aliases/publications': { body: PublishRequest; answer: PublicationView };
     '/aliases/take': { body: TakeLink; answer: AliasView };
     '/bin/empty': { answer: { removed: number } };
-    '/boards': { body: NewBoard; answer: PlaneView };
-    '/boards/:id/bundles': { body: NewBundle; answer: { made: number; plane: PlaneView } };
-    '/boards/:id/bundles/:bundleId/ungather': { answer: PlaneView };
+    '/boards': { body: NewBoard; answer: BoardLayout };
+    '/boards/:id/bundles': { body: NewBundle; answer: { made: number; layout: BoardLayout } };
+    '/boards/:id/bundles/:bundleId/ungather': { answer: BoardLayout };
     '/boards/:id/first': { answer: undefined };
-    '/boards/:id/items': { body: Laid; answer: { added: number; plane: PlaneView } };
+    '/boards/:id/items': { body: Laid; answer: { added: number; layout: BoardLayout } };
     '/boards/:id/items/take-off': { body: ItemIds; answer: undefined };
     '/boards/:id/put-back': { answer: undefined };
-    '/boards/:id/regions': { body: NewRegion; answer: PlaneView };
-    '/boards/:id/regions/:regionId/arrange': { body: Arrange; answer: PlaneView };
-    '/boards/:id/regions/:regionId/move': { body: RegionMove; answer: PlaneView };
-    '/boards/:id/tidy': { answer: { moved: number; plane: PlaneView } };
+    '/boards/:id/regions': { body: NewRegion; answer: BoardLayout };
+    '/boards/:id/regions/:regionId/arrange': { body: Arrange; answer: BoardLayout };
+    '/boards/:id/regions/:regionId/move': { body: RegionMove; answer: BoardLayout };
+    '/boards/:id/tidy': { answer: { moved: number; layout: BoardLayout } };
     '/check-up/leave': { body: LeaveAlone; answer: undefined };
     /** Begins; how it goes on is told with the activity, where it can be stopped. */
     '/check-up/now': { answer: undefined };
@@ -211,7 +211,7 @@ export interface Endpoints {
     '/quick-filters': { body: QuickFilterChange; answer: QuickFilterView[] };
     '/searches': { body: NewSearch; answer: SearchView };
     '/searches/ask': { body: SearchQuestion; answer: AnswersView };
-    '/searches/:id/look': { answer: undefined };
+    '/searches/:id/mark-seen': { answer: undefined };
     '/searches/:id/put-back': { answer: undefined };
     '/session/code': { answer: EntryCode };
     '/session/leave': { answer: undefined };
@@ -232,9 +232,9 @@ export interface Endpoints {
     '/session/passphrase': { body: NewPassphrase; answer: undefined };
   };
   PATCH: {
-    '/boards/:id': { body: BoardPatch; answer: PlaneView };
-    '/boards/:id/bundles/:bundleId': { body: BundlePatch; answer: PlaneView };
-    '/boards/:id/regions/:regionId': { body: RegionPatch; answer: PlaneView };
+    '/boards/:id': { body: BoardPatch; answer: BoardLayout };
+    '/boards/:id/bundles/:bundleId': { body: BundlePatch; answer: BoardLayout };
+    '/boards/:id/regions/:regionId': { body: RegionPatch; answer: BoardLayout };
     '/collections/:id': { body: CollectionPatch; answer: CollectionView };
     '/pins/:id': { body: PinPatch; answer: PinView[] };
     '/places/:id': { body: PlacePatch; answer: PlaceView };

@@ -47,12 +47,12 @@ export interface OriginalView extends EntryView {
   /** Absolute path text. */
   path: string;
   trail: TrailStep[];
-  walk: RouteView;
+  folderRoute: RouteView;
   /** What the viewer can do with it; null where it has no way to show it. */
-  look: LookKind | null;
+  preview: PreviewKind | null;
 }
 
-export type LookKind = 'text' | 'markdown' | 'table' | 'picture' | 'pdf' | 'sound' | 'video' | 'folder';
+export type PreviewKind = 'text' | 'markdown' | 'table' | 'picture' | 'pdf' | 'sound' | 'video' | 'folder';
 
 export interface LocatedView {
   placeId: number;

@@ -24,20 +24,20 @@ export interface ForecastView {
 }
 
 export interface PlanView {
-  /** Weeks of openings it is reckoned from, and how many these were. */
+  /** Weeks of openings it is calculated from, and how many these were. */
   weeks: number;
   openings: number;
-  /** Seconds a week: on foot, as it is, with all suggestions, and what no plan can beat. */
-  onFoot: number;
+  /** Seconds a week: all through the folders, as it is now, with all suggestions, and the best possible. */
+  byFolders: number;
   now: number;
   planned: number;
   bound: number;
   suggestions: SuggestionView[];
   forecasts: ForecastView[];
   /** What the sums are made of: openings a week of each shortcut, and seconds by its best way and by folders. */
-  rates: { shortcutId: string; perWeek: number; seconds: number | null; onFoot: number | null }[];
+  rates: { shortcutId: string; perWeek: number; seconds: number | null; byFolders: number | null }[];
   /** The same of originals without a shortcut: seconds by folders, and what a shortcut would take. */
-  walked: { placeId: number; originalId: string; perWeek: number; seconds: number; withShortcut: number }[];
+  withoutShortcut: { placeId: number; originalId: string; perWeek: number; seconds: number; withShortcut: number }[];
 }
 
 /** What the charts of the plan show. */
@@ -47,7 +47,7 @@ export interface PlanChartsView {
     start: string;
     /** Openings at night, in the morning, the afternoon and the evening. */
     parts: number[];
-    /** Seconds saved against walking, by the way each was opened. */
+    /** Seconds saved against going through the folders, by the way each was opened. */
     saved: number;
   }[];
   /** Menus there are: how many they hold, and the seconds one choice takes as they are used. */

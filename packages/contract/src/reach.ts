@@ -11,8 +11,8 @@ export interface RouteView {
 export interface ReachView {
   /** The quickest route now; null only for what cannot be reached at all. */
   best: RouteView | null;
-  /** The walk through the folders; null for web addresses. */
-  walk: RouteView | null;
+  /** The route through the folders; null for web addresses. */
+  folderRoute: RouteView | null;
   /** Every route; empty in lists, where nobody looks at more than the ruler. */
   routes: RouteView[];
 }

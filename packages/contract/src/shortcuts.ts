@@ -1,7 +1,7 @@
 import type { Kind } from '@rellin/core/kinds';
 import type { ShortcutState } from '@rellin/core/identity';
 import type { ReachView } from './reach.js';
-import type { LookKind, TrailStep } from './originals.js';
+import type { PreviewKind, TrailStep } from './originals.js';
 
 export type TargetType = 'original' | 'program' | 'web';
 
@@ -53,7 +53,7 @@ export interface ShortcutDetail extends ShortcutView {
   boards: string[];
   steps: TrailStep[];
   weekly: number[];
-  look: LookKind | null;
+  preview: PreviewKind | null;
   candidates: { placeId: number; originalId: string; path: string }[];
   /** Further shortcuts it carries beside its main original, in order. */
   goesWith: { id: string; shortcutId: string; name: string; kind: Kind; state: ShortcutState }[];

@@ -133,8 +133,8 @@ function followersOf([first, often]: [string, number], index: number, seed: numb
     .map((time) => time + random.int(30, 240) * 1000);
 }
 
-/** What has no shortcut yet and was walked to all the same, over the last two weeks: last month's weather. */
-export function walked(today: Date): { path: string; openings: number[] }[] {
+/** What has no shortcut yet and was opened all the same, over the last two weeks: last month's weather. */
+export function openedWithoutShortcut(today: Date): { path: string; openings: number[] }[] {
   const last = new Date(Date.UTC(today.getUTCFullYear(), today.getUTCMonth() - 1, 1));
   const month = last.toISOString().slice(0, 7);
   const openings = [13, 12, 10, 9, 7, 5, 4, 3, 2].map((day) => today.getTime() - day * 86_400_000 + 8.5 * 3_600_000);

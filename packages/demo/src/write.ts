@@ -12,7 +12,7 @@ import {
   openingsOf,
   QUICK_FILTERS,
   searches,
-  walked,
+  openedWithoutShortcut,
 } from './catalogue.js';
 import { INDEX_THEME, programIcon } from './programIcons.js';
 import { PROGRAMS } from './scenario.js';
@@ -137,7 +137,7 @@ export function writeDemo(base: string, seed: number, today: Date, troubled = tr
             recorded: { ...recorded, path: join(at.marrowick, recorded.path) },
           })),
         ],
-        walked: walked(today).map((one) => ({ ...one, path: join(at.marrowick, one.path) })),
+        withoutShortcut: openedWithoutShortcut(today).map((one) => ({ ...one, path: join(at.marrowick, one.path) })),
         collections: gathered,
         boards: BOARDS,
         quickFilters: QUICK_FILTERS,
@@ -151,11 +151,11 @@ export function writeDemo(base: string, seed: number, today: Date, troubled = tr
   return gone.files.length + tree.marrowick.length + tree.fieldDrive.length + tree.stationShare.length;
 }
 
-/** The list of recent files as a desktop keeps it: yesterday a program opened what is walked to. */
+/** The list of recent files as a desktop keeps it: yesterday a program opened what has no shortcut. */
 function recentFiles(root: string, today: Date): string {
   const [, name, , , types] = PROGRAMS.find(([id]) => id === 'sheetanchor')!;
   const at = new Date(today.getTime() - 86_400_000 + 9 * 3_600_000).toISOString();
-  const bookmarks = walked(today).map(
+  const bookmarks = openedWithoutShortcut(today).map(
     ({
       path,
     }) => `  <bookmark href="${pathToFileURL(join(root, path)).href}" added="${at}" modified="${at}" visited="${at}">

@@ -2,7 +2,7 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { bundleHeight, overlaps, type Lying, type RegionOrder } from '@rellin/core/board';
 import { seeded } from '@rellin/core/random';
-import type { PlaneView, RegionView } from '@rellin/contract';
+import type { BoardLayout, RegionView } from '@rellin/contract';
 import { Rellin } from './testing/harness.js';
 
 let rellin: Rellin;
@@ -14,8 +14,8 @@ afterAll(() => rellin.remove());
 const undo = () => rellin.post('/journal/undo');
 const redo = () => rellin.post('/journal/redo');
 const make = (name: string, columns = 3) => rellin.post('/boards', { name, columns });
-const plane = (id: string) => rellin.get(`/boards/${id}`);
-const put = (id: string, body: object) => rellin.post(`/boards/${id}/items`, body).then((r) => r.plane);
+const layout = (id: string) => rellin.get(`/boards/${id}`);
+const put = (id: string, body: object) => rellin.post(`/boards/${id}/items`, body).then((r) => r.layout);
 const shortcuts = async (...names: string[]) => {
   const ids: string[] = [];
   for (const name of names) ids.push((await rellin.add(rellin.write(`things/${name}`))).id);
@@ -23,13 +23,13 @@ const shortcuts = async (...names: string[]) => {
 };
 const region = async (boardId: string, name: string, order: RegionOrder = 'free'): Promise<RegionView> =>
   (await rellin.post(`/boards/${boardId}/regions`, { name, order })).regions.find((r) => r.name === name)!;
-const at = (p: PlaneView, shortcutId: string) => {
+const at = (p: BoardLayout, shortcutId: string) => {
   const item = p.items.find((i) => i.shortcutId === shortcutId)!;
   return [item.x, item.y];
 };
 
 /** Of a free region, what lies over something else. */
-function over(p: PlaneView): unknown[] {
+function over(p: BoardLayout): unknown[] {
   return p.regions
     .filter((r) => r.order === 'free')
     .flatMap((r) => {
@@ -75,7 +75,7 @@ describe('a board', () => {
       [2, 4],
     ]);
     await undo();
-    expect(at(await plane(board.id), ids[2])).toEqual([0, 1]);
+    expect(at(await layout(board.id), ids[2])).toEqual([0, 1]);
   });
 
   it('keeps a region sorted where it says so, and own order by one changed row', async () => {
@@ -83,12 +83,12 @@ describe('a board', () => {
     const ids = (await shortcuts('s1', 's2', 's3')) as [string, string, string];
     const own = await region(board.id, 'At the nets', 'own');
     let now = await put(board.id, { shortcutIds: ids, regionId: own.id });
-    const order = (p: PlaneView) => p.items.map((i) => ids.indexOf(i.shortcutId));
+    const order = (p: BoardLayout) => p.items.map((i) => ids.indexOf(i.shortcutId));
     expect(order(now)).toEqual([0, 1, 2]);
     now = await put(board.id, { shortcutIds: [ids[2]], regionId: own.id, before: now.items[0]!.id });
     expect(order(now)).toEqual([2, 0, 1]);
     await rellin.post(`/boards/${board.id}/regions/${own.id}/arrange`, { by: 'name' });
-    expect(order(await plane(board.id))).toEqual([0, 1, 2]);
+    expect(order(await layout(board.id))).toEqual([0, 1, 2]);
     // what is shown in rows stays where it is shown
     now = await rellin.call('PATCH', `/boards/${board.id}/regions/${own.id}`, { order: 'free' });
     expect(ids.map((id) => at(now, id))).toEqual([
@@ -108,7 +108,7 @@ describe('a board', () => {
       await put(board.id, { shortcutIds: [id], x: i * 0.6, y: i * 1.2 + 0.2, exact: true });
     const tidied = await rellin.post(`/boards/${board.id}/tidy`);
     expect(tidied.moved).toBe(3);
-    expect(ids.map((id) => at(tidied.plane, id))).toEqual([
+    expect(ids.map((id) => at(tidied.layout, id))).toEqual([
       [0, 0],
       [1, 1],
       [1, 3],
@@ -124,14 +124,14 @@ describe('a board', () => {
     const ids = await shortcuts('p1.png', 'p2.png', 'p3.png', 'n1.md', 'q.csv');
     const [p1, p2, p3, note, table] = ids as [string, string, string, string, string];
     const before = await put(board.id, { shortcutIds: ids });
-    const { made, plane: bundled } = await rellin.post(`/boards/${board.id}/bundles`, {});
+    const { made, layout: bundled } = await rellin.post(`/boards/${board.id}/bundles`, {});
     expect(made).toBe(1);
     expect(bundled.bundles).toMatchObject([{ name: 'Pictures' }]);
     expect(over(bundled)).toEqual([]);
     // two move about meanwhile: one to where a picture lay
     await put(board.id, { shortcutIds: [table], x: 2, y: 5 });
     await put(board.id, { shortcutIds: [note], x: 0, y: 4 });
-    const spot = at(await plane(board.id), note);
+    const spot = at(await layout(board.id), note);
     await rellin.call('PATCH', `/boards/${board.id}/bundles/${bundled.bundles[0]!.id}`, { x: 0, y: 7 });
     const moved = await put(board.id, { shortcutIds: [note], x: 1, y: 0 });
     expect(at(moved, note)).toEqual([1, 0]);
@@ -142,7 +142,7 @@ describe('a board', () => {
     expect(spot).toEqual([0, 4]);
     expect(over(back)).toEqual([]);
     await undo();
-    expect(await plane(board.id)).toEqual(moved);
+    expect(await layout(board.id)).toEqual(moved);
   });
 
   it('makes room for a bundle that grows', async () => {
@@ -151,7 +151,7 @@ describe('a board', () => {
     const [g1, g2, g3, g4, g5] = ids as [string, string, string, string, string];
     const laid = await put(board.id, { shortcutIds: [g1, g2] });
     const two = laid.items.map((i) => i.id);
-    const { plane: bundled } = await rellin.post(`/boards/${board.id}/bundles`, {
+    const { layout: bundled } = await rellin.post(`/boards/${board.id}/bundles`, {
       itemIds: two,
       name: 'Two',
     });
@@ -173,17 +173,17 @@ describe('a board', () => {
     const [a, b] = (await shortcuts('r1', 'r2')) as [string, string];
     await put(board.id, { shortcutIds: [a] });
     await rellin.call('DELETE', `/shortcuts/${a}`);
-    expect((await plane(board.id)).items).toEqual([]);
+    expect((await layout(board.id)).items).toEqual([]);
     expect(at(await put(board.id, { shortcutIds: [b] }), b)).toEqual([1, 0]);
     await rellin.post(`/shortcuts/${a}/put-back`);
-    expect(at(await plane(board.id), a)).toEqual([0, 0]);
+    expect(at(await layout(board.id), a)).toEqual([0, 0]);
     // off, something else into its cell, and then the first act is taken back from the journal
-    const item = (await plane(board.id)).items.find((i) => i.shortcutId === a)!;
+    const item = (await layout(board.id)).items.find((i) => i.shortcutId === a)!;
     await rellin.post(`/boards/${board.id}/items/take-off`, { itemIds: [item.id] });
     const [line] = await rellin.get('/journal', { limit: 1 });
     await put(board.id, { shortcutIds: [b], x: 0, y: 0 });
     await rellin.post(`/journal/${line!.id}/undo`);
-    const now = await plane(board.id);
+    const now = await layout(board.id);
     expect(at(now, a)).toEqual([0, 0]);
     expect(over(now)).toEqual([]);
   });
@@ -194,14 +194,14 @@ describe('a board', () => {
     const ids = await shortcuts('w1', 'w2');
     const before = await put(board.id, { shortcutIds: ids, regionId: later.id });
     await rellin.call('DELETE', `/boards/${board.id}/regions/${later.id}`);
-    expect((await plane(board.id)).items).toEqual([]);
+    expect((await layout(board.id)).items).toEqual([]);
     await undo();
-    expect(await plane(board.id)).toEqual(before);
+    expect(await layout(board.id)).toEqual(before);
     await rellin.call('DELETE', `/boards/${board.id}`);
     expect((await rellin.get('/boards')).map((b) => b.id)).not.toContain(board.id);
     expect((await rellin.get('/boards', { from: 'bin' })).map((b) => b.id)).toContain(board.id);
     await rellin.post(`/boards/${board.id}/put-back`);
-    expect((await plane(board.id)).items).toHaveLength(2);
+    expect((await layout(board.id)).items).toHaveLength(2);
     const only = await make('Only one');
     expect(
       (await rellin.refusal(rellin.call('DELETE', `/boards/${only.board.id}/regions/${only.regions[0]!.id}`))).kind,
@@ -235,7 +235,7 @@ it('is a way to what lies on it: priced, the first board nearer than the second,
   expect(far.steps).toBe(3);
   expect(near.seconds).toBeLessThan(far.seconds);
   expect(near.operators.reduce((sum, o) => sum + o.seconds, 0)).toBeCloseTo(near.seconds, 9);
-  const items = (await plane(second.board.id)).items.filter((i) => i.shortcutId !== d).map((i) => i.id);
+  const items = (await layout(second.board.id)).items.filter((i) => i.shortcutId !== d).map((i) => i.id);
   await rellin.post(`/boards/${second.board.id}/bundles`, { itemIds: items, name: 'Two' });
   expect((await route(b))!.steps).toBe(4);
   // put first, it is the one that the view opens with
@@ -243,7 +243,7 @@ it('is a way to what lies on it: priced, the first board nearer than the second,
   expect((await route(d))!.steps).toBe(2);
   expect((await route(a))!.steps).toBe(3);
   await rellin.post(`/boards/${first.board.id}/items/take-off`, {
-    itemIds: (await plane(first.board.id)).items.map((i) => i.id),
+    itemIds: (await layout(first.board.id)).items.map((i) => i.id),
   });
   expect(await route(a)).toBeUndefined();
 });
@@ -254,7 +254,7 @@ it('never lays one thing over another, whatever is done, and every act is taken 
   const ids = await shortcuts(...Array.from({ length: 14 }, (_, i) => `any ${i}.${random.pick(['png', 'csv', 'md'])}`));
   await region(board.id, 'Own', 'own');
   await region(board.id, 'More', 'free');
-  const states: PlaneView[] = [await plane(board.id)];
+  const states: BoardLayout[] = [await layout(board.id)];
   for (let step = 0; step < 80; step++) {
     const now = states[states.length - 1]!;
     const inRegion = random.pick(now.regions).id;
@@ -282,17 +282,17 @@ it('never lays one thing over another, whatever is done, and every act is taken 
     }
     const [line] = await rellin.get('/journal', { limit: 1 });
     await random.pick(acts)();
-    const then = await plane(board.id);
+    const then = await layout(board.id);
     expect(over(then)).toEqual([]);
     if ((await rellin.get('/journal', { limit: 1 }))[0]!.id !== line!.id) states.push(then);
   }
   expect(states.length).toBeGreaterThan(20);
   for (let i = states.length - 2; i >= 0; i--) {
     await undo();
-    expect(await plane(board.id)).toEqual(states[i]);
+    expect(await layout(board.id)).toEqual(states[i]);
   }
   for (let i = 1; i < states.length; i++) {
     await redo();
-    expect(await plane(board.id)).toEqual(states[i]);
+    expect(await layout(board.id)).toEqual(states[i]);
   }
 }, 60_000);

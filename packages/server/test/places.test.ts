@@ -103,7 +103,7 @@ describe('a drive', () => {
     );
     expect(s.location).toBe(join(media(), 'drive 1/Takes/cliff.wav'));
     await state('drive', 'here');
-    expect((await rellin.open(made.id)).look?.look).toBe('sound');
+    expect((await rellin.open(made.id)).preview?.kind).toBe('sound');
     expect(spawnSync('umount', [join(media(), 'drive 1')]).stderr.toString()).toBe('');
     expect((await inState(made.id, 'away')).stateReason).toContain('nothing is connected at its folder');
   });

@@ -68,7 +68,7 @@ describe('likely next', () => {
 
 describe('the plan', () => {
   it('pins what is opened often, unpins what is not, adds what is walked to, and says what it comes to', async () => {
-    const { suggestions, now, planned, bound, onFoot, openings } = await plan();
+    const { suggestions, now, planned, bound, byFolders, openings } = await plan();
     expect(suggestions.map((s) => s.title)).toEqual(
       expect.arrayContaining(['Pin “log” as 1', 'Unpin “rare”', 'Add a shortcut to “walked.txt”']),
     );
@@ -77,7 +77,7 @@ describe('the plan', () => {
     );
     expect(suggestions.some((s) => s.title.includes('tides'))).toBe(false);
     expect(openings).toBe(8 * 9 + 8 + 2 + 6 + 1);
-    expect(onFoot).toBeGreaterThan(now);
+    expect(byFolders).toBeGreaterThan(now);
     expect(now).toBeGreaterThan(planned);
     expect(planned).toBeGreaterThanOrEqual(bound - 1e-9);
     for (const s of suggestions) if (s.before !== null) expect(s.before).toBeGreaterThan(s.after!);
@@ -93,8 +93,8 @@ describe('the plan', () => {
     const opened = charts.weeks.map((w) => w.parts.reduce((a, b) => a + b, 0));
     // nine and one a week for eight weeks, six walks in the last two
     expect(opened.slice(5, 11)).toEqual([10, 10, 10, 10, 10, 12]);
-    const { best, walk } = made.get('log')!.reach;
-    expect(charts.weeks[5]!.saved).toBeGreaterThan(5 * (walk!.seconds - best!.seconds));
+    const { best, folderRoute } = made.get('log')!.reach;
+    expect(charts.weeks[5]!.saved).toBeGreaterThan(5 * (folderRoute!.seconds - best!.seconds));
     // what was walked to saved nothing
     expect(charts.weeks[10]!.saved).toBeCloseTo(charts.weeks[5]!.saved, 1);
     expect(charts.menus).toMatchObject([{ name: 'Desk', length: 2 }]);
@@ -140,18 +140,19 @@ describe('the plan', () => {
     expect(await titles()).toEqual(expect.arrayContaining(['Pin “log” as 1', 'Unpin “rare”']));
   });
   it('comes to what it promised when all of it is applied, to the second, and says what that is made of', async () => {
-    const sum = (p: PlanView) => [...p.rates, ...p.walked].reduce((all, r) => all + r.perWeek * (r.seconds ?? 0), 0);
+    const sum = (p: PlanView) =>
+      [...p.rates, ...p.withoutShortcut].reduce((all, r) => all + r.perWeek * (r.seconds ?? 0), 0);
     const before = await plan();
-    expect(before.walked).toHaveLength(1);
+    expect(before.withoutShortcut).toHaveLength(1);
     expect(sum(before)).toBeCloseTo(before.now, 6);
     const add = before.suggestions.find((s) => s.kind === 'add')!;
     await rellin.post('/plan/apply', { ids: [add.id] });
     // once the thread has told what is typed for the new one, and for those that it came between
     const after = await until(plan, (p) => Math.abs(p.now - (before.now - add.gain)) < 1);
     // what was walked to is still counted, by the shortcut it has now
-    expect(after.onFoot).toBeCloseTo(before.onFoot, 0);
+    expect(after.byFolders).toBeCloseTo(before.byFolders, 0);
     // anybody can add it up
-    expect(after.walked).toEqual([]);
+    expect(after.withoutShortcut).toEqual([]);
     expect(sum(after)).toBeCloseTo(after.now, 6);
     const added = (await rellin.shortcuts()).find((s) => s.name === 'walked')!;
     expect(after.rates.find((r) => r.shortcutId === added.id)!.perWeek).toBeGreaterThan(1);

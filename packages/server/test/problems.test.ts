@@ -55,11 +55,11 @@ describe('a shortcut', () => {
 
   it('to a name of 255 bytes and to one that is not UTF-8 works', async () => {
     const long = await rellin.add(join(rellin.place, 'n'.repeat(251) + '.txt'));
-    expect((await rellin.open(long.id)).look?.look).toBe('text');
+    expect((await rellin.open(long.id)).preview?.kind).toBe('text');
     const odd = await rellin.add(`file://${rellin.place}/caf%E9`);
     expect(odd.location).toBe(join(rellin.place, fromBytes(Uint8Array.from([0x63, 0x61, 0x66, 0xe9]))));
-    const { look } = await rellin.open(odd.id);
-    const bytes = await fetch(`${rellin.address}/api/originals/${look!.placeId}/${look!.originalId}/content`, {
+    const { preview } = await rellin.open(odd.id);
+    const bytes = await fetch(`${rellin.address}/api/originals/${preview!.placeId}/${preview!.originalId}/content`, {
       headers: { authorization: `Bearer ${rellin.token}` },
     });
     expect(await bytes.text()).toBe('latin 1');

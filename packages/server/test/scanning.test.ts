@@ -56,7 +56,7 @@ describe('looking through a large place', () => {
     const { id } = (await place('big'))!;
     const again = rellin.post(`/places/${id}/scan`);
     const made = await rellin.add(join(rellin.place, 'kept/known.txt'));
-    expect((await rellin.open(made.id)).look?.look).toBe('text');
+    expect((await rellin.open(made.id)).preview?.kind).toBe('text');
     await again;
     await rellin.settled();
   });

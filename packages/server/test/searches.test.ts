@@ -217,7 +217,7 @@ describe('a saved search', () => {
     const what = await changes(made.id);
     expect(what.went).toMatchObject([{ name: 'ringing-log.csv', trail: ['head', 'Ringing', '2025'] }]);
     expect(what.sizes.at(-1)!.count).toBe(1);
-    await rellin.post(`/searches/${made.id}/look`);
+    await rellin.post(`/searches/${made.id}/mark-seen`);
     expect(await one(made.id)).toMatchObject({ came: 0, went: 0, today: 0 });
   });
 

@@ -23,8 +23,8 @@ describe('the thinnest path', () => {
     const opened = await rellin.open(made.id, 'pin-key');
     expect(opened).toMatchObject({ how: 'viewer', argv: ['xdg-open', renamed] });
     expect(existsSync(path)).toBe(false);
-    const { look } = opened;
-    const bytes = await fetch(`${rellin.address}/api/originals/${look!.placeId}/${look!.originalId}/content`, {
+    const { preview } = opened;
+    const bytes = await fetch(`${rellin.address}/api/originals/${preview!.placeId}/${preview!.originalId}/content`, {
       headers: { authorization: `Bearer ${rellin.token}` },
     });
     expect(await bytes.text()).toBe('one,two\n1,2\n');

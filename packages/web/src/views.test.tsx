@@ -124,7 +124,7 @@ describe('Reach', () => {
 
   it('leads a newcomer to the places', async () => {
     await renderPage(<ReachView />);
-    await userEvent.click(screen.getByRole('button', { name: 'Walk your places' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Choose your folders' }));
     expect(screen.getByTestId('where').textContent).toBe('/originals');
   });
 });

@@ -132,7 +132,7 @@ export function planLinks(
   /** Which folder stands under a path. */
   const inodeAt = new Map<string, number>();
   const unseen = new Set<string>();
-  const look = (folder: string): Map<string, SeenEntry> | undefined => {
+  const listing = (folder: string): Map<string, SeenEntry> | undefined => {
     const known = seenIn.get(folder);
     if (known) return known;
     const listing = list(folder);
@@ -147,14 +147,14 @@ export function planLinks(
   const withInode = (folder: string, inode: number): readonly SeenEntry[] => {
     let entries = byInode.get(folder);
     if (!entries) {
-      entries = grouped(look(folder)?.values() ?? [], (e) => e.inode);
+      entries = grouped(listing(folder)?.values() ?? [], (e) => e.inode);
       byInode.set(folder, entries);
     }
     return entries.get(inode) ?? [];
   };
   const known = new Set(written.map((w) => w.inode));
   const holdsOnlyOurs = (folder: string): boolean =>
-    [...(look(folder)?.values() ?? [])].every((entry) =>
+    [...(listing(folder)?.values() ?? [])].every((entry) =>
       written.some((w) =>
         [w.next, w.now].some(
           (at) =>
@@ -167,7 +167,7 @@ export function planLinks(
   /** What stands where a record says, if it is as we left it or were about to leave it. */
   const ours = (record: WrittenLink): { at: Settled; inode: number } | undefined => {
     for (const at of [record.next, record.now]) {
-      const entry = at && look(parentOf(at.path))?.get(nameOf(at.path));
+      const entry = at && listing(parentOf(at.path))?.get(nameOf(at.path));
       if (!entry || entry.form !== record.form || (record.form !== 'folder' && entry.content !== at.content)) continue;
       // a folder has no content to tell it by: one whose making was cut short holds only what is ours
       if (record.form === 'folder')
@@ -180,7 +180,7 @@ export function planLinks(
   /** The old link, where the new one stands beside it already. */
   const leftOver = ({ form, now, next }: WrittenLink, there: Settled): Settled | undefined => {
     if (form === 'folder' || !now || !next || there !== next || now.path === next.path) return undefined;
-    const entry = look(parentOf(now.path))?.get(nameOf(now.path));
+    const entry = listing(parentOf(now.path))?.get(nameOf(now.path));
     return entry?.form === form && entry.content === now.content ? now : undefined;
   };
   /** A folder stands elsewhere than recorded: so does what is recorded to lie in it. */
@@ -204,7 +204,7 @@ export function planLinks(
     const old = leftOver(record, there.at);
     if (!old) continue;
     plan.steps.push({ do: 'clear', key: record.key, form: record.form, from: old });
-    look(parentOf(old.path))!.delete(nameOf(old.path));
+    listing(parentOf(old.path))!.delete(nameOf(old.path));
   }
 
   // what is wanted no more goes first: its name is free again; folders go last, when all that leaves them has left
@@ -219,8 +219,8 @@ export function planLinks(
     else if (there && form === 'folder') emptied.push({ do: 'remove', key, form, from: there.at });
     else if (there && !record.foreign) {
       plan.steps.push({ do: 'remove', key, form, from: there.at });
-      look(parentOf(there.at.path))!.delete(nameOf(there.at.path));
-    } else if (there || [record.next, record.now].every((at) => !at || look(parentOf(at.path))))
+      listing(parentOf(there.at.path))!.delete(nameOf(there.at.path));
+    } else if (there || [record.next, record.now].every((at) => !at || listing(parentOf(at.path))))
       plan.steps.push({ do: 'forget', key });
   }
 
@@ -263,7 +263,7 @@ export function planLinks(
     let names = taken.get(folder);
     if (!names) {
       // case is not told apart on every file system
-      names = new Set([...(look(folder)?.keys() ?? [])].map((n) => n.toLowerCase()));
+      names = new Set([...(listing(folder)?.keys() ?? [])].map((n) => n.toLowerCase()));
       taken.set(folder, names);
     }
     return names;
@@ -279,7 +279,7 @@ export function planLinks(
   for (const want of wanted) {
     const { key, form, name } = want;
     const folder = 'path' in want.in ? want.in.path : pathOf.get(want.in.key);
-    const seen = folder === undefined ? undefined : look(folder);
+    const seen = folder === undefined ? undefined : listing(folder);
     if (folder === undefined || !seen) {
       plan.waiting.push(key);
       continue;
@@ -331,7 +331,7 @@ export function planLinks(
         plan.steps.push({ do: 'note', key, form, name, to, inode: there.inode });
       if (form === 'folder' && path !== there.at.path) {
         carried.unshift({ from: there.at.path, to: path });
-        const inside = look(there.at.path);
+        const inside = listing(there.at.path);
         if (inside) seenIn.set(path, inside);
         inodeAt.set(path, there.inode);
       }
@@ -371,7 +371,7 @@ export function planLinks(
   for (const want of wanted) {
     const folder = want.form === 'folder' ? pathOf.get(want.key) : undefined;
     if (folder === undefined) continue;
-    for (const entry of look(folder)?.values() ?? [])
+    for (const entry of listing(folder)?.values() ?? [])
       if ((entry.form === 'link' || entry.form === 'entry') && !mine.has(below(folder, entry.name)))
         plan.dropped.push({ folderKey: want.key, path: below(folder, entry.name), entry });
   }

@@ -2,14 +2,14 @@
  * Acts as data: each act is the list of rows it changed, with what stood before and after. From that the inverse follows,
  * and a later change to the same field is noticed before an undo would trample on it.
  */
-export type Row = Record<string, unknown>;
+export type JournaledRow = Record<string, unknown>;
 
 /** One row's change: added (`before` null), removed (`after` null), or the changed fields only on both sides. */
 export interface Change {
   table: string;
   id: string;
-  before: Row | null;
-  after: Row | null;
+  before: JournaledRow | null;
+  after: JournaledRow | null;
 }
 
 /** Field by field equality of JSON values; key order does not matter. */
@@ -19,15 +19,20 @@ export function sameValue(a: unknown, b: unknown): boolean {
   if (typeof a !== 'object' || typeof b !== 'object') return false;
   if (Array.isArray(a) !== Array.isArray(b)) return false;
   const keys = new Set([...Object.keys(a), ...Object.keys(b)]);
-  for (const key of keys) if (!sameValue((a as Row)[key], (b as Row)[key])) return false;
+  for (const key of keys) if (!sameValue((a as JournaledRow)[key], (b as JournaledRow)[key])) return false;
   return true;
 }
 
 /** What changed between two versions of a row, or `undefined` where nothing did. */
-export function changeOf(table: string, id: string, before: Row | null, after: Row | null): Change | undefined {
+export function changeOf(
+  table: string,
+  id: string,
+  before: JournaledRow | null,
+  after: JournaledRow | null,
+): Change | undefined {
   if (!before || !after) return before || after ? { table, id, before, after } : undefined;
-  const from: Row = {};
-  const to: Row = {};
+  const from: JournaledRow = {};
+  const to: JournaledRow = {};
   for (const key of new Set([...Object.keys(before), ...Object.keys(after)])) {
     if (sameValue(before[key], after[key])) continue;
     from[key] = before[key] ?? null;
@@ -48,7 +53,7 @@ export type Conflict =
   | { kind: 'field-changed-since'; table: string; id: string; field: string };
 
 /** Checks that `current` is what the change starts from; only the fields it touches count. */
-export function conflictOf(change: Change, current: Row | undefined): Conflict | undefined {
+export function conflictOf(change: Change, current: JournaledRow | undefined): Conflict | undefined {
   const { table, id, before } = change;
   if (before === null) return current ? { kind: 'row-exists', table, id } : undefined;
   if (!current) return { kind: 'row-missing', table, id };

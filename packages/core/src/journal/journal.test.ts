@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from '@jest/globals';
-import { changeOf, conflictOf, invert, sameValue, type Change, type Row } from './index.js';
+import { changeOf, conflictOf, invert, sameValue, type Change, type JournaledRow } from './index.js';
 
 const row = fc.dictionary(
   fc.constantFrom('a', 'b', 'c', 'd'),
@@ -8,7 +8,7 @@ const row = fc.dictionary(
 );
 
 /** Applies a change to a table held as a map, checking it as the server does. */
-function apply(table: Map<string, Row>, change: Change): void {
+function apply(table: Map<string, JournaledRow>, change: Change): void {
   expect(conflictOf(change, table.get(change.id))).toBeUndefined();
   if (change.after === null) table.delete(change.id);
   else table.set(change.id, { ...table.get(change.id), ...change.after });
@@ -18,7 +18,7 @@ describe('changes as data', () => {
   it('any act and its inverse end where they began', () => {
     fc.assert(
       fc.property(fc.array(fc.tuple(fc.constantFrom('1', '2', '3'), fc.option(row)), { maxLength: 12 }), (steps) => {
-        const table = new Map<string, Row>([['1', { a: 1, b: null, c: null, d: null }]]);
+        const table = new Map<string, JournaledRow>([['1', { a: 1, b: null, c: null, d: null }]]);
         const start = structuredClone([...table]);
         const changes: Change[] = [];
         for (const [id, wanted] of steps) {

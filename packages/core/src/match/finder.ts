@@ -178,7 +178,7 @@ export class Finder {
     const best = new Best(limit, least);
     let above = 0;
     /** Whether there are enough. */
-    const look = (entry: Entry): boolean => {
+    const rank = (entry: Entry): boolean => {
       if (!mayAnswer(typed, entry)) return false;
       const exact = entry.fields[0]!.folded === whole;
       const rank = qualityOf(typed, entry, exact ? 0 : best.floor / entry.factor) * entry.factor;
@@ -191,7 +191,7 @@ export class Finder {
     const lookFirst = (entry: Entry): boolean => {
       if (met[entry.slot] === now) return false;
       met[entry.slot] = now;
-      return look(entry);
+      return rank(entry);
     };
     const some = () => ({ answers: best.above(enough), isBest: false });
     for (const text of [whole, ...words.map((w) => w.text)])
@@ -215,7 +215,7 @@ export class Finder {
           const entry = slots[i * 32 + 31 - Math.clz32(bits & -bits)];
           if (!entry || entry.factor < needed || met[entry.slot] === now || mayLead?.(entry) === false) continue;
           met[entry.slot] = now;
-          if (look(entry)) return true;
+          if (rank(entry)) return true;
         }
       return false;
     };

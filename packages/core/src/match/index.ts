@@ -15,4 +15,4 @@ export {
 } from './wordMatch.js';
 export { FIELD_WEIGHT, queryWords, readTyped, usageFactor, type FindItem, type Typed } from './entries.js';
 export { Finder, nameRanges, type FindAnswer, type Ranked } from './finder.js';
-export { Fewest, type FewestCharacters } from './fewest.js';
+export { ShortestQueries, type ShortestQuery } from './shortestQuery.js';

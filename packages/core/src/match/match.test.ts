@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { distance } from 'fastest-levenshtein';
 import { describe, expect, it } from '@jest/globals';
 import {
-  Fewest,
+  ShortestQueries,
   FIELD_WEIGHT,
   Finder,
   fold,
@@ -277,7 +277,7 @@ describe('the fewest characters', () => {
     fc.assert(
       fc.property(someItems, fc.array(change, { maxLength: 8 }), (all, changes) => {
         const finder = new Finder(all);
-        const fewest = new Fewest(finder);
+        const fewest = new ShortestQueries(finder);
         const kept = new Map(all.map((i) => [i.id, fewest.of(i.id)]));
         const agree = () => {
           for (const id of kept.keys()) if (finder.get(id)) expect(kept.get(id)).toEqual(plainly(finder, id));
@@ -291,8 +291,8 @@ describe('the fewest characters', () => {
     );
   });
   it('are unknown for what is not there, and for more of one name than three', () => {
-    expect(new Fewest(new Finder()).of('x')).toBeUndefined();
+    expect(new ShortestQueries(new Finder()).of('x')).toBeUndefined();
     const finder = new Finder(['a', 'b', 'c', 'd'].map((id) => item(id, 'Tide')));
-    expect(['a', 'b', 'c', 'd'].map((id) => new Fewest(finder).of(id)?.rank)).toEqual([1, 2, 3, undefined]);
+    expect(['a', 'b', 'c', 'd'].map((id) => new ShortestQueries(finder).of(id)?.rank)).toEqual([1, 2, 3, undefined]);
   });
 });

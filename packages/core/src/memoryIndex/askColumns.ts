@@ -239,11 +239,11 @@ function below(index: PlaceIndex, folders: readonly string[], bits: Bits): void 
     bits.clear();
     return;
   }
-  const reckon = (row: number): number => {
+  const calculate = (row: number): number => {
     const parent = parents[row]!;
-    return (inside[row] = inside[row]! || (parent < 0 ? 2 : inside[parent]! || reckon(parent)));
+    return (inside[row] = inside[row]! || (parent < 0 ? 2 : inside[parent]! || calculate(parent)));
   };
-  for (let row = 0; row < rows; row++) if (children[row]! > 0 && inside[row] === 0) reckon(row);
+  for (let row = 0; row < rows; row++) if (children[row]! > 0 && inside[row] === 0) calculate(row);
   const { words, size } = bits;
   for (let w = 0; w < words.length; w++) {
     if (words[w] === 0) continue;

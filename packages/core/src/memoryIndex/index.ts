@@ -5,5 +5,5 @@ export { rankNames, type RankedRow } from './rankNames.js';
 export { askColumns, recordOf, NO_FACTS, type AskContext, type PlaceFacts } from './askColumns.js';
 export { firstAnswers, ANSWER_ORDERS, type Answer, type AnswerOrder, type AnswerPart } from './order.js';
 export { toByteText } from './utf8.js';
-export { LiveSearches, needsOf, type LivePlace, type LiveSearch, type Moved, type Needs } from './liveSearches.js';
+export { LiveSearches, needsOf, type SearchedPlace, type LiveSearch, type Moved, type Needs } from './liveSearches.js';
 export { countRows, type RowCount } from './rowCounts.js';

@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { kindOf } from '../kinds/index.js';
-import { parseQuery, rowsOf, SYSTEM_ZONE, treeOf, type Group, type QueryNode, type Row } from '../query/index.js';
+import { parseQuery, rowsOf, SYSTEM_ZONE, treeOf, type Group, type QueryNode, type QueryRow } from '../query/index.js';
 import {
   askColumns,
   countRows,
@@ -9,7 +9,7 @@ import {
   needsOf,
   NO_FACTS,
   PlaceIndex,
-  type LivePlace,
+  type SearchedPlace,
   type Moved,
 } from './index.js';
 
@@ -21,7 +21,7 @@ const parsed = (text: string): QueryNode => {
 const NOW = new Date(2026, 10, 25, 12).getTime();
 const DAY = 86_400_000;
 
-function place(): LivePlace & { contents: Map<string, Set<number>> } {
+function place(): SearchedPlace & { contents: Map<string, Set<number>> } {
   const index = new PlaceIndex(1, 'Head');
   const contents = new Map<string, Set<number>>();
   const put = (id: number, parentId: number, name: string, folder = false) =>
@@ -168,7 +168,7 @@ describe('what each row does', () => {
     const p = place();
     const context = { now: NOW, zone: SYSTEM_ZONE, ...p };
     const count = (tree: QueryNode) => askColumns(p.index, tree, context).count();
-    const without = (part: Group, row: Row): Group => ({
+    const without = (part: Group, row: QueryRow): Group => ({
       ...part,
       parts: part.parts.filter((x) => x !== row).map((x) => (x.type === 'group' ? without(x, row) : x)),
     });
@@ -179,8 +179,9 @@ describe('what each row does', () => {
       '-(tide gull)',
     ]) {
       const group = rowsOf(parsed(text));
-      const rows: Row[] = [];
-      const gather = (part: Group | Row): unknown => (part.type === 'row' ? rows.push(part) : part.parts.map(gather));
+      const rows: QueryRow[] = [];
+      const gather = (part: Group | QueryRow): unknown =>
+        part.type === 'row' ? rows.push(part) : part.parts.map(gather);
       gather(group);
       expect(countRows(p.index, group, context)).toEqual(
         rows.map((row) => ({

@@ -15,7 +15,7 @@ export interface LiveSearch {
 }
 
 /** One place as the searches see it. */
-export interface LivePlace {
+export interface SearchedPlace {
   index: PlaceIndex;
   facts: PlaceFacts;
   /** Originals whose content holds a text. */
@@ -48,14 +48,14 @@ const RELATIVE = (node: QueryNode): boolean =>
 
 export function needsOf(node: QueryNode): Needs {
   const needs: Needs = { day: false, folders: false, facts: false, content: false };
-  const look = (n: QueryNode): void => {
+  const visit = (n: QueryNode): void => {
     switch (n.type) {
       case 'all':
       case 'any':
-        n.of.forEach(look);
+        n.of.forEach(visit);
         break;
       case 'not':
-        look(n.of);
+        visit(n.of);
         break;
       case 'in':
         needs.folders = true;
@@ -83,7 +83,7 @@ export function needsOf(node: QueryNode): Needs {
         break;
     }
   };
-  look(node);
+  visit(node);
   return needs;
 }
 
@@ -110,17 +110,17 @@ export class LiveSearches {
   /** Texts that the contents are asked for. */
   texts(): Set<string> {
     const texts = new Set<string>();
-    const look = (n: QueryNode): void => {
+    const visit = (n: QueryNode): void => {
       if (n.type === 'text') texts.add(n.text);
-      else if (n.type === 'all' || n.type === 'any') n.of.forEach(look);
-      else if (n.type === 'not') look(n.of);
+      else if (n.type === 'all' || n.type === 'any') n.of.forEach(visit);
+      else if (n.type === 'not') visit(n.of);
     };
-    for (const { search } of this.held.values()) look(search.tree);
+    for (const { search } of this.held.values()) visit(search.tree);
     return texts;
   }
 
   /** Takes a search up, or takes it as it now is; its answer is what it is at `now`, told to nobody. */
-  put(search: LiveSearch, places: Iterable<LivePlace>, now: number): void {
+  put(search: LiveSearch, places: Iterable<SearchedPlace>, now: number): void {
     const held: Held = { search, needs: needsOf(search.tree), members: new Map(), test: undefined };
     this.held.set(search.id, held);
     for (const place of places) this.ask(held, place, now);
@@ -149,7 +149,7 @@ export class LiveSearches {
   }
 
   /** A place came or its rows are numbered anew: what is there now is the answer, told to nobody. */
-  fill(place: LivePlace, now: (searchId: string) => number): void {
+  fill(place: SearchedPlace, now: (searchId: string) => number): void {
     for (const held of this.held.values()) this.ask(held, place, now(held.search.id));
   }
 
@@ -158,7 +158,7 @@ export class LiveSearches {
   }
 
   /** Some rows are not as they were. Cost: a test a row and search. */
-  rowsChanged(place: LivePlace, rows: readonly number[], now: number): Moved[] {
+  rowsChanged(place: SearchedPlace, rows: readonly number[], now: number): Moved[] {
     if (rows.length > MANY) return this.askAnew(place, now, () => true);
     const { index, facts } = place;
     const records = rows.map((row) => {
@@ -191,7 +191,7 @@ export class LiveSearches {
   }
 
   /** Asks those anew that hang on something that changed as a whole. Cost: a run over the columns for each. */
-  askAnew(place: LivePlace, now: number, which: (needs: Needs) => boolean): Moved[] {
+  askAnew(place: SearchedPlace, now: number, which: (needs: Needs) => boolean): Moved[] {
     const moved: Moved[] = [];
     for (const held of this.held.values()) {
       if (!which(held.needs)) continue;
@@ -224,7 +224,7 @@ export class LiveSearches {
   }
 
   /** With room for all rows; undefined where the search does not look into the place. */
-  private membersOf(held: Held, place: LivePlace, now: number): Bits | undefined {
+  private membersOf(held: Held, place: SearchedPlace, now: number): Bits | undefined {
     const { placeId, rows } = place.index;
     const members = held.members.get(placeId) ?? this.ask(held, place, now);
     if (!members || members.size >= rows) return members;
@@ -233,7 +233,7 @@ export class LiveSearches {
     return more;
   }
 
-  private ask({ search, members }: Held, place: LivePlace, now: number): Bits | undefined {
+  private ask({ search, members }: Held, place: SearchedPlace, now: number): Bits | undefined {
     const { placeId } = place.index;
     if (search.places && !search.places.includes(placeId)) return undefined;
     const bits = askColumns(place.index, search.tree, {

@@ -232,7 +232,7 @@ function fuzzyAt(index: PlaceIndex, row: number, word: string) {
 function slipQualities(index: PlaceIndex, piece: string, codes: Uint8Array, among: Bits): Float32Array {
   const { bytes, nameAt, nameLength } = index;
   const best = new Float32Array(index.rows);
-  const look = (row: number, at: number) => {
+  const rank = (row: number, at: number) => {
     const from = nameAt[row]!;
     if (at < from || !index.startsWord(at)) return;
     const quality = slipQuality(bytes, from, from + nameLength[row]!, at, codes);
@@ -240,16 +240,16 @@ function slipQualities(index: PlaceIndex, piece: string, codes: Uint8Array, amon
   };
   const half = piece.length >> 1;
   const [head, tail] = [piece.slice(0, half), piece.slice(half)];
-  index.eachHit(head, look, among);
+  index.eachHit(head, rank, among);
   index.eachHit(
     tail,
     (row, at) => {
-      for (let start = at - half - 1; start <= at - half + 1; start++) look(row, start);
+      for (let start = at - half - 1; start <= at - half + 1; start++) rank(row, start);
     },
     among,
   );
   if (head[half - 1] !== tail[0])
-    index.eachHit(head.slice(0, -1) + tail[0] + head[half - 1] + tail.slice(1), look, among);
+    index.eachHit(head.slice(0, -1) + tail[0] + head[half - 1] + tail.slice(1), rank, among);
   return best;
 }
 
@@ -374,15 +374,15 @@ function trailColumn(index: PlaceIndex, word: string, runs: Runs): Float32Array 
   const placeName = index.placeQuality(word);
   if (!any && placeName === 0) return undefined;
   const done = new Uint8Array(rows);
-  const reckon = (row: number): number => {
+  const calculate = (row: number): number => {
     if (done[row] === 1) return own[row]!;
     done[row] = 1;
     if (nameLength[row] === 0) own[row] = placeName;
     const parent = parents[row]!;
-    if (parent >= 0) own[row] = Math.max(own[row]!, reckon(parent));
+    if (parent >= 0) own[row] = Math.max(own[row]!, calculate(parent));
     return own[row]!;
   };
-  for (let row = 0; row < rows; row++) if (children[row]! > 0) reckon(row);
+  for (let row = 0; row < rows; row++) if (children[row]! > 0) calculate(row);
   return own;
 }
 

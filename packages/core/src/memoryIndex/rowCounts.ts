@@ -1,5 +1,5 @@
 /** What each row of the builder does to the answer, so that one sees which of them empties it. */
-import { treeOf, type Group, type Row } from '../query/index.js';
+import { treeOf, type Group, type QueryRow } from '../query/index.js';
 import { askColumns, type AskContext } from './askColumns.js';
 import { Bits } from './bits.js';
 import type { PlaceIndex } from './placeIndex.js';
@@ -16,9 +16,9 @@ export interface RowCount {
  * once, then a run over the bits for each row and condition.
  */
 export function countRows(index: PlaceIndex, group: Group, context: AskContext): RowCount[] {
-  const answers = new Map<Row, Bits>();
-  const rows: Row[] = [];
-  const gather = (part: Group | Row): void => {
+  const answers = new Map<QueryRow, Bits>();
+  const rows: QueryRow[] = [];
+  const gather = (part: Group | QueryRow): void => {
     if (part.type === 'group') return part.parts.forEach(gather);
     rows.push(part);
     answers.set(part, askColumns(index, treeOf(part), context));
@@ -26,7 +26,7 @@ export function countRows(index: PlaceIndex, group: Group, context: AskContext):
   gather(group);
   const all = index.present();
   // a group with nothing in it says nothing, as in treeOf
-  const join = (part: Group | Row, without: Row | undefined): Bits | undefined => {
+  const join = (part: Group | QueryRow, without: QueryRow | undefined): Bits | undefined => {
     if (part === without) return undefined;
     if (part.type === 'row') return answers.get(part)!;
     let bits: Bits | undefined;

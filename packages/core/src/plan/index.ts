@@ -4,7 +4,7 @@ export { bestGrouping, flatSeconds, groupedSeconds, menuSeconds, type Grouping, 
 export {
   DEAD_BAND,
   suggest,
-  type OnFoot,
+  type OriginalWithoutShortcut,
   type Plan,
   type PlanInput,
   type PlanItem,

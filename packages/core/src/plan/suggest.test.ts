@@ -10,7 +10,7 @@ const item = (id: string, rate: number, more: Partial<PlanItem> = {}): PlanItem 
   uses: rate * 2.9,
   without: 3,
   now: more.slot === undefined || more.slot === null ? 3 : 1.63,
-  walk: 11,
+  byFolders: 11,
   slot: null,
   locked: false,
   keys: null,
@@ -26,7 +26,7 @@ const input = (items: PlanItem[], more: Partial<PlanInput> = {}): PlanInput => (
   items,
   otherSlots: [],
   menus: [],
-  onFoot: [],
+  withoutShortcut: [],
   same: [],
   keys: [],
   rules: { constants: C, limit: 3, keys: 9, movePenalty: 4, before: 0 },
@@ -42,7 +42,7 @@ describe('suggestions', () => {
     const [pin] = plan.suggestions;
     expect(pin!.after).toBeLessThanOrEqual(C.M + C.K);
     expect(pin!.gain).toBeCloseTo(9 * (3 - pin!.after!), 9);
-    expect(plan.onFoot).toBeCloseTo(9.3 * 11, 9);
+    expect(plan.byFolders).toBeCloseTo(9.3 * 11, 9);
     expect(plan.now).toBeCloseTo(9.3 * 3, 9);
     expect(plan.planned).toBeCloseTo(plan.now - plan.suggestions[0]!.gain, 9);
     expect(plan.bound).toBeLessThanOrEqual(plan.planned);
@@ -97,12 +97,12 @@ describe('suggestions', () => {
     expect(plan.suggestions).toMatchObject([{ kind: 'key', ids: ['Tideplotter'], key: { keys: 'alt+shift+t' } }]);
   });
   it('add what is walked to, merge what points to one original, drop what is idle', () => {
-    const onFoot = [
-      { placeId: 1, originalId: 5, name: 'hours.csv', times: 8, rate: 4, walk: 12, after: 3, steps: 6 },
-      { placeId: 1, originalId: 6, name: 'once.csv', times: 1, rate: 0.5, walk: 12, after: 3, steps: 6 },
+    const withoutShortcut = [
+      { placeId: 1, originalId: 5, name: 'hours.csv', times: 8, rate: 4, byFolders: 12, after: 3, steps: 6 },
+      { placeId: 1, originalId: 6, name: 'once.csv', times: 1, rate: 0.5, byFolders: 12, after: 3, steps: 6 },
     ];
     const items = [item('a', 0.1), item('b', 0.1), item('gone', 0, { idle: 'long-lost' })];
-    const plan = suggest(input(items, { onFoot, same: [['a', 'b']] }));
+    const plan = suggest(input(items, { withoutShortcut, same: [['a', 'b']] }));
     expect(plan.suggestions.map((s) => s.id)).toEqual(['add 1/5', 'drop gone', 'merge a b']);
     expect(plan.suggestions[0]!.gain).toBeCloseTo(4 * 9, 9);
     expect(plan.now).toBeGreaterThan(plan.suggestions[0]!.gain);

@@ -33,8 +33,8 @@ export interface PlanItem {
   without: number;
   /** Seconds by its best route now. */
   now: number;
-  /** Seconds by its walk; null where there is none. */
-  walk: number | null;
+  /** Seconds by the folders it lies in; null where there is none. */
+  byFolders: number | null;
   /** Slot on the strip from 0; null where it is not pinned. */
   slot: number | null;
   locked: boolean;
@@ -61,8 +61,8 @@ export interface PlanMenu {
   ways: readonly string[];
 }
 
-/** An original opened on foot. */
-export interface OnFoot {
+/** An original that was opened without a shortcut, through its folders. */
+export interface OriginalWithoutShortcut {
   placeId: number;
   originalId: number;
   name: string;
@@ -70,8 +70,8 @@ export interface OnFoot {
   times: number;
   /** Openings a week, as they are now. */
   rate: number;
-  /** Seconds the walk takes, and what a shortcut in the find line would. */
-  walk: number;
+  /** Seconds the folder route takes, and what a shortcut in the find line would. */
+  byFolders: number;
   after: number;
   steps: number;
 }
@@ -81,7 +81,7 @@ export interface PlanInput {
   /** Slots taken by what is no single shortcut (collections, tags, searches), from 0. */
   otherSlots: readonly number[];
   menus: readonly PlanMenu[];
-  onFoot: readonly OnFoot[];
+  withoutShortcut: readonly OriginalWithoutShortcut[];
   /** Groups of shortcuts to one original, the one to keep first. */
   same: readonly (readonly string[])[];
   /** Of each letter the shortest chord that nothing uses. */
@@ -103,7 +103,7 @@ export interface Suggestion {
   slot?: number;
   key?: FreeKey;
   grouping?: Grouping;
-  onFoot?: OnFoot;
+  original?: OriginalWithoutShortcut;
   /** Figures for the sentence beside it. */
   rate: number;
   /** Seconds an opening takes before and after; null where it is not about one. */
@@ -115,8 +115,8 @@ export interface Suggestion {
 
 export interface Plan {
   suggestions: Suggestion[];
-  /** Seconds a week: on foot, as it is, with all suggestions, and what no plan can beat. */
-  onFoot: number;
+  /** Seconds a week: all through the folders, as it is now, with all suggestions, and the best possible. */
+  byFolders: number;
   now: number;
   planned: number;
   bound: number;
@@ -132,19 +132,22 @@ export function suggest(input: PlanInput): Plan {
     ...pins,
     ...keySuggestions(input, new Set(pins.flatMap((p) => (p.kind === 'unpin' ? [] : p.ids)))),
     ...splitSuggestions(input.menus, rules.constants),
-    ...addSuggestions(input.onFoot),
+    ...addSuggestions(input.withoutShortcut),
     ...mergeSuggestions(input.same, items),
     ...dropSuggestions(items),
   ];
-  const walked = input.onFoot.reduce((sum, o) => sum + o.rate * o.walk, 0);
-  const now = weekly((item) => item.now) + walked;
+  const ofOthers = input.withoutShortcut.reduce((sum, o) => sum + o.rate * o.byFolders, 0);
+  const now = weekly((item) => item.now) + ofOthers;
   const gain = suggestions.reduce((sum, s) => sum + s.gain, 0);
   return {
     suggestions: suggestions.sort((a, b) => b.gain - a.gain || (a.id < b.id ? -1 : 1)),
-    onFoot: weekly((item) => item.walk ?? item.now) + walked,
+    byFolders: weekly((item) => item.byFolders ?? item.now) + ofOthers,
     now,
     planned: Math.max(0, now - gain),
-    bound: boundOf([...items.map((item) => candidate(item, input.worth)), ...input.onFoot.map(walkedCandidate)], rules),
+    bound: boundOf(
+      [...items.map((item) => candidate(item, input.worth)), ...input.withoutShortcut.map(candidateWithout)],
+      rules,
+    ),
   };
 }
 
@@ -163,9 +166,9 @@ function candidate(item: PlanItem, worth: number): PinCandidate {
   };
 }
 
-function walkedCandidate(o: OnFoot): PinCandidate {
+function candidateWithout(o: OriginalWithoutShortcut): PinCandidate {
   const id = `${o.placeId}/${o.originalId}`;
-  return { id, rate: o.rate, without: o.walk, uses: 0, slot: null, eligible: true, width: 120 };
+  return { id, rate: o.rate, without: o.byFolders, uses: 0, slot: null, eligible: true, width: 120 };
 }
 
 function pinSuggestions({ items, otherSlots, rules, worth }: PlanInput): Suggestion[] {
@@ -304,21 +307,21 @@ function splitSuggestions(menus: readonly PlanMenu[], c: ReachConstants): Sugges
   });
 }
 
-/** Walked to so often in two weeks, a shortcut is worth its place in the catalogue. */
-const OFTEN_ON_FOOT = 3;
+/** Opened so often through its folders in two weeks, an original is worth a shortcut. */
+const OFTEN_WITHOUT = 3;
 
-function addSuggestions(onFoot: readonly OnFoot[]): Suggestion[] {
-  return onFoot
-    .filter((o) => o.times >= OFTEN_ON_FOOT && o.walk > o.after)
+function addSuggestions(originals: readonly OriginalWithoutShortcut[]): Suggestion[] {
+  return originals
+    .filter((o) => o.times >= OFTEN_WITHOUT && o.byFolders > o.after)
     .map((o) => ({
       id: `add ${o.placeId}/${o.originalId}`,
       kind: 'add',
       ids: [],
-      onFoot: o,
+      original: o,
       rate: o.rate,
-      before: o.walk,
+      before: o.byFolders,
       after: o.after,
-      gain: o.rate * (o.walk - o.after),
+      gain: o.rate * (o.byFolders - o.after),
     }));
 }
 

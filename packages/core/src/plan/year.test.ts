@@ -70,7 +70,7 @@ function year(seed: number, person: Person, { together = true, ratesBy = ratesNo
         uses: weightAt(thing.weight, now),
         without: thing.without,
         now: onStrip ? C.M + C.K : thing.without,
-        walk: 11,
+        byFolders: 11,
         slot: onStrip ? slot : null,
         locked: false,
         keys: null,
@@ -82,7 +82,7 @@ function year(seed: number, person: Person, { together = true, ratesBy = ratesNo
         idle: null,
       };
     });
-    const none = { otherSlots: [], menus: [], onFoot: [], same: [], keys: [] };
+    const none = { otherSlots: [], menus: [], withoutShortcut: [], same: [], keys: [] };
     for (const s of suggest({ items, ...none, rules, worth: 1 }).suggestions) {
       const [first, second] = s.ids.map(Number);
       for (const id of s.ids) things[Number(id)]!.turns.push(day);

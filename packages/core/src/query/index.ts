@@ -28,7 +28,7 @@ export { formatQuery } from './format.js';
 export { asksContent, compileQuery, type QueryContext, type QueryRecord, type QueryTest } from './evaluate.js';
 export { sqlOf, FOLDED, type Sql, type SqlContext } from './sql.js';
 export { snippetOf } from './snippet.js';
-export { rowsOf, treeOf, type Group, type GroupOf, type Row } from './rows.js';
+export { rowsOf, treeOf, type Group, type GroupOf, type QueryRow } from './rows.js';
 export { boundsOf, spanOf, SYSTEM_ZONE, type Span, type Zone } from './times.js';
 export { parseSize, parseTime, writeSize, writeTime } from './values.js';
 export { globBytesTest, globNeedles, globRegex, globTest, isGlob, parseGlob } from './glob.js';

@@ -7,10 +7,10 @@ export type GroupOf = 'all' | 'any' | 'none';
 export interface Group {
   type: 'group';
   of: GroupOf;
-  parts: (Group | Row)[];
+  parts: (Group | QueryRow)[];
 }
 
-export interface Row {
+export interface QueryRow {
   type: 'row';
   /** What is not wanted. */
   not: boolean;
@@ -22,7 +22,7 @@ export function rowsOf(tree: QueryNode): Group {
   return part.type === 'group' && part.of !== 'none' ? part : { type: 'group', of: 'all', parts: [part] };
 }
 
-function partOf(node: QueryNode): Group | Row {
+function partOf(node: QueryNode): Group | QueryRow {
   switch (node.type) {
     case 'all':
     case 'any':
@@ -40,7 +40,7 @@ function partOf(node: QueryNode): Group | Row {
   }
 }
 
-export function treeOf(part: Group | Row): QueryNode {
+export function treeOf(part: Group | QueryRow): QueryNode {
   if (part.type === 'row') return part.not ? { type: 'not', of: part.condition } : part.condition;
   // a group nobody has put anything into says nothing yet
   const of = part.parts.filter(holdsAny).map(treeOf);
@@ -48,4 +48,4 @@ export function treeOf(part: Group | Row): QueryNode {
   return simplified(part.of === 'none' ? { type: 'not', of: { type: 'any', of } } : { type: part.of, of });
 }
 
-const holdsAny = (part: Group | Row): boolean => part.type === 'row' || part.parts.some(holdsAny);
+const holdsAny = (part: Group | QueryRow): boolean => part.type === 'row' || part.parts.some(holdsAny);

@@ -4,7 +4,7 @@ export {
   byPinKey,
   byPinClick,
   byFindLine,
-  byWalk,
+  byFolderRoute,
   byOwnKey,
   byOwnEntry,
   labelWidth,

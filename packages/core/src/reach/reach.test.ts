@@ -12,7 +12,7 @@ import {
   byOwnKey,
   byPinClick,
   byPinKey,
-  byWalk,
+  byFolderRoute,
   choiceBits,
   choosing,
   indexOfDifficulty,
@@ -35,10 +35,10 @@ describe('worked values', () => {
     expect(parts([3, C.M], [8, C.K])).toBeCloseTo(6.29, 9);
     expect(parts([1, C.H], [3, C.M + C.P + C.K])).toBeCloseTo(8.59, 9);
   });
-  it('reckons Fitts’ index in Shannon form: D 256, W 32 is 3.1699 bits', () => {
+  it('calculates Fitts’ index in Shannon form: D 256, W 32 is 3.1699 bits', () => {
     expect(indexOfDifficulty(256, 32)).toBeCloseTo(3.1699, 4);
   });
-  it('reckons choices by Hick and Hyman: seven equal 2.807 bits, eight equal 3, {.5,.25,.125,.125} 1.75', () => {
+  it('calculates choices by Hick and Hyman: seven equal 2.807 bits, eight equal 3, {.5,.25,.125,.125} 1.75', () => {
     expect(choiceBits(Array(8).fill(1 / 8))).toBeCloseTo(3, 12);
     expect(choiceBits(Array(7).fill(1 / 7)) + Math.log2(8 / 7)).toBeCloseTo(3, 12);
     expect(choiceBits([0.5, 0.25, 0.125, 0.125])).toBe(1.75);
@@ -83,13 +83,13 @@ describe('routes', () => {
       expect(strip[i]!.centreX - strip[i]!.width / 2).toBeGreaterThan(strip[i - 1]!.centreX + strip[i - 1]!.width / 2);
   });
   it('walks one step a level, and slower through fuller folders', () => {
-    const walk = byWalk(3, [14, 9, 31], 0, C);
+    const walk = byFolderRoute(3, [14, 9, 31], 0, C);
     expect(walk.steps).toBe(5);
-    expect(byWalk(3, [14, 9, 310], 0, C).seconds).toBeGreaterThan(walk.seconds);
+    expect(byFolderRoute(3, [14, 9, 310], 0, C).seconds).toBeGreaterThan(walk.seconds);
     expect(walk.operators.reduce((s, o) => s + o.seconds, 0)).toBeCloseTo(walk.seconds, 12);
   });
   it('never adds M to a priced choice for the same decision', () => {
-    expect(byWalk(3, [4], 0, C).operators.some((o) => o.label === 'M')).toBe(false);
+    expect(byFolderRoute(3, [4], 0, C).operators.some((o) => o.label === 'M')).toBe(false);
     expect(byFindLine(3, 1, 0, C).operators.filter((o) => o.label === 'M')).toHaveLength(1);
   });
   it('adds a choice, a pointing and a click for each level of a menu, and prices longer ones higher', () => {
@@ -155,7 +155,7 @@ describe('routes', () => {
     const a = byPinKey(1, C);
     const b = { ...a, steps: 3, kind: 'find' as const };
     expect(bestRoute([b, a])).toBe(a);
-    expect(bestRoute([byWalk(2, [5], 0, C), a])).toBe(a);
+    expect(bestRoute([byFolderRoute(2, [5], 0, C), a])).toBe(a);
     expect(bestRoute([])).toBeUndefined();
   });
 });

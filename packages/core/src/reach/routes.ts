@@ -15,7 +15,7 @@ export type RouteKind =
   | 'search'
   | 'board'
   | 'find'
-  | 'walk'
+  | 'folders'
   /** By a link in a folder, in any file program. */
   | 'alias'
   /** By a desktop entry, its own or one in a menu. */
@@ -104,10 +104,10 @@ export function byFindLine(characters: number, rank: 1 | 2 | 3, uses: number, c:
 }
 
 /**
- * The walk on foot: the view of originals, the place among the places, then one choice and one double click a level.
+ * The route through the folders: the view of originals, the place among the places, then one choice and one double click a level.
  * `siblings` are the real numbers of entries on each level from the place down to the thing itself, each ≥ 1.
  */
-export function byWalk(places: number, siblings: readonly number[], uses: number, c: ReachConstants): Route {
+export function byFolderRoute(places: number, siblings: readonly number[], uses: number, c: ReachConstants): Route {
   const operators: Operator[] = [
     { label: 'H', seconds: c.H },
     { label: 'P to Originals', seconds: c.P },
@@ -123,7 +123,7 @@ export function byWalk(places: number, siblings: readonly number[], uses: number
       { label: '4B', seconds: 4 * c.B },
     );
   }
-  return route('walk', 2 + siblings.length, operators);
+  return route('folders', 2 + siblings.length, operators);
 }
 
 /** The shortcut's own keys, "t", "j t" or "alt+shift+t": M + K for each stroke, and K for each key held with it. */

@@ -4,7 +4,7 @@
  */
 import type { EntryType } from '../kinds/index.js';
 
-export interface Seen {
+export interface SeenEntry {
   type: EntryType;
   name: string;
   size: number;
@@ -14,27 +14,27 @@ export interface Seen {
   inode: number;
 }
 
-export interface Known extends Seen {
+export interface KnownEntry extends SeenEntry {
   id: number;
 }
 
 /** Whether an entry that appeared is the one that vanished. Without birth times the name or the content's date must agree. */
-export function isSameEntry(gone: Seen, appeared: Seen): boolean {
+export function isSameEntry(gone: SeenEntry, appeared: SeenEntry): boolean {
   if (gone.inode !== appeared.inode || gone.type !== appeared.type) return false;
   if (gone.birth !== 0 && appeared.birth !== 0) return gone.birth === appeared.birth;
   return gone.name === appeared.name || (gone.size === appeared.size && gone.mtime === appeared.mtime);
 }
 
-export interface Reconciled<A extends Seen> {
+export interface Reconciled<A extends SeenEntry> {
   /** A vanished entry and where it appeared. */
-  moves: { gone: Known; appeared: A }[];
-  gone: Known[];
+  moves: { gone: KnownEntry; appeared: A }[];
+  gone: KnownEntry[];
   appeared: A[];
 }
 
 /** Pairs vanished with appeared entries; each takes part at most once, in the order given. Linear. */
-export function reconcile<A extends Seen>(gone: readonly Known[], appeared: readonly A[]): Reconciled<A> {
-  const byInode = new Map<number, Known[]>();
+export function reconcile<A extends SeenEntry>(gone: readonly KnownEntry[], appeared: readonly A[]): Reconciled<A> {
+  const byInode = new Map<number, KnownEntry[]>();
   for (const row of gone) {
     const rows = byInode.get(row.inode);
     if (rows) rows.push(row);
@@ -54,23 +54,23 @@ export function reconcile<A extends Seen>(gone: readonly Known[], appeared: read
 }
 
 /** A known entry at whose path another file now stands. */
-export interface Replaced<A extends Seen> {
-  row: Known;
+export interface Replaced<A extends SeenEntry> {
+  row: KnownEntry;
   now: A;
 }
 
 /** An entry that is known from a moment ago, and where it is now. */
-export interface Move<A extends Seen> {
-  row: Known;
+export interface Move<A extends SeenEntry> {
+  row: KnownEntry;
   now: A;
 }
 
-export interface Rearranged<A extends Seen> {
+export interface Rearranged<A extends SeenEntry> {
   moves: Move<A>[];
-  gone: Known[];
+  gone: KnownEntry[];
   appeared: A[];
   /** Paths at which another file stands for good; `from` is what that was known as, where it was known. */
-  replaced: (Replaced<A> & { from?: Known })[];
+  replaced: (Replaced<A> & { from?: KnownEntry })[];
 }
 
 /**
@@ -82,19 +82,19 @@ export interface Rearranged<A extends Seen> {
  *
  * @example rearrange([], [], [{ row: a, now: b }, { row: b, now: a }]).moves // both, each at the other's path
  */
-export function rearrange<A extends Seen>(
-  gone: readonly Known[],
+export function rearrange<A extends SeenEntry>(
+  gone: readonly KnownEntry[],
   appeared: readonly A[],
   replaced: readonly Replaced<A>[],
 ): Rearranged<A> {
   const first = reconcile(gone, appeared);
-  const isTold = (row: Known) => row.type !== 'folder' && row.birth !== 0;
+  const isTold = (row: KnownEntry) => row.type !== 'folder' && row.birth !== 0;
   const wasGone = new Map(first.gone.filter(isTold).map((row) => [row.inode, row]));
   const wasReplaced = new Map(replaced.filter((r) => isTold(r.row)).map((r) => [r.row.inode, r]));
   const isNowAt = new Map(replaced.map((r) => [r.now.inode, r]));
   const appearedAt = new Map(first.appeared.map((a) => [a.inode, a]));
   /** What is known of the file that stands at the path now. */
-  const fromOf = (r: Replaced<A>): Known | undefined =>
+  const fromOf = (r: Replaced<A>): KnownEntry | undefined =>
     [wasReplaced.get(r.now.inode)?.row, wasGone.get(r.now.inode)].find((row) => row && sameBirth(row, r.now));
   /** Where the file went that stood at the path: to another of these, to an entry that appeared, or nowhere. */
   const wentTo = (r: Replaced<A>): { path: Replaced<A> } | { entry: A; isBackup: boolean } | undefined => {
@@ -115,7 +115,7 @@ export function rearrange<A extends Seen>(
     for (const [r, to] of going) if ('path' in to && !going.has(to.path) && wentTo(to.path)) going.delete(r);
   }
   const moves: Move<A>[] = first.moves.map((m) => ({ row: m.gone, now: m.appeared }));
-  const left = new Set<Known>();
+  const left = new Set<KnownEntry>();
   const arrived = new Set<A>();
   const overwritten = new Set<Replaced<A>>();
   /** At a path that was left came a file whose own path a new one took: as what that was it stays there. */
@@ -142,7 +142,7 @@ export function rearrange<A extends Seen>(
 }
 
 // without birth times an exchange cannot be told from two inode numbers used again
-const sameBirth = (a: Seen, b: Seen) => a.type === b.type && a.birth !== 0 && a.birth === b.birth;
+const sameBirth = (a: SeenEntry, b: SeenEntry) => a.type === b.type && a.birth !== 0 && a.birth === b.birth;
 
 /**
  * Whether a name is one that programs and people give to what is kept beside the file itself. Common practice; `of` is the

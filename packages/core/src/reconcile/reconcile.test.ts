@@ -1,8 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from '@jest/globals';
-import { isBackupName, isSameEntry, rearrange, reconcile, type Known, type Seen } from './index.js';
+import { isBackupName, isSameEntry, rearrange, reconcile, type KnownEntry, type SeenEntry } from './index.js';
 
-const seen = (name: string, inode: number, more: Partial<Seen> = {}): Seen => ({
+const seen = (name: string, inode: number, more: Partial<SeenEntry> = {}): SeenEntry => ({
   type: 'file',
   name,
   size: 1,
@@ -11,7 +11,7 @@ const seen = (name: string, inode: number, more: Partial<Seen> = {}): Seen => ({
   inode,
   ...more,
 });
-const known = (id: number, name: string, inode: number, more: Partial<Seen> = {}): Known => ({
+const known = (id: number, name: string, inode: number, more: Partial<SeenEntry> = {}): KnownEntry => ({
   id,
   ...seen(name, inode, more),
 });
@@ -52,7 +52,7 @@ describe('reconciling what vanished with what appeared', () => {
 });
 
 describe('files that went round', () => {
-  const told = (result: ReturnType<typeof rearrange<Seen>>) => ({
+  const told = (result: ReturnType<typeof rearrange<SeenEntry>>) => ({
     moves: result.moves.map((m) => `${m.row.name} → ${m.now.name}`).sort(),
     gone: result.gone.map((r) => r.name),
     appeared: result.appeared.map((e) => e.name),
@@ -121,7 +121,7 @@ describe('files that went round', () => {
       });
   });
   it('nothing is joined by an inode number alone', () => {
-    const plain = (row: Known) => ({ ...row, birth: 0 });
+    const plain = (row: KnownEntry) => ({ ...row, birth: 0 });
     const two = [
       { row: plain(a), now: seen('a', 8, { birth: 0 }) },
       { row: plain(b), now: seen('b', 7, { birth: 0 }) },
@@ -141,7 +141,7 @@ describe('files that went round', () => {
         fc.array(fc.nat(9), { maxLength: 3 }),
         (n, renames, saves) => {
           const before = Array.from({ length: n }, (_, i) => known(i + 1, `p${i}`, i + 1));
-          const disk = new Map<string, Seen>(before.map((row) => [row.name, row]));
+          const disk = new Map<string, SeenEntry>(before.map((row) => [row.name, row]));
           for (const [from, to] of renames) {
             const file = disk.get(`p${from}`);
             if (!file || from === to) continue;

@@ -9,12 +9,12 @@ import { SearchesModule } from '../searches/searches.module.js';
 import { ShortcutsModule } from '../shortcuts/shortcuts.module.js';
 import { AliasesController } from './aliases.controller.js';
 import { AliasesService } from './aliases.service.js';
-import { ByHandService } from './byHand.service.js';
+import { ManualLinkChangesService } from './manualLinkChanges.service.js';
 import { FoundLinksService } from './foundLinks.service.js';
 import { LinkScopeRepository } from './linkScope.repository.js';
 import { LinksService } from './links.service.js';
 import { MenusService } from './menus.service.js';
-import { WantedLinksService } from './wantedLinks.service.js';
+import { DesiredLinksService } from './desiredLinks.service.js';
 import { WrittenLinksRepository } from './writtenLinks.repository.js';
 
 @Module({
@@ -31,12 +31,12 @@ import { WrittenLinksRepository } from './writtenLinks.repository.js';
   controllers: [AliasesController],
   providers: [
     AliasesService,
-    ByHandService,
+    ManualLinkChangesService,
     FoundLinksService,
     LinkScopeRepository,
     LinksService,
     MenusService,
-    WantedLinksService,
+    DesiredLinksService,
     WrittenLinksRepository,
   ],
   exports: [AliasesService],

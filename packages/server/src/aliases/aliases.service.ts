@@ -15,7 +15,7 @@ import { Refusal } from '../problems/refusal.js';
 import { LinksService } from './links.service.js';
 import { WrittenLinksRepository } from './writtenLinks.repository.js';
 import { aliasKey, publicationKey } from './linkKeys.js';
-import { sourceOf, WantedLinksService, type PublicationRow } from './wantedLinks.service.js';
+import { sourceOf, DesiredLinksService, type PublicationRow } from './desiredLinks.service.js';
 
 interface WrittenRow {
   key: string;
@@ -32,7 +32,7 @@ export class AliasesService {
     private readonly db: DataSource,
     private readonly links: LinksService,
     private readonly records: WrittenLinksRepository,
-    private readonly wanted: WantedLinksService,
+    private readonly wanted: DesiredLinksService,
     private readonly places: PlacesService,
     private readonly originals: OriginalsService,
     private readonly index: OriginalsRepository,

@@ -1,5 +1,5 @@
 /**
- * Keeps the links on disk in step with the catalogue, both ways. What is wanted is reckoned from the catalogue each time,
+ * Keeps the links on disk in step with the catalogue, both ways. What is wanted is calculated from the catalogue each time,
  * so that an undo, a follow and a start after a crash all end in the same: intent, act, done. One alias or publication is
  * brought in step at a time, and only what a change concerns; what a person waits for goes before the rest.
  */
@@ -16,12 +16,12 @@ import { faultPoint } from '../faults/faultPoint.js';
 import type { AfterAct } from '../journal/journal.service.js';
 import { PlacesService, type LivePlace, type PlaceEvent, type AfterDisk } from '../places/places.service.js';
 import type { AfterPrograms } from '../programs/programs.service.js';
-import { ByHandService } from './byHand.service.js';
+import { ManualLinkChangesService } from './manualLinkChanges.service.js';
 import { partsOf, unitOf, type Unit } from './linkKeys.js';
 import { LinkScope } from './linkScope.js';
 import { LinkScopeRepository } from './linkScope.repository.js';
 import { MenusService } from './menus.service.js';
-import { WantedLinksService } from './wantedLinks.service.js';
+import { DesiredLinksService } from './desiredLinks.service.js';
 import { WrittenLinksRepository } from './writtenLinks.repository.js';
 
 /** What changes which links are wanted. */
@@ -61,9 +61,9 @@ export class LinksService implements OnApplicationShutdown, AfterAct, AfterDisk,
   constructor(
     private readonly db: DataSource,
     private readonly scopes: LinkScopeRepository,
-    private readonly wanted: WantedLinksService,
+    private readonly wanted: DesiredLinksService,
     private readonly written: WrittenLinksRepository,
-    private readonly byHand: ByHandService,
+    private readonly byHand: ManualLinkChangesService,
     private readonly disk: DiskService,
     private readonly places: PlacesService,
     private readonly menus: MenusService,

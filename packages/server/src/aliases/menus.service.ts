@@ -10,7 +10,7 @@ import { applicationEntry, directoryEntry, execArgument, menuText, type MenuGrou
 import { nameOf } from '@rellin/core/paths';
 import { CONFIG, type Config } from '../config/config.js';
 import { systemText } from '../disk/systemFile.js';
-import { WantedLinksService, type PublicationRow, type Shown } from './wantedLinks.service.js';
+import { DesiredLinksService, type PublicationRow, type Shown } from './desiredLinks.service.js';
 
 const MARK = 'X-Rellin=1';
 const OURS = /^rellin-menu-/;
@@ -20,7 +20,7 @@ const COMMAND = resolve(import.meta.dirname, '../../../../bin/rellin.mjs');
 export class MenusService {
   constructor(
     @Inject(CONFIG) private readonly config: Config,
-    private readonly wanted: WantedLinksService,
+    private readonly wanted: DesiredLinksService,
   ) {}
 
   /** Where menus, their groups and their entries are kept. */

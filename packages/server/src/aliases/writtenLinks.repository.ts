@@ -10,7 +10,7 @@ import { aliasKey, publicationKey, type Unit } from './linkKeys.js';
 /** Marks what a person put into a published folder and took out of the catalogue again. */
 const ASIDE = 'aside/';
 
-interface Row {
+interface WrittenLinkRow {
   key: string;
   form: WrittenLink['form'];
   name: string;
@@ -23,7 +23,7 @@ interface Row {
   before_taken: string | null;
 }
 
-function records(rows: readonly Row[], root: string): WrittenLink[] {
+function records(rows: readonly WrittenLinkRow[], root: string): WrittenLink[] {
   const at = (path: string | null, content: string | null) =>
     path === null ? null : { path: absolute(root, path), content: content ?? '' };
   return rows.map((r) => ({
@@ -55,7 +55,7 @@ export class WrittenLinksRepository {
             placeId,
             unit.aliases.map(aliasKey),
           ]);
-    return records(rows as Row[], root);
+    return records(rows as WrittenLinkRow[], root);
   }
 
   /** What persons put into published folders and took out of the catalogue again. */
@@ -63,7 +63,7 @@ export class WrittenLinksRepository {
     const rows = (await this.db.query(
       `SELECT * FROM written_link WHERE place_id = $1 AND key ~>=~ 'aside/' AND key ~<~ 'aside0'`,
       [placeId],
-    )) as Row[];
+    )) as WrittenLinkRow[];
     return records(rows, root);
   }
 
@@ -73,7 +73,7 @@ export class WrittenLinksRepository {
       `SELECT now_path, next_path FROM written_link
        WHERE place_id = $1 AND (now_path = ANY($2) OR next_path = ANY($2))`,
       [placeId, paths],
-    )) as Row[];
+    )) as WrittenLinkRow[];
     return new Set(rows.flatMap((r) => [r.now_path ?? [], r.next_path ?? []].flat()));
   }
 

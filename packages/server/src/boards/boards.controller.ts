@@ -27,18 +27,18 @@ export class BoardsController {
 
   @Post()
   async add(@Body() body: NewBoardDto) {
-    return this.boards.plane(await this.boards.add(body));
+    return this.boards.layout(await this.boards.add(body));
   }
 
   @Get(':id')
-  plane(@Param('id', ParseUUIDPipe) id: string) {
-    return this.boards.plane(id);
+  layout(@Param('id', ParseUUIDPipe) id: string) {
+    return this.boards.layout(id);
   }
 
   @Patch(':id')
   async change(@Param('id', ParseUUIDPipe) id: string, @Body() patch: BoardPatchDto) {
     await this.boards.change(id, patch);
-    return this.boards.plane(id);
+    return this.boards.layout(id);
   }
 
   @Delete(':id')
@@ -62,7 +62,7 @@ export class BoardsController {
   @Post(':id/regions')
   async addRegion(@Param('id', ParseUUIDPipe) id: string, @Body() body: NewRegionDto) {
     await this.boards.addRegion(id, body);
-    return this.boards.plane(id);
+    return this.boards.layout(id);
   }
 
   @Patch(':id/regions/:regionId')
@@ -72,7 +72,7 @@ export class BoardsController {
     @Body() patch: RegionPatchDto,
   ) {
     await this.boards.changeRegion(id, regionId, patch);
-    return this.boards.plane(id);
+    return this.boards.layout(id);
   }
 
   @Post(':id/regions/:regionId/move')
@@ -83,7 +83,7 @@ export class BoardsController {
     @Body() { before }: RegionMoveDto,
   ) {
     await this.boards.moveRegion(id, regionId, before);
-    return this.boards.plane(id);
+    return this.boards.layout(id);
   }
 
   @Post(':id/regions/:regionId/arrange')
@@ -94,7 +94,7 @@ export class BoardsController {
     @Body() { by }: ArrangeDto,
   ) {
     await this.boards.arrangeRegion(id, regionId, by);
-    return this.boards.plane(id);
+    return this.boards.layout(id);
   }
 
   @Delete(':id/regions/:regionId')
@@ -106,7 +106,7 @@ export class BoardsController {
   @Post(':id/items')
   @HttpCode(200)
   async put(@Param('id', ParseUUIDPipe) id: string, @Body() body: LaidDto) {
-    return { added: await this.boards.put(id, body), plane: await this.boards.plane(id) };
+    return { added: await this.boards.put(id, body), layout: await this.boards.layout(id) };
   }
 
   @Post(':id/items/take-off')
@@ -118,13 +118,13 @@ export class BoardsController {
   @Post(':id/tidy')
   @HttpCode(200)
   async tidy(@Param('id', ParseUUIDPipe) id: string) {
-    return { moved: await this.boards.tidy(id), plane: await this.boards.plane(id) };
+    return { moved: await this.boards.tidy(id), layout: await this.boards.layout(id) };
   }
 
   @Post(':id/bundles')
   @HttpCode(200)
   async gather(@Param('id', ParseUUIDPipe) id: string, @Body() body: NewBundleDto) {
-    return { made: await this.boards.gather(id, body), plane: await this.boards.plane(id) };
+    return { made: await this.boards.gather(id, body), layout: await this.boards.layout(id) };
   }
 
   @Patch(':id/bundles/:bundleId')
@@ -134,13 +134,13 @@ export class BoardsController {
     @Body() patch: BundlePatchDto,
   ) {
     await this.boards.changeBundle(id, bundleId, patch);
-    return this.boards.plane(id);
+    return this.boards.layout(id);
   }
 
   @Post(':id/bundles/:bundleId/ungather')
   @HttpCode(200)
   async ungather(@Param('id', ParseUUIDPipe) id: string, @Param('bundleId', ParseUUIDPipe) bundleId: string) {
     await this.boards.ungather(id, bundleId);
-    return this.boards.plane(id);
+    return this.boards.layout(id);
   }
 }

@@ -3,7 +3,7 @@ import { Injectable } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import { bundleHeight, type Lying, type RegionOrder, type Sorted } from '@rellin/core/board';
 import type { Kind } from '@rellin/core/kinds';
-import type { BoardItemView, BoardView, BundleView, PlaneView } from '@rellin/contract';
+import type { BoardItemView, BoardView, BundleView, BoardLayout } from '@rellin/contract';
 
 type Query = Pick<DataSource, 'query'>;
 
@@ -30,7 +30,7 @@ export interface ItemRow extends BoardItemView {
 /** What lies in a region by itself: an item without a bundle, or a bundle. */
 export type Thing = Lying & Sorted & ({ item: ItemRow; bundle?: undefined } | { bundle: BundleView; item?: undefined });
 
-export interface Plane {
+export interface BoardLayoutRows {
   regions: RegionRow[];
   bundles: BundleView[];
   items: ItemRow[];
@@ -59,7 +59,7 @@ export class BoardsRepository {
   }
 
   /** Of some boards, or of all that are not in the bin. */
-  async plane(boardIds: readonly string[] | undefined, db: Query = this.db): Promise<Plane> {
+  async layout(boardIds: readonly string[] | undefined, db: Query = this.db): Promise<BoardLayoutRows> {
     const some = boardIds ?? null;
     const regions = (await db.query(
       `SELECT r.id::text, r.board_id::text AS "boardId", r.name, r.sort_by AS order, r.sort FROM region r
@@ -97,7 +97,7 @@ export class BoardsRepository {
 }
 
 /** As the page shows it: without what lies in the bin. */
-export function planeView(board: BoardView, { regions, bundles, items }: Plane): PlaneView {
+export function layoutView(board: BoardView, { regions, bundles, items }: BoardLayoutRows): BoardLayout {
   return {
     board,
     regions: regions.map(({ id, name, order }) => ({ id, name, order })),
@@ -117,7 +117,7 @@ export function planeView(board: BoardView, { regions, bundles, items }: Plane):
 }
 
 /** What lies in a region by itself; of items in the bin too where their spots are to be kept. */
-export function thingsOf({ bundles, items }: Plane, regionId: string, withRemoved = false): Thing[] {
+export function thingsOf({ bundles, items }: BoardLayoutRows, regionId: string, withRemoved = false): Thing[] {
   const here = items.filter((i) => i.regionId === regionId && (withRemoved || !i.removed));
   const held = new Map<string, number>();
   for (const { bundleId } of here) if (bundleId) held.set(bundleId, (held.get(bundleId) ?? 0) + 1);

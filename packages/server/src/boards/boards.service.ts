@@ -14,8 +14,8 @@ import {
   type RegionOrder,
   type Spot,
 } from '@rellin/core/board';
-import type { Row, Change } from '@rellin/core/journal';
-import type { BoardView, BundleView, Laid, PlaneView } from '@rellin/contract';
+import type { JournaledRow, Change } from '@rellin/core/journal';
+import type { BoardView, BundleView, Laid, BoardLayout } from '@rellin/contract';
 import type { ActTx } from '../journal/actTx.js';
 import { roomBefore } from '../collections/room.js';
 import { JournalService, type WithinAct, type ChangeContext } from '../journal/journal.service.js';
@@ -24,22 +24,22 @@ import { Refusal } from '../problems/refusal.js';
 import { ShortcutsService } from '../shortcuts/shortcuts.service.js';
 import {
   BoardsRepository,
-  planeView,
+  layoutView,
   thingsOf,
   type ItemRow,
-  type Plane,
+  type BoardLayoutRows,
   type RegionRow,
   type Thing,
 } from './boards.repository.js';
-import { binLast, bundleOf, byKind, chosen, downward, regionOf, rowsFrom, tableOf, type Group } from './onPlane.js';
+import { binLast, bundleOf, byKind, chosen, downward, regionOf, rowsFrom, tableOf, type Group } from './layoutRows.js';
 
 /** Where things are to lie. */
 export type Where = Omit<Laid, 'shortcutIds' | 'targets'>;
 
 /** A board as an act sees it. */
-interface Known {
+interface BoardInAct {
   board: BoardView;
-  plane: Plane;
+  layout: BoardLayoutRows;
 }
 
 const DEFAULT_COLUMNS = 3;
@@ -65,17 +65,17 @@ export class BoardsService implements WithinAct {
     return this.repository.list(removed);
   }
 
-  async plane(id: string): Promise<PlaneView> {
-    const { board, plane } = await this.known(id);
-    return planeView(board, plane);
+  async layout(id: string): Promise<BoardLayout> {
+    const { board, layout } = await this.known(id);
+    return layoutView(board, layout);
   }
 
-  private async known(id: string, tx?: ActTx): Promise<Known> {
+  private async known(id: string, tx?: ActTx): Promise<BoardInAct> {
     // one act on a board at a time, so that no two take the same spot
     if (tx) await tx.manager.query(`SELECT 1 FROM board WHERE id = $1 FOR UPDATE`, [id]);
     const board = await this.repository.one(id, tx?.manager);
     if (!board) throw new Refusal('not-found', 'That board is not there any more.');
-    return { board, plane: await this.repository.plane([id], tx?.manager) };
+    return { board, layout: await this.repository.layout([id], tx?.manager) };
   }
 
   async add(request: { name: string; columns?: number }): Promise<string> {
@@ -105,7 +105,7 @@ export class BoardsService implements WithinAct {
       ? `Renamed the board “${board.name}” to “${name}”`
       : `Made “${board.name}” ${change.columns} wide`;
     await this.journal.act({ act: 'change-board', summary }, async (tx) => {
-      const { board: before, plane } = await this.known(id, tx);
+      const { board: before, layout } = await this.known(id, tx);
       await tx.update('board', id, {
         ...(name !== undefined && { name }),
         ...(change.columns !== undefined && { columns: change.columns }),
@@ -113,9 +113,9 @@ export class BoardsService implements WithinAct {
       // what would lie beyond its edge comes in
       const { columns } = change;
       if (columns === undefined || columns >= before.columns) return;
-      for (const { id: regionId, order } of plane.regions) {
+      for (const { id: regionId, order } of layout.regions) {
         if (order !== 'free') continue;
-        const things = thingsOf(plane, regionId, true);
+        const things = thingsOf(layout, regionId, true);
         const outside = things.filter((t) => t.x > columns - 1);
         const fixed = things.filter((t) => !outside.includes(t));
         await this.lay(tx, things, snap(outside, columns, fixed));
@@ -156,16 +156,16 @@ export class BoardsService implements WithinAct {
     const id = randomUUID();
     const summary = `Added the region “${name}” to “${board.name}”`;
     await this.journal.act({ act: 'add-region', summary }, async (tx) => {
-      const { plane } = await this.known(boardId, tx);
-      const sort = (plane.regions.at(-1)?.sort ?? 0) + 1;
+      const { layout } = await this.known(boardId, tx);
+      const sort = (layout.regions.at(-1)?.sort ?? 0) + 1;
       await tx.insert('region', { id, board_id: boardId, name, sort_by: request.order ?? 'free', sort });
     });
     return id;
   }
 
   async changeRegion(boardId: string, id: string, change: { name?: string; order?: RegionOrder }): Promise<void> {
-    const { board, plane } = await this.known(boardId);
-    const region = regionOf(plane, id);
+    const { board, layout } = await this.known(boardId);
+    const region = regionOf(layout, id);
     const name = change.name === undefined ? undefined : named(change.name, 'region');
     const renamed = name !== undefined && name !== region.name;
     const summary = renamed
@@ -174,7 +174,7 @@ export class BoardsService implements WithinAct {
     await this.journal.act({ act: 'change-region', summary }, async (tx) => {
       const {
         board: { columns },
-        plane: now,
+        layout: now,
       } = await this.known(boardId, tx);
       const { order: before } = regionOf(now, id);
       const { order } = change;
@@ -191,10 +191,10 @@ export class BoardsService implements WithinAct {
 
   /** Above another region, or below all. */
   async moveRegion(boardId: string, id: string, before: string | null): Promise<void> {
-    const { board, plane } = await this.known(boardId);
-    const { name } = regionOf(plane, id);
+    const { board, layout } = await this.known(boardId);
+    const { name } = regionOf(layout, id);
     await this.journal.act({ act: 'move-region', summary: `Moved “${name}” on “${board.name}”` }, async (tx) => {
-      const { plane: now } = await this.known(boardId, tx);
+      const { layout: now } = await this.known(boardId, tx);
       const rest = now.regions.filter((r) => r.id !== id);
       const points = await roomBefore(tx, rest, before ?? undefined, 1, () => 'region');
       await tx.update('region', id, { sort: points[0] });
@@ -202,16 +202,16 @@ export class BoardsService implements WithinAct {
   }
 
   async removeRegion(boardId: string, id: string): Promise<void> {
-    const { board, plane } = await this.known(boardId);
-    const { name } = regionOf(plane, id);
-    if (plane.regions.length === 1)
+    const { board, layout } = await this.known(boardId);
+    const { name } = regionOf(layout, id);
+    if (layout.regions.length === 1)
       throw new Refusal('conflict', `“${name}” is the only region of “${board.name}”.`, {
         remedy: 'Remove the board, or add another region first.',
       });
     await this.journal.act(
       { act: 'remove-region', summary: `Removed the region “${name}” from “${board.name}”` },
       async (tx) => {
-        const { plane: now } = await this.known(boardId, tx);
+        const { layout: now } = await this.known(boardId, tx);
         for (const item of now.items) if (item.regionId === id) await tx.remove('board_item', item.id);
         for (const bundle of now.bundles) if (bundle.regionId === id) await tx.remove('bundle', bundle.id);
         await tx.remove('region', id);
@@ -221,14 +221,14 @@ export class BoardsService implements WithinAct {
 
   /** In rows, once; a region that keeps itself sorted is so already. */
   async arrangeRegion(boardId: string, id: string, by: Exclude<RegionOrder, 'free'>): Promise<void> {
-    const { board, plane } = await this.known(boardId);
-    const { name } = regionOf(plane, id);
+    const { board, layout } = await this.known(boardId);
+    const { name } = regionOf(layout, id);
     await this.journal.act(
       { act: 'arrange-region', summary: `Arranged “${name}” on “${board.name}” by ${by}` },
       async (tx) => {
         const {
           board: { columns },
-          plane: now,
+          layout: now,
         } = await this.known(boardId, tx);
         const region = regionOf(now, id);
         if (region.order !== 'free' && region.order !== 'own')
@@ -256,12 +256,12 @@ export class BoardsService implements WithinAct {
     await this.journal.act({ act: 'put-on-board', summary }, async (tx) => {
       const {
         board: { columns },
-        plane,
+        layout,
       } = await this.known(boardId, tx);
       await this.shortcuts.insertAll(tx, made);
-      const region = request.regionId ? regionOf(plane, request.regionId) : plane.regions[0]!;
-      const bundle = request.bundleId ? bundleOf(plane, request.bundleId) : undefined;
-      const lying = new Map(plane.items.map((i) => [i.shortcutId, i]));
+      const region = request.regionId ? regionOf(layout, request.regionId) : layout.regions[0]!;
+      const bundle = request.bundleId ? bundleOf(layout, request.bundleId) : undefined;
+      const lying = new Map(layout.items.map((i) => [i.shortcutId, i]));
       const coming: Coming[] = [];
       for (const shortcutId of shortcutIds) {
         const there = lying.get(shortcutId);
@@ -276,14 +276,14 @@ export class BoardsService implements WithinAct {
       }
       const into = bundle?.regionId ?? region.id;
       const moving = new Set(coming.map((c) => c.id));
-      const rest = thingsOf(plane, into, true).filter((t) => !moving.has(t.id));
+      const rest = thingsOf(layout, into, true).filter((t) => !moving.has(t.id));
       const spots = bundle ? undefined : this.spotsFor(coming, rest, region, request, columns);
       const inOrder = [...rest].sort((a, b) => a.sort - b.sort);
       const points = await roomBefore(tx, inOrder, request.before, coming.length, tableOf);
       for (const [i, { id, shortcutId, item }] of coming.entries()) {
         // what never lay in the region is to lie beside its bundle when that is undone
         const beside = item?.regionId === into ? undefined : { x: bundle?.x ?? 0, y: bundle?.y ?? 0 };
-        const place: Row = {
+        const place: JournaledRow = {
           region_id: into,
           bundle_id: bundle?.id ?? null,
           sort: points[i],
@@ -332,8 +332,8 @@ export class BoardsService implements WithinAct {
 
   /** Takes items off a board; the shortcuts stay in the catalogue. */
   async takeOff(boardId: string, itemIds: readonly string[]): Promise<void> {
-    const { board, plane } = await this.known(boardId);
-    const found = plane.items.filter((i) => itemIds.includes(i.id));
+    const { board, layout } = await this.known(boardId);
+    const found = layout.items.filter((i) => itemIds.includes(i.id));
     if (found.length === 0) throw new Refusal('not-found', `That is not on “${board.name}” any more.`);
     const what = found.length === 1 ? `“${found[0]!.name}”` : `${found.length} things`;
     await this.journal.act({ act: 'take-off-board', summary: `Removed ${what} from “${board.name}”` }, async (tx) => {
@@ -351,11 +351,11 @@ export class BoardsService implements WithinAct {
     await this.journal.act({ act: 'tidy-board', summary }, async (tx) => {
       const {
         board: { columns },
-        plane,
+        layout,
       } = await this.known(boardId, tx);
-      for (const region of plane.regions) {
+      for (const region of layout.regions) {
         if (region.order !== 'free') continue;
-        const things = thingsOf(plane, region.id, true);
+        const things = thingsOf(layout, region.id, true);
         moved += await this.lay(tx, things, snap(things, columns));
       }
     });
@@ -373,12 +373,12 @@ export class BoardsService implements WithinAct {
     await this.journal.act({ act: 'gather-on-board', summary }, async (tx) => {
       const {
         board: { columns },
-        plane,
+        layout,
       } = await this.known(boardId, tx);
       for (const group of request.itemIds
-        ? [chosen(plane, request.itemIds, request.name)]
-        : byKind(plane, request.regionId)) {
-        await this.bundle(tx, group, plane, columns);
+        ? [chosen(layout, request.itemIds, request.name)]
+        : byKind(layout, request.regionId)) {
+        await this.bundle(tx, group, layout, columns);
         made++;
       }
       await this.dropEmptyBundles(tx, boardId);
@@ -387,18 +387,18 @@ export class BoardsService implements WithinAct {
   }
 
   /** One bundle: near the middle of its things, in a cell where nothing else lies. They keep where they lay. */
-  private async bundle(tx: ActTx, group: Group, plane: Plane, columns: number): Promise<void> {
+  private async bundle(tx: ActTx, group: Group, layout: BoardLayoutRows, columns: number): Promise<void> {
     const id = randomUUID();
     const { items, name, regionId } = group;
     const mean = (of: (i: ItemRow) => number) => items.reduce((sum, i) => sum + of(i), 0) / items.length;
     const wanted = { id, x: mean((i) => i.x), y: mean((i) => i.y), height: bundleHeight(items.length) };
-    const others = thingsOf(plane, regionId, true).filter((t) => !t.item || !items.includes(t.item));
+    const others = thingsOf(layout, regionId, true).filter((t) => !t.item || !items.includes(t.item));
     const spot = snap([wanted], columns, others).get(id)!;
     const view: BundleView = { id, regionId, name, sort: Math.min(...items.map((i) => i.sort)), ...spot };
     await tx.insert('bundle', { id, region_id: regionId, name, sort: view.sort, ...spot });
     for (const item of items) await tx.update('board_item', item.id, { bundle_id: id });
     // the next one sees this one
-    plane.bundles.push(view);
+    layout.bundles.push(view);
     for (const item of items) item.bundleId = id;
   }
 
@@ -407,8 +407,8 @@ export class BoardsService implements WithinAct {
     id: string,
     change: { name?: string } & Pick<Where, 'x' | 'y' | 'exact' | 'regionId'>,
   ): Promise<void> {
-    const { board, plane } = await this.known(boardId);
-    const bundle = bundleOf(plane, id);
+    const { board, layout } = await this.known(boardId);
+    const bundle = bundleOf(layout, id);
     const name = change.name === undefined ? undefined : named(change.name, 'bundle');
     const summary =
       name !== undefined && name !== bundle.name
@@ -417,9 +417,9 @@ export class BoardsService implements WithinAct {
     await this.journal.act({ act: 'change-bundle', summary }, async (tx) => {
       const {
         board: { columns },
-        plane: now,
+        layout: now,
       } = await this.known(boardId, tx);
-      const patch: Row = name === undefined ? {} : { name };
+      const patch: JournaledRow = name === undefined ? {} : { name };
       const region = regionOf(now, change.regionId ?? bundle.regionId);
       if (region.order === 'free' && (change.x !== undefined || region.id !== bundle.regionId)) {
         const own = thingsOf(now, bundle.regionId, true).find((t) => t.id === id)!;
@@ -439,14 +439,14 @@ export class BoardsService implements WithinAct {
 
   /** Its things lie again exactly where they lay; only what is in their way moves aside. */
   async ungather(boardId: string, id: string): Promise<void> {
-    const { board, plane } = await this.known(boardId);
-    const { name } = bundleOf(plane, id);
+    const { board, layout } = await this.known(boardId);
+    const { name } = bundleOf(layout, id);
     await this.journal.act(
       { act: 'ungather', summary: `Undid the bundle “${name}” on “${board.name}”` },
       async (tx) => {
         const {
           board: { columns },
-          plane: now,
+          layout: now,
         } = await this.known(boardId, tx);
         const bundle = bundleOf(now, id);
         const items = now.items.filter((i) => i.bundleId === id);
@@ -485,11 +485,11 @@ export class BoardsService implements WithinAct {
     for (const { id } of boards) {
       const {
         board: { columns },
-        plane,
+        layout,
       } = await this.known(id, tx);
-      for (const region of plane.regions) {
+      for (const region of layout.regions) {
         if (region.order !== 'free') continue;
-        const things = thingsOf(plane, region.id, true);
+        const things = thingsOf(layout, region.id, true);
         if (overlaps(things).length === 0) continue;
         const coming = things.filter((t) => back.has(t.id));
         const stays = overlaps(coming).length === 0;

@@ -10,7 +10,7 @@ import { CollectionsRepository } from '../collections/collections.repository.js'
 import { plainRows } from '../database/plainRows.js';
 import { OpeningEntity } from '../database/entities/opening.entity.js';
 import { UsageEntity } from '../database/entities/usage.entity.js';
-import { lookOf } from '../originals/look.js';
+import { previewKindOf } from '../originals/previewKind.js';
 import { OriginalsService } from '../originals/originals.service.js';
 import { PinsService } from '../pins/pins.service.js';
 import { PlaceEntity } from '../database/entities/place.entity.js';
@@ -22,9 +22,9 @@ import { GoesWithService } from '../shortcuts/goesWith.service.js';
 import { ShortcutsService } from '../shortcuts/shortcuts.service.js';
 
 /** What a ruler needs; how a route adds up is told with the detail. */
-function slim({ best, walk }: ReachView): ReachView {
+function slim({ best, folderRoute }: ReachView): ReachView {
   const ends = (route: RouteView | null) => route && { ...route, operators: [] };
-  return { best: ends(best), walk: ends(walk), routes: [] };
+  return { best: ends(best), folderRoute: ends(folderRoute), routes: [] };
 }
 
 /** Up to this many shortcuts what belongs to them is asked for by id; beyond, all of it is read. */
@@ -73,7 +73,7 @@ export class ShortcutViewsService {
     const roots = new Map(places.map((p) => [p.id, p]));
     const weightOf = (id: string) => weightAt(usageOf.get(id) ?? NO_WEIGHT, now, settings.halfLifeDays);
     const reach = await this.reach.of(rows, (id) => weightOf(id));
-    const none: ReachView = { best: null, walk: null, routes: [] };
+    const none: ReachView = { best: null, folderRoute: null, routes: [] };
     return rows.map((s) => {
       const weight = weightOf(s.id);
       const place = s.placeId === null ? undefined : roots.get(s.placeId);
@@ -140,7 +140,7 @@ export class ShortcutViewsService {
         openings.map((o) => o.at.getTime()),
         now,
       ),
-      look: s.identity ? lookOf(s.kind, s.identity.path) : null,
+      preview: s.identity ? previewKindOf(s.kind, s.identity.path) : null,
       candidates: s.candidates,
       goesWith: await this.goesWith.of(id),
     };

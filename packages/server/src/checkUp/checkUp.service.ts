@@ -114,7 +114,7 @@ export class CheckUpService implements OnApplicationShutdown, AfterAct, AfterDis
   }
 
   async view(): Promise<CheckUpView> {
-    const view = (this.known ??= this.reckon());
+    const view = (this.known ??= this.calculate());
     // a failure is not kept
     view.catch(() => {
       if (this.known === view) this.known = undefined;
@@ -122,7 +122,7 @@ export class CheckUpService implements OnApplicationShutdown, AfterAct, AfterDis
     return view;
   }
 
-  private async reckon(): Promise<CheckUpView> {
+  private async calculate(): Promise<CheckUpView> {
     const checkedAt = await this.checkedAt();
     const wanting = await this.db.getRepository(ShortcutEntity).find({
       where: { state: In(['lost', 'unsure']), removedAt: IsNull() },

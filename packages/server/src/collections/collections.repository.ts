@@ -106,7 +106,7 @@ export class CollectionsRepository {
     }));
   }
 
-  /** Every member row, those in the bin included, in own order: what an act must reckon with. */
+  /** Every member row, those in the bin included, in own order: what an act must calculate with. */
   async rows(id: string, db: Query = this.db): Promise<MemberRow[]> {
     return (await db.query(`SELECT * FROM member WHERE collection_id = $1 ORDER BY sort, id`, [id])) as MemberRow[];
   }

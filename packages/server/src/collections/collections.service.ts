@@ -4,7 +4,7 @@ import { Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
 import { DataSource, In, IsNull, LessThanOrEqual } from 'typeorm';
 import { wouldCycle } from '@rellin/core/collections';
 import { compareNatural } from '@rellin/core/units';
-import type { Row, Change } from '@rellin/core/journal';
+import type { JournaledRow, Change } from '@rellin/core/journal';
 import type { Additions, CollectionChange, CollectionView, MembersView, NewCollection } from '@rellin/contract';
 import type { ActTx } from '../journal/actTx.js';
 import { JournalService, type WithinAct } from '../journal/journal.service.js';
@@ -379,7 +379,10 @@ export class CollectionsService implements OnApplicationShutdown, WithinAct {
           keepFirst: r.keep_first,
         }));
         for (const row of rows) await tx.remove('member', row.id);
-        const patch: Row = { ...(count > 0 && { last_members: last }), ...(by === 'automatic' && { until: null }) };
+        const patch: JournaledRow = {
+          ...(count > 0 && { last_members: last }),
+          ...(by === 'automatic' && { until: null }),
+        };
         if (Object.keys(patch).length > 0) await tx.update('collection', id, patch);
       },
     );

@@ -16,6 +16,7 @@ import { RecentFiles1700001200000 } from './migrations/1700001200000-recent-file
 import { JournalRewritten1700001300000 } from './migrations/1700001300000-journal-rewritten.js';
 import { Boards1700001400000 } from './migrations/1700001400000-boards.js';
 import { KnownInodes1700001700000 } from './migrations/1700001700000-known-inodes.js';
+import { Words1700001800000 } from './migrations/1700001800000-words.js';
 import { LinkKeys1700001600000 } from './migrations/1700001600000-link-keys.js';
 import { Sessions1700001500000 } from './migrations/1700001500000-sessions.js';
 import { JournalOrder1700001000000 } from './migrations/1700001000000-journal-order.js';
@@ -47,6 +48,7 @@ export function dataSourceFor(databaseUrl: string): DataSource {
       Sessions1700001500000,
       LinkKeys1700001600000,
       KnownInodes1700001700000,
+      Words1700001800000,
     ],
     synchronize: false,
     logging: false,

@@ -427,7 +427,7 @@ export interface SeenFile {
   modified: number;
 }
 
-export function look(paths: readonly string[], context: MoveContext): (SeenFile | null)[] {
+export function probe(paths: readonly string[], context: MoveContext): (SeenFile | null)[] {
   return paths.map((path) => {
     context.tick();
     const s = seenAt(path, context);

@@ -42,7 +42,7 @@ interface Folder {
   made: string | null;
 }
 
-interface Row {
+interface FilingRow {
   id: string;
   state: 'intent' | 'done';
   made_folder: string | null;
@@ -83,7 +83,7 @@ export class FilingService implements OnApplicationShutdown, WithinAct, AfterAct
   async withinAct(changes: Change[], _tx: ActTx, { direction }: ChangeContext): Promise<void> {
     if (direction === 'do') return;
     for (const { table, id, after } of changes)
-      if (table === 'filing') await this.bring(id, (after as { state: Row['state'] }).state);
+      if (table === 'filing') await this.bring(id, (after as { state: FilingRow['state'] }).state);
   }
 
   /** What a place's going away left half-way is put right when it is here again. */
@@ -228,14 +228,14 @@ export class FilingService implements OnApplicationShutdown, WithinAct, AfterAct
     if (row.type !== 'folder' && row.type !== 'link')
       throw new Refusal('not-a-folder', `${shown(row.name)} is not a folder; things are filed into folders.`);
     const real = await this.disk.real(ref.placeId, path);
-    const [seen] = await this.mover.run({ kind: 'look', paths: [real] });
+    const [seen] = await this.mover.run({ kind: 'probe', paths: [real] });
     if (!seen?.isFolder) throw new Refusal('not-a-folder', `${shown(row.name)} is not a folder.`);
     const name = row.name || this.places.need(ref.placeId).entity.name;
     const fresh = into.newFolder?.trim();
     if (!fresh) return { path: real, name: shown(name), dev: seen.dev, made: null };
     refuseNoName(fresh, 'folder');
     const made = absolute(real, fresh);
-    const [there] = await this.mover.run({ kind: 'look', paths: [made] });
+    const [there] = await this.mover.run({ kind: 'probe', paths: [made] });
     if (there && !there.isFolder) throw new Refusal('conflict', `There is a file “${fresh}” in it already.`);
     return { path: made, name: fresh, dev: seen.dev, made: there ? null : made };
   }
@@ -254,7 +254,7 @@ export class FilingService implements OnApplicationShutdown, WithinAct, AfterAct
     for (const id of request.shortcutIds ?? []) refs.push(await this.originalOf(id));
     if (refs.length === 0) throw new Refusal('not-valid', 'There is nothing named to file.');
     const found = await this.originals.wherever(refs);
-    const seen = await this.mover.run({ kind: 'look', paths: found.map((f) => f.path) });
+    const seen = await this.mover.run({ kind: 'probe', paths: found.map((f) => f.path) });
     const out = new Map<string, Source>();
     found.forEach(({ row, path }, i) => {
       if (row.name === '')
@@ -277,7 +277,7 @@ export class FilingService implements OnApplicationShutdown, WithinAct, AfterAct
 
   private async clashes(indexes: number[], sources: Source[], folder: Folder): Promise<FilingView> {
     const some = indexes.slice(0, MOST_CLASHES).map((i) => sources[i]!);
-    const there = await this.mover.run({ kind: 'look', paths: some.map((s) => absolute(folder.path, s.name)) });
+    const there = await this.mover.run({ kind: 'probe', paths: some.map((s) => absolute(folder.path, s.name)) });
     const facts = (s: SeenFile | null | undefined) =>
       s ? { size: s.isFolder ? null : s.size, modified: s.modified } : null;
     return {
@@ -388,11 +388,11 @@ export class FilingService implements OnApplicationShutdown, WithinAct, AfterAct
     for (const item of [...items].reverse()) await this.mover.run({ kind: 'backward', item });
     if (made) await this.mover.run({ kind: 'remove-empty', path: made });
     await this.forget(id);
-    await this.look(items);
+    await this.rescan(items);
   }
 
   /** Brings the disk to what a state means. What was done on the way is undone where it fails. */
-  private async bring(id: string, state: Row['state']): Promise<void> {
+  private async bring(id: string, state: FilingRow['state']): Promise<void> {
     // it must stand even where the transaction around does not come to its end
     await besideAct(() => this.db.query(`INSERT INTO filing_busy VALUES ($1) ON CONFLICT DO NOTHING`, [id]));
     const [row] = await this.rows('one', id);
@@ -415,12 +415,12 @@ export class FilingService implements OnApplicationShutdown, WithinAct, AfterAct
     if (state === 'intent' && row.made_folder) await this.mover.run({ kind: 'remove-empty', path: row.made_folder });
   }
 
-  private async rows(which: 'busy' | 'one', id?: string): Promise<Row[]> {
+  private async rows(which: 'busy' | 'one', id?: string): Promise<FilingRow[]> {
     const rows = (await this.db.query(
       `SELECT id::text, state, made_folder, items, filed FROM filing
        WHERE ${which === 'busy' ? 'id IN (SELECT filing_id FROM filing_busy)' : 'id = $1'}`,
       which === 'busy' ? [] : [id],
-    )) as (Row & { filed: number })[];
+    )) as (FilingRow & { filed: number })[];
     for (const { items, filed } of rows) for (const item of items.slice(0, filed)) item.filed = true;
     return rows;
   }
@@ -429,7 +429,7 @@ export class FilingService implements OnApplicationShutdown, WithinAct, AfterAct
   private async settled(id: string): Promise<void> {
     await this.free(id);
     const [row] = await this.rows('one', id);
-    if (row) await this.look(row.items);
+    if (row) await this.rescan(row.items);
   }
 
   private async free(id: string): Promise<void> {
@@ -455,7 +455,7 @@ export class FilingService implements OnApplicationShutdown, WithinAct, AfterAct
       `SELECT id::text, state, made_folder, items FROM filing
        WHERE at <= now() - make_interval(days => $1) AND id NOT IN (SELECT filing_id FROM filing_busy)`,
       [days],
-    )) as Row[];
+    )) as FilingRow[];
     let cleared = 0;
     for (const { id, items } of rows) {
       const stashes = items.flatMap((i) => (i.stash === null ? [] : [i.stash]));
@@ -471,7 +471,7 @@ export class FilingService implements OnApplicationShutdown, WithinAct, AfterAct
   private async clearStashes(stashes: readonly string[]): Promise<boolean> {
     const folders = [...new Set(stashes.map(parentOf))];
     try {
-      const here = await this.mover.run({ kind: 'look', paths: folders.map(parentOf) });
+      const here = await this.mover.run({ kind: 'probe', paths: folders.map(parentOf) });
       if (here.includes(null)) return false;
       for (const path of stashes) await this.mover.run({ kind: 'remove', path });
       for (const path of folders) await this.mover.run({ kind: 'remove-empty', path });
@@ -482,7 +482,7 @@ export class FilingService implements OnApplicationShutdown, WithinAct, AfterAct
     }
   }
 
-  private async look(items: readonly FiledItem[]): Promise<void> {
+  private async rescan(items: readonly FiledItem[]): Promise<void> {
     for (const place of this.placesOf(items)) await this.indexer.settle(place.entity.id).catch(() => undefined);
   }
 }

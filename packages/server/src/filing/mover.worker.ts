@@ -8,7 +8,7 @@ import {
   contentDigest,
   endPart,
   forward,
-  look,
+  probe,
   makeFolders,
   namesToFileInto,
   release,
@@ -46,8 +46,8 @@ function work(task: ToMover): unknown {
       return null;
     case 'digest':
       return contentDigest(task.path, context);
-    case 'look':
-      return look(task.paths, context);
+    case 'probe':
+      return probe(task.paths, context);
     case 'names':
       return namesToFileInto(task.path, context);
     case 'make-folder':

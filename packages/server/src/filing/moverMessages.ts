@@ -7,7 +7,7 @@ export type MoverTask =
   | { kind: 'forward' | 'backward'; item: FiledItem }
   | { kind: 'release'; item: FiledItem }
   | { kind: 'digest'; path: string }
-  | { kind: 'look'; paths: string[] }
+  | { kind: 'probe'; paths: string[] }
   | { kind: 'names'; path: string }
   | { kind: 'make-folder'; path: string }
   | { kind: 'remove-empty'; path: string }
@@ -22,7 +22,7 @@ export interface MoverAnswers {
   backward: null;
   release: null;
   digest: string;
-  look: (SeenFile | null)[];
+  probe: (SeenFile | null)[];
   names: string[];
   'make-folder': null;
   'remove-empty': null;

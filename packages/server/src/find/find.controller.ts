@@ -38,7 +38,7 @@ export class FindController {
       const [placeId, original] = id.split('/').map(Number) as [number, number];
       return { placeId, id: original };
     });
-    const [originals, walks] = await Promise.all([this.originals.many(refs), this.originals.walks(refs)]);
+    const [originals, folderRoutes] = await Promise.all([this.originals.many(refs), this.originals.folderRoutes(refs)]);
     const words = queryWords(q);
     return {
       query: q,
@@ -80,8 +80,8 @@ export class FindController {
             placeId: o.placeId,
             originalId: o.id,
             shortcutId: o.shortcut?.id ?? null,
-            seconds: walks.get(a.id)?.seconds ?? null,
-            steps: walks.get(a.id)?.steps ?? null,
+            seconds: folderRoutes.get(a.id)?.seconds ?? null,
+            steps: folderRoutes.get(a.id)?.steps ?? null,
           },
         ];
       }),

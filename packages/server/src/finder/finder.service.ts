@@ -1,7 +1,7 @@
 /** The find line: the catalogue's names, kept in the memory index as they change. */
 import { Injectable, Logger } from '@nestjs/common';
 import { DataSource, In, IsNull } from 'typeorm';
-import type { FewestCharacters } from '@rellin/core/match';
+import type { ShortestQuery } from '@rellin/core/match';
 import type { Change } from '@rellin/core/journal';
 import { parentOf, segmentsOf, shown, nameWithoutExtension } from '@rellin/core/paths';
 import type { QueryNode } from '@rellin/core/query';
@@ -57,7 +57,7 @@ export class FinderService implements AfterAct, AfterDisk {
   async wouldBe(
     entries: readonly (FoundEntry & { id: string })[],
     ids: readonly string[],
-  ): Promise<Map<string, FewestCharacters>> {
+  ): Promise<Map<string, ShortestQuery>> {
     const items = entries.map((e, i): CatalogueItem => ({
       id: ids[i]!,
       group: 'shortcut',
@@ -72,8 +72,8 @@ export class FinderService implements AfterAct, AfterDisk {
     return new Map(ids.flatMap((id, i) => (found[i] ? [[id, found[i]] as const] : [])));
   }
 
-  fewest(shortcutId: string): FewestCharacters | undefined {
-    return this.index.fewest(shortcutId);
+  shortestQuery(shortcutId: string): ShortestQuery | undefined {
+    return this.index.shortestQuery(shortcutId);
   }
 
   private sendAll(): Promise<void> {

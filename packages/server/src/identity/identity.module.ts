@@ -5,11 +5,11 @@ import { PlacesModule } from '../places/places.module.js';
 import { ProgramsModule } from '../programs/programs.module.js';
 import { DigestsService } from './digests.service.js';
 import { IdentityService } from './identity.service.js';
-import { LookingService } from './looking.service.js';
+import { IdentityProbeService } from './identityProbe.service.js';
 
 @Module({
   imports: [DiskModule, OriginalsModule, PlacesModule, ProgramsModule],
-  providers: [DigestsService, IdentityService, LookingService],
+  providers: [DigestsService, IdentityService, IdentityProbeService],
   exports: [DigestsService, IdentityService],
 })
 export class IdentityModule {}

@@ -18,7 +18,7 @@ import { PlacesService, type LivePlace, type PlaceEvent, type AfterDisk } from '
 import { ProgramsService, type AfterPrograms } from '../programs/programs.service.js';
 import { ShortcutEntity } from '../database/entities/shortcut.entity.js';
 import { DigestsService } from './digests.service.js';
-import { BEHIND, LookingService, type Decided, type Missing } from './looking.service.js';
+import { BEHIND, IdentityProbeService, type Decided, type Missing } from './identityProbe.service.js';
 import type { Change } from '@rellin/core/journal';
 
 /** So many are followed in one act at most. */
@@ -37,7 +37,7 @@ const TOLD_FROM = 200;
 type Followed = Decided & { decision: { state: 'followed'; to: Candidate; evidence: string } };
 
 /** What a first look says of shortcuts of one place. */
-interface Looked {
+interface ProbedShortcut {
   place: LivePlace;
   decided: Decided[];
   missing: Missing[];
@@ -69,7 +69,7 @@ export class IdentityService implements OnApplicationShutdown, WithinAct, AfterA
 
   constructor(
     private readonly db: DataSource,
-    private readonly looking: LookingService,
+    private readonly looking: IdentityProbeService,
     private readonly digests: DigestsService,
     private readonly places: PlacesService,
     private readonly originals: OriginalsRepository,
@@ -200,8 +200,8 @@ export class IdentityService implements OnApplicationShutdown, WithinAct, AfterA
     const observed: Observed[] = [];
     const [first, ...rest] = piecesOf(ids, PIECE);
     let looked = await this.lookAt(first!, observed);
-    const left: Looked[] = [];
-    const isMissing = ({ missing }: Looked) => missing.length > 0;
+    const left: ProbedShortcut[] = [];
+    const isMissing = ({ missing }: ProbedShortcut) => missing.length > 0;
     if (rest.length > 0 && !looked.some(isMissing)) {
       // thousands that moved together are written while the next are looked at; what takes longer comes after them
       await this.follow(async (write) => {
@@ -231,7 +231,7 @@ export class IdentityService implements OnApplicationShutdown, WithinAct, AfterA
   }
 
   /** What the disk and the index say at once; of what lies in no place that is all there is. */
-  private async lookAt(ids: readonly string[], observed: Observed[]): Promise<Looked[]> {
+  private async lookAt(ids: readonly string[], observed: Observed[]): Promise<ProbedShortcut[]> {
     if (ids.length === 0) return [];
     const shortcuts = await plainRows(this.db.getRepository(ShortcutEntity), 'WHERE id = ANY($1)', [ids]);
     for (const shortcut of shortcuts) if (shortcut.target === 'program') observed.push(this.programOf(shortcut));
@@ -239,7 +239,7 @@ export class IdentityService implements OnApplicationShutdown, WithinAct, AfterA
       shortcuts.filter((s) => s.target === 'original'),
       (s) => s.placeId!,
     );
-    const out: Looked[] = [];
+    const out: ProbedShortcut[] = [];
     for (const [placeId, list] of ofPlaces) {
       const place = this.places.get(placeId);
       if (place) out.push({ place, ...(await this.looking.lookAt(place, list, this.impatient())) });

@@ -1,6 +1,6 @@
 /** Differences between index and disk, and writing them in one transaction. */
 import type { Client } from 'pg';
-import { rearrange, type Known, type Replaced, type Seen } from '@rellin/core/reconcile';
+import { rearrange, type KnownEntry, type Replaced, type SeenEntry } from '@rellin/core/reconcile';
 import type { EntryType } from '@rellin/core/kinds';
 import { partitionName } from '../database/partition.js';
 import { copyInto } from './copyIn.js';
@@ -8,7 +8,7 @@ import type { Gone } from './latelyGone.js';
 import { foldedOf, readHistory, writeHistory, type OriginalRow } from './originalRow.js';
 import { describe } from './mimeTypes.js';
 
-export interface Appeared extends Seen {
+export interface Appeared extends SeenEntry {
   parentId: number;
   dev: number;
   /** Fixed already for a folder whose children were met under it. */
@@ -17,13 +17,13 @@ export interface Appeared extends Seen {
 
 export interface Differences {
   appeared: Appeared[];
-  gone: Known[];
+  gone: KnownEntry[];
   /** Same path, another inode. */
   replaced: Replaced<Appeared>[];
   /** Same path and inode, other size or time. */
   edited: Replaced<Appeared>[];
   /** Folders met at another path. */
-  movedFolders: { row: Known; now: Appeared }[];
+  movedFolders: { row: KnownEntry; now: Appeared }[];
 }
 
 export interface Written {
@@ -87,7 +87,7 @@ export async function writeDifferences(
     updates.push({ ...toRow(entry, row.id), cameFrom: (from && wasAt.get(from.id)) ?? [] });
 
   const table = partitionName(placeId);
-  const left: Known[] = [...moves.map((m) => m.row), ...gone, ...found.movedFolders.map((m) => m.row)];
+  const left: KnownEntry[] = [...moves.map((m) => m.row), ...gone, ...found.movedFolders.map((m) => m.row)];
   const foldersTouched = left.some((row) => row.type === 'folder');
   const leftFrom = foldersTouched ? [] : await parentsOf(client, table, left);
   if (relocated.length > 0) {
@@ -128,7 +128,7 @@ export async function writeDifferences(
   return { written, removed };
 }
 
-async function parentsOf(client: Client, table: string, rows: readonly Known[]): Promise<number[]> {
+async function parentsOf(client: Client, table: string, rows: readonly KnownEntry[]): Promise<number[]> {
   if (rows.length === 0) return [];
   const { rows: parents } = await client.query<{ parent_id: number }>(
     `SELECT DISTINCT parent_id::float8 AS parent_id FROM ${table} WHERE id = ANY($1::bigint[])`,
@@ -150,7 +150,7 @@ async function whereabouts(client: Client, placeId: number, ids: number[]): Prom
 }
 
 /** Removes rows and all below them that did not move away. */
-async function removeRows(client: Client, table: string, gone: Known[]): Promise<Gone[]> {
+async function removeRows(client: Client, table: string, gone: KnownEntry[]): Promise<Gone[]> {
   const result = await client.query<Gone>(
     `WITH RECURSIVE below (id) AS (
        SELECT unnest($1::bigint[])
@@ -198,7 +198,7 @@ async function updateRows(client: Client, table: string, rows: Update[]): Promis
 }
 
 /** Whether anything about an entry at the same path differs; "replaced" where it is another file. */
-export function compare(row: Known, now: Seen): 'same' | 'edited' | 'replaced' {
+export function compare(row: KnownEntry, now: SeenEntry): 'same' | 'edited' | 'replaced' {
   if (
     row.type !== now.type ||
     row.inode !== now.inode ||

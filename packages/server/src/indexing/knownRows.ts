@@ -1,7 +1,7 @@
 /** What the index holds of a place, in columns grouped by folder, for one comparison with the disk. */
 import type { Client } from 'pg';
 import { partitionName } from '../database/partition.js';
-import type { Known } from '@rellin/core/reconcile';
+import type { KnownEntry } from '@rellin/core/reconcile';
 import type { EntryType } from '@rellin/core/kinds';
 import { copyOut } from './copyOut.js';
 
@@ -62,7 +62,7 @@ export class KnownRows {
     return this.births[i] === birth && birth !== 0 ? i : undefined;
   }
 
-  known(i: number): Known {
+  known(i: number): KnownEntry {
     return {
       id: this.ids[i]!,
       type: this.types[i]!,

@@ -3,12 +3,12 @@
  * where a folder above is renamed in between; what arrives then gets the id back that everything points to.
  */
 import type { EntryType } from '@rellin/core/kinds';
-import { isSameEntry, type Known, type Seen } from '@rellin/core/reconcile';
+import { isSameEntry, type KnownEntry, type SeenEntry } from '@rellin/core/reconcile';
 
 const REMEMBERED_MS = 10_000;
 const MOST = 50_000;
 
-export interface Gone extends Known {
+export interface Gone extends KnownEntry {
   type: EntryType;
   firstSeen: string;
   cameFrom: string | null;
@@ -34,7 +34,7 @@ export class LatelyGone {
   }
 
   /** The row that an entry was; it stays remembered until it is written again. */
-  find(entry: Seen): Gone | undefined {
+  find(entry: SeenEntry): Gone | undefined {
     const row = this.byInode.get(entry.inode);
     return row && row.until > this.now() && isSameEntry(row, entry) ? row : undefined;
   }

@@ -8,7 +8,7 @@ import type { Client } from 'pg';
 import { grouped } from '@rellin/core/lists';
 import { fromBytes } from '@rellin/core/paths';
 import type { EntryType } from '@rellin/core/kinds';
-import { isSameEntry, type Known } from '@rellin/core/reconcile';
+import { isSameEntry, type KnownEntry } from '@rellin/core/reconcile';
 import { partitionName } from '../database/partition.js';
 import { HeldFolder } from '../disk/inside.js';
 import { absolute, diskPath, type DiskPath } from '../disk/paths.js';
@@ -381,7 +381,7 @@ export class PlaceWatcher {
    * Changes in folders that were not where they should be are looked at again where those are now. One that went is
    * forgotten with them. Where nobody tells, asked ever more rarely, the place is looked through.
    */
-  private retryStrays(look: Look, inVain: number): void {
+  private retryStrays(look: Probe, inVain: number): void {
     const strays = [...look.strays].filter(([id]) => id === ROOT_ID || this.folders.has(id));
     this.strayLooks = strays.length > 0 ? inVain : 0;
     if (strays.length === 0) return;
@@ -395,12 +395,12 @@ export class PlaceWatcher {
   }
 
   /** Compares what is dirty with the index. With an earlier look, its dirty names are looked at again together. */
-  private async look(client: Client, earlier?: Look): Promise<Look> {
+  private async look(client: Client, earlier?: Probe): Promise<Probe> {
     const dirty = this.dirty;
     this.dirty = new Map();
     if (earlier) addAll(dirty, earlier.dirty);
     const status = await client.query(`SELECT next_id FROM place_status WHERE place_id = $1`, [this.placeId]);
-    const look: Look = {
+    const look: Probe = {
       dirty,
       found: noDifferences(),
       appeared: [],
@@ -413,7 +413,7 @@ export class PlaceWatcher {
     if (this.slowedTimer === undefined) this.tellSlowed();
     const missed: Changes = new Map();
     for (const [id, names] of dirty)
-      if ((await this.lookAt(client, look, id, names)) === 'astray') {
+      if ((await this.probeFolder(client, look, id, names)) === 'astray') {
         look.strays.set(id, names);
         const there = this.nearestThere(id);
         if (there) addAll(missed, new Map([[there.id, new Set([there.name])]]));
@@ -422,7 +422,7 @@ export class PlaceWatcher {
     for (const [id, names] of missed) {
       const known = dirty.get(id);
       const more = known === 'all' ? [] : [...names].filter((name) => !known?.has(name));
-      if (more.length > 0) await this.lookAt(client, look, id, new Set(more));
+      if (more.length > 0) await this.probeFolder(client, look, id, new Set(more));
     }
     await this.expand(client, look);
     // what moved or went is told as that
@@ -432,9 +432,9 @@ export class PlaceWatcher {
     return look;
   }
 
-  private async lookAt(
+  private async probeFolder(
     client: Client,
-    look: Look,
+    look: Probe,
     id: number,
     names: Set<string> | 'all',
   ): Promise<'astray' | undefined> {
@@ -454,11 +454,11 @@ export class PlaceWatcher {
   }
 
   private compareHeld(
-    look: Look,
+    look: Probe,
     id: number,
     held: HeldFolder,
     names: Set<string> | 'all',
-    { rows, own }: { rows: Map<string, Known>; own: (Known & { parentId: number }) | undefined },
+    { rows, own }: { rows: Map<string, KnownEntry>; own: (KnownEntry & { parentId: number }) | undefined },
   ): void {
     const path = this.pathOf(id)!;
     let onDisk: string[];
@@ -507,7 +507,7 @@ export class PlaceWatcher {
        WHERE id = $1 OR parent_id = $1 ${names === 'all' ? '' : 'AND name = ANY($2)'}`,
       names === 'all' ? [id] : [id, [...names]],
     );
-    const rows = new Map<string, Known>();
+    const rows = new Map<string, KnownEntry>();
     let own: ReturnType<typeof knownRow> | undefined;
     for (const raw of result.rows) {
       const row = knownRow(raw);
@@ -521,7 +521,7 @@ export class PlaceWatcher {
    * What appeared may be known from a folder that was not looked at: it moved, and the event of where it left is still on
    * its way. It is not taken for new: all that points to it would be lost.
    */
-  private async addMoved(client: Client, look: Look, appeared: readonly Appeared[]): Promise<void> {
+  private async addMoved(client: Client, look: Probe, appeared: readonly Appeared[]): Promise<void> {
     if (appeared.length > MOST_SOUGHT) return;
     const known = new Set([...look.found.gone, ...look.found.movedFolders.map((m) => m.row)].map((row) => row.id));
     const byInode = grouped(appeared, (entry) => entry.inode);
@@ -562,7 +562,7 @@ export class PlaceWatcher {
    * Sorts what appeared: a folder that vanished elsewhere in the same look has moved and keeps what lies in it; a new
    * one is listed to the bottom, since its own events came before it was watched.
    */
-  private async expand(client: Client, look: Look): Promise<void> {
+  private async expand(client: Client, look: Probe): Promise<void> {
     const { found } = look;
     let open = look.appeared.map((entry) => ({ entry, folder: this.pathOf(entry.parentId) }));
     while (open.length > 0) {
@@ -606,7 +606,7 @@ export class PlaceWatcher {
   }
 
   /** A new id, or the one that it had until a moment ago. */
-  private idOf(look: Look, entry: Appeared): number {
+  private idOf(look: Probe, entry: Appeared): number {
     const was = this.latelyGone.find(entry);
     if (!was || look.back.has(was.id)) return look.nextId++;
     look.back.set(was.id, was);
@@ -665,7 +665,7 @@ export class PlaceWatcher {
   }
 }
 
-interface Look {
+interface Probe {
   dirty: Changes;
   found: Differences;
   /** Entries at paths the index does not know, before they are sorted. */
@@ -703,7 +703,7 @@ interface RawRow {
   inode: number;
 }
 
-const knownRow = (r: RawRow): Known & { parentId: number } => ({
+const knownRow = (r: RawRow): KnownEntry & { parentId: number } => ({
   id: Number(r.id),
   parentId: Number(r.parent_id),
   name: r.name,

@@ -3,7 +3,7 @@
  * done, in the same transaction. Rows travel as JSON (`to_jsonb`), which makes the inverse of any change generic.
  */
 import type { EntityManager } from 'typeorm';
-import { changeOf, conflictOf, type Change, type Conflict, type Row } from '@rellin/core/journal';
+import { changeOf, conflictOf, type Change, type Conflict, type JournaledRow } from '@rellin/core/journal';
 import { Refusal } from '../problems/refusal.js';
 import { TOPICS_OF, type JournaledTable } from './topics.js';
 
@@ -23,22 +23,22 @@ export class ActTx {
   constructor(readonly manager: EntityManager) {}
 
   /** The row as JSON, locked to the end of the act. */
-  async load(table: JournaledTable, id: string): Promise<Row | undefined> {
+  async load(table: JournaledTable, id: string): Promise<JournaledRow | undefined> {
     const rows = (await this.manager.query(
       `SELECT to_jsonb(t) AS row FROM ${checked(table)} t WHERE id = $1 FOR UPDATE`,
       [id],
-    )) as { row: Row }[];
+    )) as { row: JournaledRow }[];
     return rows[0]?.row;
   }
 
-  async need(table: JournaledTable, id: string, what: string): Promise<Row> {
+  async need(table: JournaledTable, id: string, what: string): Promise<JournaledRow> {
     const row = await this.load(table, id);
     if (!row) throw new Refusal('not-found', `${what} is not in the catalogue any more.`);
     return row;
   }
 
   /** Adds a row; columns left out take their defaults. */
-  async insert(table: JournaledTable, row: Row): Promise<Row> {
+  async insert(table: JournaledTable, row: JournaledRow): Promise<JournaledRow> {
     const columns = Object.keys(row)
       .filter((c) => row[c] !== undefined)
       .map((c) => `"${c}"`);
@@ -46,14 +46,14 @@ export class ActTx {
       `INSERT INTO ${checked(table)} AS t (${columns.join(', ')})
        SELECT ${columns.join(', ')} FROM jsonb_populate_record(null::${table}, $1) RETURNING to_jsonb(t) AS row`,
       [JSON.stringify(row)],
-    )) as { row: Row }[];
+    )) as { row: JournaledRow }[];
     const after = rows[0]!.row;
     this.changes.push({ table, id: String(after['id']), before: null, after });
     return after;
   }
 
   /** Adds many rows of the same columns by one statement. */
-  async insertMany(table: JournaledTable, rows: readonly Row[]): Promise<void> {
+  async insertMany(table: JournaledTable, rows: readonly JournaledRow[]): Promise<void> {
     const [first] = rows;
     if (!first) return;
     const columns = Object.keys(first).map((c) => `"${c}"`);
@@ -61,19 +61,19 @@ export class ActTx {
       `INSERT INTO ${checked(table)} AS t (${columns.join(', ')})
        SELECT ${columns.join(', ')} FROM jsonb_populate_recordset(null::${table}, $1) RETURNING to_jsonb(t) AS row`,
       [JSON.stringify(rows)],
-    )) as { row: Row }[];
+    )) as { row: JournaledRow }[];
     for (const { row } of added) this.changes.push({ table, id: String(row['id']), before: null, after: row });
   }
 
   /** Changes some columns; nothing is written and nothing recorded where all hold already. */
-  async update(table: JournaledTable, id: string, patch: Row): Promise<void> {
+  async update(table: JournaledTable, id: string, patch: JournaledRow): Promise<void> {
     const before = await this.need(table, id, 'This');
     const change = changeOf(table, id, pick(before, Object.keys(patch)), normalised(patch));
     if (change?.after) await this.write(change);
   }
 
   /** Changes the same columns of many different rows at once; rows that are gone or hold it already are left out. */
-  async updateMany(table: JournaledTable, patches: readonly [string, Row][]): Promise<void> {
+  async updateMany(table: JournaledTable, patches: readonly [string, JournaledRow][]): Promise<void> {
     const [first] = patches;
     if (!first) return;
     const columns = Object.keys(first[1]);
@@ -173,12 +173,16 @@ export class ActTx {
   }
 
   /** These columns of rows, as JSON, locked to the end of the act. */
-  private async loadMany(table: string, ids: readonly string[], columns: readonly string[]): Promise<Map<string, Row>> {
+  private async loadMany(
+    table: string,
+    ids: readonly string[],
+    columns: readonly string[],
+  ): Promise<Map<string, JournaledRow>> {
     const object = columns.map((c) => `'${c}', "${c}"`).join(', ');
     const rows = (await this.manager.query(
       `SELECT id::text, json_build_object(${object}) AS row FROM ${checked(table)} WHERE id = ANY($1) ORDER BY id FOR UPDATE`,
       [ids],
-    )) as { id: string; row: Row }[];
+    )) as { id: string; row: JournaledRow }[];
     return new Map(rows.map(({ id, row }) => [id, row]));
   }
 
@@ -186,7 +190,7 @@ export class ActTx {
   private async writeMany(
     table: string,
     columns: readonly string[],
-    list: readonly { id: string; patch: Row; change: Change }[],
+    list: readonly { id: string; patch: JournaledRow; change: Change }[],
   ): Promise<void> {
     if (list.length === 0) return;
     const names = columns.map((c) => `"${c}"`);
@@ -222,7 +226,7 @@ export class ActTx {
          (SELECT ${columns.map((c) => `r.${c}`).join(', ')} FROM jsonb_populate_record(null::${table}, $2) r)
        WHERE t.id = $1 RETURNING to_jsonb(t) AS row`,
       [id, JSON.stringify(after)],
-    )) as [{ row: Row }[], number];
+    )) as [{ row: JournaledRow }[], number];
     // as PostgreSQL spells it: a time written as "…Z" is read back as "…+00:00"
     this.changes.push({ table, id, before, after: pick(rows[0][0]!.row, keys) });
   }
@@ -276,13 +280,13 @@ function refuseConflict(conflict: Conflict | undefined): void {
   );
 }
 
-function pick(row: Row, keys: string[]): Row {
+function pick(row: JournaledRow, keys: string[]): JournaledRow {
   return Object.fromEntries(keys.map((key) => [key, row[key]]));
 }
 
 /** The patch as JSON would carry it, so that it compares with rows read as JSON. */
-function normalised(patch: Row): Row {
-  const out: Row = {};
+function normalised(patch: JournaledRow): JournaledRow {
+  const out: JournaledRow = {};
   for (const [key, value] of Object.entries(patch))
     if (value !== undefined) out[key] = value instanceof Date ? value.toJSON() : value;
   return out;

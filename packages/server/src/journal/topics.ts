@@ -19,7 +19,7 @@ export const TOPICS_OF = {
   companion: ['shortcuts'],
   filing: ['originals', 'shortcuts'],
   quick_filter: ['quick-filters'],
-  told_default: ['programs'],
+  system_default: ['programs'],
   alias: ['aliases', 'shortcuts'],
   publication: ['aliases', 'collections'],
   plan_forecast: ['plan'],

@@ -1,7 +1,7 @@
 /** The server's side of the memory index: keeps it after PostgreSQL, asks it, and hears what came and went. */
 import { Worker } from 'node:worker_threads';
 import { Inject, Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
-import type { FewestCharacters } from '@rellin/core/match';
+import type { ShortestQuery } from '@rellin/core/match';
 import type { QueryNode } from '@rellin/core/query';
 import { CONFIG, type Config } from '../config/config.js';
 import { EventsService } from '../events/events.service.js';
@@ -45,7 +45,7 @@ export class MemoryIndexService implements OnApplicationShutdown, AfterAct, Afte
   private readonly stale = new Set<number>();
   private reloadTimer: NodeJS.Timeout | undefined;
   private factsTimer: NodeJS.Timeout | undefined;
-  private known = new Map<string, FewestCharacters>();
+  private known = new Map<string, ShortestQuery>();
   private untold = false;
   private toldAt = performance.now();
   private after: readonly AfterIndex[] = [];
@@ -105,8 +105,8 @@ export class MemoryIndexService implements OnApplicationShutdown, AfterAct, Afte
     return this.ask({ kind: 'ways', to }) as Promise<(WaysTo | null)[]>;
   }
   /** The fewest characters for each of these if it were in the catalogue by itself beside the rest. */
-  wouldBe(items: CatalogueItem[]): Promise<(FewestCharacters | null)[]> {
-    return this.ask({ kind: 'would-be', items }) as Promise<(FewestCharacters | null)[]>;
+  wouldBe(items: CatalogueItem[]): Promise<(ShortestQuery | null)[]> {
+    return this.ask({ kind: 'would-be', items }) as Promise<(ShortestQuery | null)[]>;
   }
   /** Waits until all it was told is taken up. */
   settled(): Promise<unknown> {
@@ -128,7 +128,7 @@ export class MemoryIndexService implements OnApplicationShutdown, AfterAct, Afte
   }
 
   /** Known once the thread came to it; reach leaves the route out until then. */
-  fewest(shortcutId: string): FewestCharacters | undefined {
+  shortestQuery(shortcutId: string): ShortestQuery | undefined {
     return this.known.get(shortcutId);
   }
 
@@ -178,7 +178,7 @@ export class MemoryIndexService implements OnApplicationShutdown, AfterAct, Afte
       case 'failure':
         this.questions.hear(message);
         break;
-      case 'fewest':
+      case 'shortest':
         for (const [id, found] of message.found) {
           const before = this.known.get(id);
           if (before?.characters === found?.characters && before?.rank === found?.rank) continue;
@@ -186,7 +186,7 @@ export class MemoryIndexService implements OnApplicationShutdown, AfterAct, Afte
           else this.known.delete(id);
           this.untold = true;
         }
-        this.tellFewest(message.left === 0);
+        this.tellShortest(message.left === 0);
         break;
       case 'counts':
         for (const one of this.after) one.afterCounted(message.counts);
@@ -205,7 +205,7 @@ export class MemoryIndexService implements OnApplicationShutdown, AfterAct, Afte
   }
 
   /** While thousands are worked out the page is told now and then, not of each: it reads the whole list again. */
-  private tellFewest(last: boolean): void {
+  private tellShortest(last: boolean): void {
     if (!this.untold || (!last && performance.now() - this.toldAt < TELL_MS)) return;
     this.untold = false;
     this.toldAt = performance.now();

@@ -3,7 +3,7 @@
  * their answers. It reads PostgreSQL by itself and can be made anew from it at any time.
  */
 import { parentPort, workerData } from 'node:worker_threads';
-import { Fewest, Finder, queryWords, usageFactor, type FewestCharacters } from '@rellin/core/match';
+import { ShortestQueries, Finder, queryWords, usageFactor, type ShortestQuery } from '@rellin/core/match';
 import {
   askColumns,
   Bits,
@@ -13,7 +13,7 @@ import {
   NO_FACTS,
   PlaceIndex,
   rankNames,
-  type LivePlace,
+  type SearchedPlace,
   type Moved,
   type PlaceFacts,
   type RowCount,
@@ -40,7 +40,7 @@ const port = parentPort!;
 const post = (message: FromIndex) => port.postMessage(message);
 
 const finder = new Finder();
-const fewest = new Fewest(finder);
+const shortestQueries = new ShortestQueries(finder);
 const catalogue = new Map<string, CatalogueItem>();
 const places = new Map<number, PlaceIndex>();
 let facts: Map<number, PlaceFacts> | undefined;
@@ -63,7 +63,7 @@ const MOST_SAID = 50_000;
 
 const factsOf = (placeId: number) => facts?.get(placeId) ?? NO_FACTS;
 const NOTHING: ReadonlySet<number> = new Set();
-function livePlace(index: PlaceIndex): LivePlace {
+function livePlace(index: PlaceIndex): SearchedPlace {
   return {
     index,
     facts: factsOf(index.placeId),
@@ -76,12 +76,12 @@ const livePlaces = () => [...places.values()].map(livePlace);
 async function readTexts(tree: QueryNode, keep: boolean): Promise<Map<string, Map<number, Set<number>>>> {
   const found = new Map<string, Map<number, Set<number>>>();
   const texts: string[] = [];
-  const look = (n: QueryNode): void => {
+  const visit = (n: QueryNode): void => {
     if (n.type === 'text') texts.push(n.text);
-    else if (n.type === 'all' || n.type === 'any') n.of.forEach(look);
-    else if (n.type === 'not') look(n.of);
+    else if (n.type === 'all' || n.type === 'any') n.of.forEach(visit);
+    else if (n.type === 'not') visit(n.of);
   };
-  look(tree);
+  visit(tree);
   for (const text of texts) {
     const known = contents.get(text) ?? (await readHolding(await client.get(), text));
     if (keep) contents.set(text, known);
@@ -328,11 +328,11 @@ function takeCatalogue(items: CatalogueItem[], gone: string[] | 'others'): void 
   if (left.length + changed.length > FEW_CHANGED) {
     for (const id of left) finder.delete(id);
     for (const item of changed) finder.put(item);
-    fewest.forget();
+    shortestQueries.forget();
     for (const id of catalogue.keys()) waiting.add(id);
   } else {
-    for (const id of left) for (const other of fewest.delete(id)) waiting.add(other);
-    for (const item of changed) for (const other of fewest.put(item)) waiting.add(other);
+    for (const id of left) for (const other of shortestQueries.delete(id)) waiting.add(other);
+    for (const item of changed) for (const other of shortestQueries.put(item)) waiting.add(other);
   }
   for (const id of waiting) if (catalogue.get(id)?.group !== 'shortcut') waiting.delete(id);
   if (idle) pump();
@@ -348,23 +348,23 @@ function isAlike(a: CatalogueItem, b: CatalogueItem): boolean {
  * Put in, asked for, and taken out again at once: nobody finds it meanwhile. What is known of the others stays as it is,
  * so that this costs a few searches and not a look at every fragment.
  */
-function wouldBe(item: CatalogueItem): FewestCharacters | null {
+function wouldBe(item: CatalogueItem): ShortestQuery | null {
   finder.put(item);
-  const found = new Fewest(finder).of(item.id);
+  const found = new ShortestQueries(finder).of(item.id);
   finder.delete(item.id);
   return found ?? null;
 }
 
 function pump(): void {
   if (waiting.size === 0) return;
-  const found: [string, FewestCharacters | undefined][] = [];
+  const found: [string, ShortestQuery | undefined][] = [];
   const until = performance.now() + FEWEST_MS;
   for (const id of waiting) {
     waiting.delete(id);
-    found.push([id, fewest.of(id)]);
+    found.push([id, shortestQueries.of(id)]);
     if (performance.now() > until) break;
   }
-  post({ kind: 'fewest', found, left: waiting.size });
+  post({ kind: 'shortest', found, left: waiting.size });
   setImmediate(pump);
 }
 

@@ -1,5 +1,5 @@
 /** What the server and its thread with the memory index say to each other. */
-import type { FewestCharacters, FindItem } from '@rellin/core/match';
+import type { ShortestQuery, FindItem } from '@rellin/core/match';
 import type { AnswerOrder, RowCount } from '@rellin/core/memoryIndex';
 import type { QueryNode } from '@rellin/core/query';
 import type { Reply } from '../threads/questions.js';
@@ -83,7 +83,7 @@ export type ToIndex =
 
 export type FromIndex =
   | Reply
-  | { kind: 'fewest'; found: [string, FewestCharacters | undefined][]; left: number }
+  | { kind: 'shortest'; found: [string, ShortestQuery | undefined][]; left: number }
   | { kind: 'counts'; counts: [string, number][] }
   | { kind: 'moved'; moved: MovedAnswer[]; at: number }
   | { kind: 'loaded'; placeId: number }

@@ -6,7 +6,7 @@ import { partOfWeek, PARTS } from '@rellin/core/usage';
 import type { KnownOpening, KnownUseView } from '@rellin/contract';
 import { SettingsService } from '../settings/settings.service.js';
 import { countAnew } from './usage.js';
-import { UsageToldService } from './usageTold.service.js';
+import { UsagePublisherService } from './usagePublisher.service.js';
 
 /** Days told one by one, and things told by name. */
 const DAYS = 84;
@@ -24,7 +24,7 @@ export class KnownUseService {
   constructor(
     private readonly db: DataSource,
     private readonly settings: SettingsService,
-    private readonly told: UsageToldService,
+    private readonly told: UsagePublisherService,
   ) {}
 
   async view(): Promise<KnownUseView> {

@@ -15,7 +15,7 @@ import { KnownUseService } from './knownUse.service.js';
 import { OPENER, SystemOpener, ViewerOpener } from './opener.js';
 import { OpeningsController } from './openings.controller.js';
 import { OpeningsService } from './openings.service.js';
-import { UsageToldService } from './usageTold.service.js';
+import { UsagePublisherService } from './usagePublisher.service.js';
 
 @Module({
   imports: [
@@ -35,13 +35,13 @@ import { UsageToldService } from './usageTold.service.js';
   providers: [
     KnownUseService,
     OpeningsService,
-    UsageToldService,
+    UsagePublisherService,
     {
       provide: OPENER,
       inject: [CONFIG],
       useFactory: (config: Config) => (config.opener === 'viewer' ? new ViewerOpener() : new SystemOpener()),
     },
   ],
-  exports: [UsageToldService],
+  exports: [UsagePublisherService],
 })
 export class OpeningsModule {}

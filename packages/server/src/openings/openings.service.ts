@@ -9,7 +9,7 @@ import { IdentityService } from '../identity/identity.service.js';
 import { IndexerService } from '../indexing/indexer.service.js';
 import type { ActTx } from '../journal/actTx.js';
 import { JournalService, type WithinAct } from '../journal/journal.service.js';
-import { lookOf } from '../originals/look.js';
+import { previewKindOf } from '../originals/previewKind.js';
 import { OriginalsService } from '../originals/originals.service.js';
 import { DiskService } from '../disk/disk.service.js';
 import { PlacesService } from '../places/places.service.js';
@@ -36,7 +36,7 @@ interface Target {
   placeId: number | null;
   originalId: number | null;
   programId: string | null;
-  look: OpeningResult['look'];
+  look: OpeningResult['preview'];
 }
 
 @Injectable()
@@ -104,7 +104,7 @@ export class OpeningsService implements WithinAct {
     const first = await known;
     if (first instanceof Refusal) throw first;
     if (first === 'pending') this.remember(id, outcome);
-    return { openingId: id, name: target.name, ...opened, pending: first === 'pending', look: target.look, notice };
+    return { openingId: id, name: target.name, ...opened, pending: first === 'pending', preview: target.look, notice };
   }
 
   private remember(id: string, outcome: Promise<Refusal | undefined>): void {
@@ -226,7 +226,7 @@ export class OpeningsService implements WithinAct {
       placeId,
       originalId,
       programId: null,
-      look: { placeId, originalId: String(originalId), look: lookOf(row.kind, row.name) },
+      look: { placeId, originalId: String(originalId), kind: previewKindOf(row.kind, row.name) },
     };
   }
 

@@ -1,7 +1,7 @@
 import { Body, Controller, Get, HttpCode, Param, Post, Query, Req, Res } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import type { FastifyReply, FastifyRequest } from 'fastify';
-import { lookOf, servedType } from './look.js';
+import { previewKindOf, servedType } from './previewKind.js';
 import { OriginalsService } from './originals.service.js';
 import { DiskService } from '../disk/disk.service.js';
 import { PlaceIdPipe, RowIdPipe } from '../http/validation.js';
@@ -71,7 +71,7 @@ export class OriginalsController {
     const [start, end] = range ?? [0, size - 1];
     void reply
       .status(range ? 206 : 200)
-      .header('content-type', servedType(lookOf(row.kind, row.name), row.name))
+      .header('content-type', servedType(previewKindOf(row.kind, row.name), row.name))
       .header('content-length', String(Math.max(0, end - start + 1)))
       .header('accept-ranges', 'bytes')
       .header('x-content-type-options', 'nosniff')

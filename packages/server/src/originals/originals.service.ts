@@ -1,11 +1,11 @@
-/** Walking the places: listings, trails, and from a typed path to an original. */
+/** Going through the places: listings, trails, and from a typed path to an original. */
 import { join as joinPath } from 'node:path';
 import { Inject, Injectable } from '@nestjs/common';
 import { kindRank } from '@rellin/core/kinds';
 import { isWithin, nameOf, normalizeAbsolute, parentOf, typedPath, shown, fromBytes } from '@rellin/core/paths';
 import { parseUserDirs } from '@rellin/core/desktop';
 import { compareNatural } from '@rellin/core/units';
-import { byWalk } from '@rellin/core/reach';
+import { byFolderRoute } from '@rellin/core/reach';
 import type {
   EntryView,
   FolderView,
@@ -22,7 +22,7 @@ import { PlacesService, type LivePlace, type AfterDisk } from '../places/places.
 import { Refusal } from '../problems/refusal.js';
 import { SettingsService } from '../settings/settings.service.js';
 import { OriginalsRepository, type OriginalRecord } from './originals.repository.js';
-import { lookOf } from './look.js';
+import { previewKindOf } from './previewKind.js';
 import { DiskHangs, DiskService } from '../disk/disk.service.js';
 import { refusalOf } from '../disk/refusals.js';
 import { readSystemFile } from '../disk/systemFile.js';
@@ -182,8 +182,8 @@ export class OriginalsService implements AfterDisk {
     return out;
   }
 
-  /** The walk through the folders to originals of several places, under "place/id". */
-  async walks(refs: readonly { placeId: number; id: number }[]): Promise<Map<string, RouteView>> {
+  /** The route through the folders to originals of several places, under "place/id". */
+  async folderRoutes(refs: readonly { placeId: number; id: number }[]): Promise<Map<string, RouteView>> {
     const constants = await this.settings.reachConstants();
     const out = new Map<string, RouteView>();
     for (const placeId of new Set(refs.map((r) => r.placeId))) {
@@ -191,7 +191,7 @@ export class OriginalsService implements AfterDisk {
       for (const [id, steps] of await this.repository.ancestors(placeId, ids))
         out.set(
           `${placeId}/${id}`,
-          byWalk(
+          byFolderRoute(
             this.places.all().length,
             steps.slice(1).map((step) => step.among),
             0,
@@ -235,13 +235,13 @@ export class OriginalsService implements AfterDisk {
       name: row.name || place.entity.name,
       path: absolute(place.entity.root, (await this.repository.pathOf(placeId, id)) ?? ''),
       trail,
-      walk: byWalk(
+      folderRoute: byFolderRoute(
         this.places.all().length,
         trail.slice(1).map((step) => step.among),
         0,
         constants,
       ),
-      look: lookOf(row.kind, row.name),
+      preview: previewKindOf(row.kind, row.name),
     };
   }
 
@@ -252,7 +252,7 @@ export class OriginalsService implements AfterDisk {
     if (read.kind !== 'not-absolute')
       throw new Refusal('not-valid', `That file address cannot be read (${read.kind}).`);
     throw new Refusal('not-valid', 'A path starts with “/” or “~/”, or is a file address.', {
-      remedy: 'Paste the whole path, or walk there in Originals.',
+      remedy: 'Paste the whole path, or go there in Originals.',
     });
   }
 

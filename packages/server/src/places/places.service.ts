@@ -222,9 +222,9 @@ export class PlacesService implements OnApplicationShutdown, AfterAct, AfterLook
   async check(placeId: number, first = false): Promise<void> {
     const place = this.live.get(placeId);
     if (!place || this.closing) return;
-    let verdict = await this.look(place);
+    let verdict = await this.probe(place);
     const moved = verdict !== undefined && (await this.findElsewhere(place));
-    if (moved) verdict = await this.look(place);
+    if (moved) verdict = await this.probe(place);
     const state = verdict === undefined ? 'here' : 'away';
     place.awayReason = verdict ?? '';
     if (state === place.state && !first && !moved) return;
@@ -247,7 +247,7 @@ export class PlacesService implements OnApplicationShutdown, AfterAct, AfterLook
   }
 
   /** Why the place is away, or `undefined` where it is here. */
-  private async look(place: LivePlace): Promise<string | undefined> {
+  private async probe(place: LivePlace): Promise<string | undefined> {
     const { entity } = place;
     let names: string[];
     let inode: number;

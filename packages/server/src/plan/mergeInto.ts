@@ -2,7 +2,7 @@
 import { randomUUID } from 'node:crypto';
 import type { ActTx } from '../journal/actTx.js';
 
-interface Row {
+interface MergedRow {
   id: string;
   name: string;
   keys: string | null;
@@ -12,7 +12,9 @@ interface Row {
 /** Tags, places in collections and on boards, the pin where it has none, its key, and the names as other names; then they go to the bin. */
 export async function mergeInto(tx: ActTx, kept: string, others: readonly string[]): Promise<void> {
   const read = async <T>(sql: string) => (await tx.manager.query(sql, [[kept, ...others]])) as T[];
-  const rows = await read<Row>(`SELECT id::text, name, keys, also_called FROM shortcut WHERE id = ANY($1::uuid[])`);
+  const rows = await read<MergedRow>(
+    `SELECT id::text, name, keys, also_called FROM shortcut WHERE id = ANY($1::uuid[])`,
+  );
   const own = rows.find((row) => row.id === kept)!;
   const gone = others.flatMap((id) => rows.find((row) => row.id === id) ?? []);
   const taggings = await read<{ tag_id: string; shortcut_id: string }>(

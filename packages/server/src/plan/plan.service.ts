@@ -3,11 +3,11 @@ import { randomUUID } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import { checkKeys } from '@rellin/core/keys';
-import type { FewestCharacters } from '@rellin/core/match';
+import type { ShortestQuery } from '@rellin/core/match';
 import {
   suggest,
   type FreeKey,
-  type OnFoot,
+  type OriginalWithoutShortcut,
   type Plan,
   type PlanItem,
   type PlanMenu,
@@ -33,7 +33,7 @@ import { ShortcutEntity } from '../database/entities/shortcut.entity.js';
 import { ShortcutsService, type PreparedShortcut } from '../shortcuts/shortcuts.service.js';
 import { TagsService } from '../tags/tags.service.js';
 import { mergeInto } from './mergeInto.js';
-import { readUsageRates, type Walked } from './usageRates.js';
+import { readUsageRates, type OpenedWithoutShortcut } from './usageRates.js';
 import { reasonOf, titleOf } from './suggestionWords.js';
 import type { Change } from '@rellin/core/journal';
 
@@ -52,16 +52,16 @@ const LETTERS = [...'abcdefghijklmnopqrstuvwxyz'];
 /** Pins with a key of their own. */
 const KEYED = 9;
 
-/** More that were walked to are not looked at: those opened most come first. */
-const MOST_WALKED = 50;
+/** Of originals opened without a shortcut so many are looked at, those opened most first. */
+const MOST_WITHOUT = 50;
 
 interface WouldBe {
   asShortcuts: Reached[];
-  typed(id: string): FewestCharacters | undefined;
-  onFoot(reach: ReadonlyMap<string, ReachView>): OnFoot[];
+  typed(id: string): ShortestQuery | undefined;
+  withoutShortcut(reach: ReadonlyMap<string, ReachView>): OriginalWithoutShortcut[];
 }
 
-interface Reckoned {
+interface CalculatedPlan {
   plan: Plan;
   names: Map<string, string>;
   idleOf: Map<string, PlanItem['idle']>;
@@ -69,12 +69,12 @@ interface Reckoned {
   menus: PlanMenu[];
   /** Openings a week. */
   rates: Map<string, number>;
-  onFoot: OnFoot[];
+  withoutShortcut: OriginalWithoutShortcut[];
 }
 
 @Injectable()
 export class PlanService implements AfterAct, AfterTold {
-  private known: Promise<Reckoned> | undefined;
+  private known: Promise<CalculatedPlan> | undefined;
   private knownAt = 0;
 
   constructor(
@@ -101,11 +101,11 @@ export class PlanService implements AfterAct, AfterTold {
     if (topics.includes('plan')) this.known = undefined;
   }
 
-  /** Reckoned anew when what it is about changed, and now and then; single openings hardly move it. */
-  private reckoned(): Promise<Reckoned> {
+  /** CalculatedPlan anew when what it is about changed, and now and then; single openings hardly move it. */
+  private calculated(): Promise<CalculatedPlan> {
     if (!this.known || performance.now() - this.knownAt > KNOWN_MS) {
       this.knownAt = performance.now();
-      const known = (this.known = this.reckon());
+      const known = (this.known = this.calculate());
       known.catch(() => (this.known = undefined));
     }
     return this.known;
@@ -113,12 +113,12 @@ export class PlanService implements AfterAct, AfterTold {
 
   /** The routes to each shortcut that the plan goes by. */
   async reachOfAll(): Promise<Map<string, ReachView>> {
-    return (await this.reckoned()).reach;
+    return (await this.calculated()).reach;
   }
 
   /** Collections with what they hold, each thing by how often it is opened, whatever the way. */
   async crowds(): Promise<PlanMenu[]> {
-    const { menus, rates } = await this.reckoned();
+    const { menus, rates } = await this.calculated();
     return menus.map((menu) => ({
       ...menu,
       items: menu.items.map((item) => ({ ...item, rate: rates.get(item.id) ?? 0 })),
@@ -126,7 +126,7 @@ export class PlanService implements AfterAct, AfterTold {
   }
 
   async view(): Promise<PlanView> {
-    const { plan, names, idleOf, rates, reach, onFoot } = await this.reckoned();
+    const { plan, names, idleOf, rates, reach, withoutShortcut } = await this.calculated();
     const [row] = (await this.db.query(
       `SELECT count(*)::int AS n FROM opening WHERE at > now() - make_interval(weeks => $1)`,
       [PLAN_WEEKS],
@@ -135,7 +135,7 @@ export class PlanService implements AfterAct, AfterTold {
     return {
       weeks: PLAN_WEEKS,
       openings: row.n,
-      onFoot: plan.onFoot,
+      byFolders: plan.byFolders,
       now: plan.now,
       planned: plan.planned,
       bound: plan.bound,
@@ -153,19 +153,19 @@ export class PlanService implements AfterAct, AfterTold {
         shortcutId,
         perWeek,
         seconds: reach.get(shortcutId)?.best?.seconds ?? null,
-        onFoot: reach.get(shortcutId)?.walk?.seconds ?? null,
+        byFolders: reach.get(shortcutId)?.folderRoute?.seconds ?? null,
       })),
-      walked: onFoot.map(({ placeId, originalId, rate, walk, after }) => ({
+      withoutShortcut: withoutShortcut.map(({ placeId, originalId, rate, byFolders, after }) => ({
         placeId,
         originalId: String(originalId),
         perWeek: rate,
-        seconds: walk,
+        seconds: byFolders,
         withShortcut: after,
       })),
     };
   }
 
-  private async reckon(): Promise<Reckoned> {
+  private async calculate(): Promise<CalculatedPlan> {
     const now = Date.now();
     const [shortcuts, usage, settings, constants, pins, rated, unpinned, turns, placed, review, answers, tags] =
       await Promise.all([
@@ -187,8 +187,8 @@ export class PlanService implements AfterAct, AfterTold {
     const usageOf = new Map(usage.map((u) => [u.shortcutId, u]));
     const weightOf = (id: string) => weightAt(usageOf.get(id) ?? NO_WEIGHT, now, settings.halfLifeDays);
     const habits = rated.shortcuts;
-    const walked = await this.walkedTo(rated.walked.slice(0, MOST_WALKED));
-    const reach = await this.reach.of([...shortcuts, ...walked.asShortcuts], weightOf, walked.typed);
+    const wouldBe = await this.wouldBe(rated.withoutShortcut.slice(0, MOST_WITHOUT));
+    const reach = await this.reach.of([...shortcuts, ...wouldBe.asShortcuts], weightOf, wouldBe.typed);
     const pinOf = new Map(pins.map((p, slot) => [p.targetId, { ...p, slot }]));
     const placedMs = new Map(placed.map((p) => [p.id, p.ms]));
     const idleOf = new Map<string, PlanItem['idle']>();
@@ -197,7 +197,7 @@ export class PlanService implements AfterAct, AfterTold {
         for (const id of group.items) idleOf.set(id, group.kind);
     const bestKind = new Map<string, RouteView['kind']>();
     const items = shortcuts.flatMap((s): PlanItem[] => {
-      const { best, walk, routes } = reach.get(s.id)!;
+      const { best, folderRoute, routes } = reach.get(s.id)!;
       if (!best) return [];
       bestKind.set(s.id, best.kind);
       const pin = pinOf.get(s.id);
@@ -214,7 +214,7 @@ export class PlanService implements AfterAct, AfterTold {
           uses: weight,
           without: (bestRoute(routes.filter((r) => !isPin(r))) ?? best).seconds,
           now: best.seconds,
-          walk: walk?.seconds ?? null,
+          byFolders: folderRoute?.seconds ?? null,
           slot: pin?.slot ?? null,
           locked: pin?.kept ?? false,
           keys: s.keys,
@@ -227,14 +227,14 @@ export class PlanService implements AfterAct, AfterTold {
         },
       ];
     });
-    const onFoot = walked.onFoot(reach);
+    const withoutShortcut = wouldBe.withoutShortcut(reach);
     const takenKeys = await this.keys.taken();
     const menus = await this.menus(shortcuts, items, bestKind, tags);
     const plan = suggest({
       items,
       otherSlots: pins.flatMap((p, slot) => (p.target === 'shortcut' ? [] : [slot])),
       menus,
-      onFoot,
+      withoutShortcut,
       same: review.filter((g) => g.kind === 'same-original').map((g) => g.items),
       keys: LETTERS.flatMap((letter): FreeKey[] => {
         const keys = [letter, `alt+shift+${letter}`].find((k) => checkKeys(k, takenKeys, settings.keyMap).ok);
@@ -254,7 +254,7 @@ export class PlanService implements AfterAct, AfterTold {
     const silenced = new Set(answers.map((a) => a.id));
     const left = plan.suggestions.filter((s) => !silenced.has(s.id));
     const gain = left.reduce((sum, s) => sum + s.gain, 0);
-    for (const { id } of walked.asShortcuts) reach.delete(id);
+    for (const { id } of wouldBe.asShortcuts) reach.delete(id);
     const rates = new Map(items.map((item) => [item.id, item.rate]));
     const names = new Map(shortcuts.map((s) => [s.id, s.name]));
     for (const menu of menus) names.set(menu.id, menu.name);
@@ -265,7 +265,7 @@ export class PlanService implements AfterAct, AfterTold {
       reach,
       menus,
       rates,
-      onFoot,
+      withoutShortcut,
     };
   }
 
@@ -324,15 +324,15 @@ export class PlanService implements AfterAct, AfterTold {
     }));
   }
 
-  /** Originals without a shortcut that were opened by walking to them, each as the shortcut that it might get. */
-  private async walkedTo(all: readonly Walked[]): Promise<WouldBe> {
+  /** Originals without a shortcut that were opened through their folders, each as the shortcut that it might get. */
+  private async wouldBe(all: readonly OpenedWithoutShortcut[]): Promise<WouldBe> {
     const found = await this.originals.many(all.map((w) => ({ placeId: w.placeId, id: w.originalId })));
     const known = all.flatMap((w) => {
       const entry = found.get(`${w.placeId}/${w.originalId}`);
-      return entry ? [{ ...w, entry, id: `walked ${w.placeId}/${w.originalId}` }] : [];
+      return entry ? [{ ...w, entry, id: `without ${w.placeId}/${w.originalId}` }] : [];
     });
     const ids = known.map((w) => w.id);
-    const fewest = await this.finder.wouldBe(
+    const typed = await this.finder.wouldBe(
       known.map((w) => w.entry),
       ids,
     );
@@ -344,11 +344,11 @@ export class PlanService implements AfterAct, AfterTold {
         originalId,
         keys: null,
       })),
-      typed: (id) => fewest.get(id) ?? this.finder.fewest(id),
-      onFoot: (reach) =>
+      typed: (id) => typed.get(id) ?? this.finder.shortestQuery(id),
+      withoutShortcut: (reach) =>
         known.flatMap(({ id, placeId, originalId, times, rate, entry }) => {
-          const { best, walk } = reach.get(id) ?? { best: null, walk: null };
-          return best && walk
+          const { best, folderRoute } = reach.get(id) ?? { best: null, folderRoute: null };
+          return best && folderRoute
             ? [
                 {
                   placeId,
@@ -356,9 +356,9 @@ export class PlanService implements AfterAct, AfterTold {
                   name: entry.name,
                   times,
                   rate,
-                  walk: walk.seconds,
+                  byFolders: folderRoute.seconds,
                   after: best.seconds,
-                  steps: walk.steps,
+                  steps: folderRoute.steps,
                 },
               ]
             : [];
@@ -388,7 +388,7 @@ export class PlanService implements AfterAct, AfterTold {
 
   /** Some suggestions at once, in one act that can be taken back. */
   async apply(ids: readonly string[]): Promise<void> {
-    const { plan, names } = await this.reckon();
+    const { plan, names } = await this.calculate();
     const chosen = ids.map((id) => plan.suggestions.find((s) => s.id === id));
     if (chosen.length === 0 || chosen.some((s) => s === undefined))
       throw new Refusal('changed-since', 'The plan is another by now; that suggestion is not in it any more.', {
@@ -397,8 +397,8 @@ export class PlanService implements AfterAct, AfterTold {
     const all = chosen as Suggestion[];
     const made = new Map<Suggestion, PreparedShortcut>();
     for (const s of all)
-      if (s.onFoot)
-        made.set(s, await this.shortcuts.prepare({ placeId: s.onFoot.placeId, originalId: s.onFoot.originalId }));
+      if (s.original)
+        made.set(s, await this.shortcuts.prepare({ placeId: s.original.placeId, originalId: s.original.originalId }));
     const nameOf = (id: string) => names.get(id) ?? '';
     const summary =
       all.length === 1 ? `Plan: ${titleOf(all[0]!, nameOf)}` : `Applied ${all.length} suggestions of the plan`;

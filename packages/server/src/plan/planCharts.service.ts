@@ -13,8 +13,8 @@ import { PLAN_WEEKS, PlanService } from './plan.service.js';
 const KIND_OF_WAY: Record<string, RouteKind> = {
   'pin-more': 'pin-click',
   'pin-menu': 'collection',
-  originals: 'walk',
-  elsewhere: 'walk',
+  originals: 'folders',
+  elsewhere: 'folders',
 };
 /** As well known as what is opened about once a day. */
 const DAILY = 20;
@@ -69,10 +69,10 @@ export class PlanChartsService {
   }
 }
 
-/** Seconds the way that was taken is quicker than the walk, both as they are now; another way counts as the best there is. */
+/** Seconds the way that was taken is quicker than the folder route, both as they are now; another way counts as the best there is. */
 function saved(reach: ReachView | undefined, way: string): number {
-  if (!reach?.walk) return 0;
+  if (!reach?.folderRoute) return 0;
   const kind = KIND_OF_WAY[way] ?? way;
-  const taken = reach.routes.find((r) => r.kind === kind) ?? reach.best ?? reach.walk;
-  return Math.max(0, reach.walk.seconds - taken.seconds);
+  const taken = reach.routes.find((r) => r.kind === kind) ?? reach.best ?? reach.folderRoute;
+  return Math.max(0, reach.folderRoute.seconds - taken.seconds);
 }

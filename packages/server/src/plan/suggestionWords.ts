@@ -5,7 +5,7 @@ import type { Suggestion } from '@rellin/core/plan';
 const times = (rate: number) => `Of late ${rate.toFixed(1)} openings a week`;
 
 export function titleOf(s: Suggestion, nameOf: (id: string) => string): string {
-  const name = `“${s.onFoot ? s.onFoot.name : nameOf(s.ids[0]!)}”`;
+  const name = `“${s.original ? s.original.name : nameOf(s.ids[0]!)}”`;
   switch (s.kind) {
     case 'pin':
       return `Pin ${name} as ${s.slot! + 1}`;
@@ -44,7 +44,7 @@ export function reasonOf(s: Suggestion, idle: 'long-lost' | 'never-opened' | nul
     case 'merge':
       return 'They point to one original.';
     case 'add':
-      return `Opened ${s.onFoot!.times} times in two weeks through its folders, ${s.onFoot!.steps} steps each.`;
+      return `Opened ${s.original!.times} times in two weeks through its folders, ${s.original!.steps} steps each.`;
     case 'drop':
       return idle === 'long-lost' ? 'Lost for over 30 days.' : 'Never opened since it was added, over 30 days ago.';
   }

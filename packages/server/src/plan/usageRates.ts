@@ -1,8 +1,8 @@
-/** How often each thing is opened, for the plan: shortcuts, and originals without one that were walked to. */
+/** How often each thing is opened, for the plan: shortcuts, and originals without one that were opened through their folders. */
 import type { DataSource } from 'typeorm';
 import { dailyCounts, RATE_DAYS, ratesNow } from '@rellin/core/usage';
 
-export interface Walked {
+export interface OpenedWithoutShortcut {
   placeId: number;
   originalId: number;
   /** Openings in the last two weeks. */
@@ -15,10 +15,10 @@ export interface UsageRates {
   /** Of each shortcut its openings a week, as they are now and as a mean over four weeks. */
   shortcuts: Map<string, { rate: number; mean: number }>;
   /** The most opened first. */
-  walked: Walked[];
+  withoutShortcut: OpenedWithoutShortcut[];
 }
 
-interface Row {
+interface OpeningTimesRow {
   shortcut: string | null;
   place_id: number | null;
   original_id: number | null;
@@ -47,23 +47,23 @@ export async function readUsageRates(db: DataSource, now: number): Promise<Usage
      -- rates are told the same whatever became a shortcut meanwhile
      ORDER BY min(o.at), min(o.id::text)`,
     [RATE_DAYS],
-  )) as Row[];
+  )) as OpeningTimesRow[];
   const counts = rows.map((r) => dailyCounts(r.at, now));
   const rates = ratesNow(counts);
   const shortcuts = new Map<string, { rate: number; mean: number }>();
-  const walked: Walked[] = [];
+  const withoutShortcut: OpenedWithoutShortcut[] = [];
   const sum = (of: readonly number[]) => of.reduce((all, n) => all + n, 0);
   for (const [i, { shortcut, place_id, original_id }] of rows.entries()) {
     const rate = rates[i]!;
     if (shortcut !== null) shortcuts.set(shortcut, { rate, mean: sum(counts[i]!.slice(-28)) / 4 });
     else
-      walked.push({
+      withoutShortcut.push({
         placeId: place_id!,
         originalId: original_id!,
         times: sum(counts[i]!.slice(-FORTNIGHT_DAYS)),
         rate,
       });
   }
-  walked.sort((a, b) => b.times - a.times || b.rate - a.rate);
-  return { shortcuts, walked };
+  withoutShortcut.sort((a, b) => b.times - a.times || b.rate - a.rate);
+  return { shortcuts, withoutShortcut };
 }

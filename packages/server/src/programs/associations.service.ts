@@ -25,7 +25,7 @@ import { SettingsService } from '../settings/settings.service.js';
 import { ProgramsService, type InstalledProgram } from './programs.service.js';
 import type { Change } from '@rellin/core/journal';
 
-interface Told {
+interface SystemDefaultRow {
   mime: string;
   program_id: string;
   before: string | null;
@@ -50,8 +50,8 @@ export class AssociationsService implements WithinAct {
   /** The file is written by the act, by its undo and by its redo alike, before their transaction ends. */
   async withinAct(changes: Change[]): Promise<void> {
     for (const { table, before, after } of changes) {
-      if (table !== 'told_default') continue;
-      const row = (after ?? before) as unknown as Told;
+      if (table !== 'system_default') continue;
+      const row = (after ?? before) as unknown as SystemDefaultRow;
       await this.write(row.mime, after ? row.program_id : (row.before ?? undefined));
     }
   }
@@ -115,7 +115,7 @@ export class AssociationsService implements WithinAct {
       },
       async (tx) => {
         for (const type of types)
-          await tx.insert('told_default', {
+          await tx.insert('system_default', {
             id: randomUUID(),
             mime: type,
             program_id: programId,

@@ -15,7 +15,7 @@ const FIT_EVERY = 25;
 /** A few more than are asked for: some may lie in the bin. */
 const SPARE = 20;
 
-interface Known {
+interface LikelyState {
   history: LikelyNext;
   openings: Opened[];
   fit: LikelyFit;
@@ -25,7 +25,7 @@ interface Known {
 
 @Injectable()
 export class LikelyService implements AfterAct {
-  private known: Promise<Known> | undefined;
+  private known: Promise<LikelyState> | undefined;
 
   constructor(
     private readonly db: DataSource,
@@ -60,7 +60,7 @@ export class LikelyService implements AfterAct {
     this.known = undefined;
   }
 
-  private async read(): Promise<Known> {
+  private async read(): Promise<LikelyState> {
     const { halfLifeDays } = await this.settings.all();
     const rows = (await this.db.query(
       `SELECT item, at FROM (SELECT shortcut_id::text AS item, extract(epoch FROM at)::float8 * 1000 AS at FROM opening

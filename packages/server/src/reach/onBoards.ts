@@ -7,18 +7,18 @@ import { thingsOf, type BoardsRepository } from '../boards/boards.repository.js'
 export async function readBoards(repository: BoardsRepository): Promise<Map<string, OnBoard[]>> {
   const out = new Map<string, OnBoard[]>();
   const boards = await repository.list(false);
-  const plane = await repository.plane(undefined);
+  const layout = await repository.layout(undefined);
   for (const [at, board] of boards.entries()) {
-    const regions = plane.regions.filter((r) => r.boardId === board.id);
+    const regions = layout.regions.filter((r) => r.boardId === board.id);
     const laid = regions.map(({ id, order }) => {
-      const things = thingsOf(plane, id);
+      const things = thingsOf(layout, id);
       const spots = layRegion(things, order, board.columns);
       return { id, order, lying: things.map((t) => ({ ...t, ...spots.get(t.id)! })) };
     });
     const ways = pointerWay(laid, at === 0);
     const lyingIn = new Map(laid.map((r) => [r.id, r.lying.length]));
     const held = new Map<string, number>();
-    const items = plane.items.filter((i) => i.boardId === board.id && !i.removed);
+    const items = layout.items.filter((i) => i.boardId === board.id && !i.removed);
     for (const { bundleId } of items) if (bundleId) held.set(bundleId, (held.get(bundleId) ?? 0) + 1);
     for (const item of items) {
       const on: OnBoard = {

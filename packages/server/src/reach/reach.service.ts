@@ -15,13 +15,13 @@ import {
   byOwnKey,
   byPinClick,
   byPinKey,
-  byWalk,
+  byFolderRoute,
   layStrip,
   wayByEntry,
   withComing,
   type Route,
 } from '@rellin/core/reach';
-import type { FewestCharacters } from '@rellin/core/match';
+import type { ShortestQuery } from '@rellin/core/match';
 import type { ReachView } from '@rellin/contract';
 import { BoardsRepository } from '../boards/boards.repository.js';
 import { CONFIG, type Config } from '../config/config.js';
@@ -56,7 +56,7 @@ export class ReachService {
   async of(
     shortcuts: readonly Reached[],
     uses: (id: string) => number,
-    typed: (id: string) => FewestCharacters | undefined = (id) => this.finder.fewest(id),
+    typed: (id: string) => ShortestQuery | undefined = (id) => this.finder.shortestQuery(id),
   ): Promise<Map<string, ReachView>> {
     const [pins, settings, constants] = await Promise.all([
       this.pins.list(),
@@ -83,10 +83,10 @@ export class ReachService {
         routes.push(byPinClick(slot, strip, w, constants));
       }
       if (s.keys) routes.push(byOwnKey(s.keys, constants));
-      const fewest = typed(s.id);
-      if (fewest) {
-        routes.push(byFindLine(fewest.characters, fewest.rank, w, constants));
-        routes.push(byCommand(fewest.characters, constants));
+      const query = typed(s.id);
+      if (query) {
+        routes.push(byFindLine(query.characters, query.rank, w, constants));
+        routes.push(byCommand(query.characters, constants));
       }
       const to = ways.get(s.id);
       for (const [kind, ids, of] of [
@@ -116,11 +116,11 @@ export class ReachService {
       }
       const entry = bestRoute(byEntries);
       if (entry) routes.push(entry);
-      const walk = to ? byWalk(places, to.levels, w, constants) : undefined;
-      if (walk) routes.push(walk);
+      const folderRoute = to ? byFolderRoute(places, to.levels, w, constants) : undefined;
+      if (folderRoute) routes.push(folderRoute);
       const all = routes.map((r) => withComing(r, settings.coming, constants));
-      const onFoot = walk ? all[all.length - 1]! : null;
-      out.set(s.id, { best: bestRoute(all) ?? null, walk: onFoot, routes: all });
+      const byFolders = folderRoute ? all[all.length - 1]! : null;
+      out.set(s.id, { best: bestRoute(all) ?? null, folderRoute: byFolders, routes: all });
     }
     return out;
   }

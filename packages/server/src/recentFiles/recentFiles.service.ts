@@ -11,7 +11,7 @@ import { DataSource, type EntityManager } from 'typeorm';
 import { nameOf } from '@rellin/core/paths';
 import { CONFIG, type Config } from '../config/config.js';
 import { countAnew } from '../openings/usage.js';
-import { UsageToldService } from '../openings/usageTold.service.js';
+import { UsagePublisherService } from '../openings/usagePublisher.service.js';
 import { OriginalsService } from '../originals/originals.service.js';
 import { PlacesService } from '../places/places.service.js';
 import { SettingsService } from '../settings/settings.service.js';
@@ -72,7 +72,7 @@ export class RecentFilesService implements OnApplicationShutdown {
     private readonly originals: OriginalsService,
     private readonly places: PlacesService,
     private readonly settings: SettingsService,
-    private readonly told: UsageToldService,
+    private readonly told: UsagePublisherService,
   ) {
     this.folder = config.xdg.dataHome;
   }

@@ -58,9 +58,9 @@ export class SearchesController {
     return this.searches.changes(id);
   }
 
-  @Post(':id/look')
+  @Post(':id/mark-seen')
   @HttpCode(204)
-  look(@Param('id', ParseUUIDPipe) id: string) {
-    return this.searches.look(id);
+  markSeen(@Param('id', ParseUUIDPipe) id: string) {
+    return this.searches.markSeen(id);
   }
 }

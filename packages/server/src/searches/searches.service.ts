@@ -485,7 +485,7 @@ export class SearchesService implements OnApplicationShutdown, AfterAct, AfterDi
   }
 
   /** What came and went is seen; from now on it is counted anew. */
-  async look(id: string): Promise<void> {
+  async markSeen(id: string): Promise<void> {
     await this.one(id);
     await this.db.query(
       `INSERT INTO search_status (search_id) VALUES ($1) ON CONFLICT (search_id) DO UPDATE SET looked_at = now()`,

@@ -48,7 +48,7 @@ interface Seed {
     picture?: string;
   }[];
   /** Opened by walking to them: no shortcut yet. */
-  walked?: { path: string; openings: number[] }[];
+  withoutShortcut?: { path: string; openings: number[] }[];
   collections?: {
     name: string;
     type?: 'plain' | 'mirror' | 'working-set';
@@ -137,7 +137,7 @@ export class SeedService {
     await this.gatherings(seed, idOf).catch((error: Error) => this.log.warn(error.message));
     for (const board of seed.boards ?? [])
       await this.board(board, idOf).catch((error: Error) => this.log.warn(error.message));
-    for (const { path, openings } of seed.walked ?? []) await this.walked(path, openings);
+    for (const { path, openings } of seed.withoutShortcut ?? []) await this.walked(path, openings);
     // as old as the openings: what was pinned a moment ago is left alone by the plan
     await this.db.query(`UPDATE pin SET placed_at = now() - interval '12 weeks'`);
     // a person would not want to undo the seed line by line
@@ -221,7 +221,7 @@ export class SeedService {
     const id = await this.boards.add({ name });
     for (const [i, { name: region, order, items, bundle }] of regions.entries()) {
       // a board begins with one region
-      const [first] = (await this.boards.plane(id)).regions;
+      const [first] = (await this.boards.layout(id)).regions;
       const regionId = i === 0 ? first!.id : await this.boards.addRegion(id, { name: region, order });
       if (i === 0) await this.boards.changeRegion(id, regionId, { name: region, order });
       for (const item of items) {
@@ -232,9 +232,9 @@ export class SeedService {
       if (!bundle) continue;
       const shortcutIds = bundle.items.flatMap((item) => idOf.get(item) ?? []);
       await this.boards.put(id, { shortcutIds, regionId });
-      const lying = (await this.boards.plane(id)).items.filter((item) => shortcutIds.includes(item.shortcutId));
+      const lying = (await this.boards.layout(id)).items.filter((item) => shortcutIds.includes(item.shortcutId));
       await this.boards.gather(id, { itemIds: lying.map((item) => item.id), name: bundle.name });
-      const made = (await this.boards.plane(id)).bundles.find((b) => b.regionId === regionId);
+      const made = (await this.boards.layout(id)).bundles.find((b) => b.regionId === regionId);
       if (made) await this.boards.changeBundle(id, made.id, { x: bundle.x, y: bundle.y });
     }
   }

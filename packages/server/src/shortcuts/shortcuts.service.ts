@@ -5,7 +5,7 @@ import { Injectable } from '@nestjs/common';
 import { DataSource, In, IsNull } from 'typeorm';
 import { grouped } from '@rellin/core/lists';
 import { nameWithoutExtension } from '@rellin/core/paths';
-import type { Row } from '@rellin/core/journal';
+import type { JournaledRow } from '@rellin/core/journal';
 import { absolute, below } from '../disk/paths.js';
 import { DigestsService } from '../identity/digests.service.js';
 import { IdentityService } from '../identity/identity.service.js';
@@ -25,7 +25,7 @@ import { ShortcutEntity } from '../database/entities/shortcut.entity.js';
 /** What a shortcut is to point to: its usual name, and the columns that say it. */
 interface Target {
   name: string;
-  row: Row;
+  row: JournaledRow;
 }
 
 /** A shortcut about to be added. */
@@ -34,7 +34,7 @@ export interface PreparedShortcut {
   name: string;
   description: string;
   /** What it points to, as columns. */
-  row: Row;
+  row: JournaledRow;
 }
 
 const SCHEMES = ['http:', 'https:', 'mailto:'];
@@ -173,7 +173,7 @@ export class ShortcutsService {
     );
   }
 
-  private async targetOf(request: NewShortcut): Promise<{ name: string; row: Row }> {
+  private async targetOf(request: NewShortcut): Promise<{ name: string; row: JournaledRow }> {
     if (request.typed !== undefined) return this.targetOf(await this.readTyped(request.typed));
     if (request.url !== undefined) return this.webTarget(request.url);
     if (request.programId !== undefined) {
@@ -212,7 +212,7 @@ export class ShortcutsService {
     });
   }
 
-  private webTarget(text: string): { name: string; row: Row } {
+  private webTarget(text: string): { name: string; row: JournaledRow } {
     const url = checkAddress(text);
     const { hostname, pathname } = new URL(url);
     const last = pathname.split('/').filter(Boolean).pop();
@@ -365,7 +365,7 @@ export class ShortcutsService {
   }
 
   /** The columns of a shortcut that from now on points there. */
-  async pointed(request: NewShortcut): Promise<Row> {
+  async pointed(request: NewShortcut): Promise<JournaledRow> {
     const { row } = await this.targetOf(request);
     return {
       ...{ place_id: null, original_id: null, program_id: null, url: null, identity: null },
@@ -408,7 +408,7 @@ function keyOf({ url, programId, placeId, originalId }: NewShortcut): string {
   return programId !== undefined ? `program ${programId}` : `original ${placeId}/${originalId}`;
 }
 
-function asRow({ id, name, description, row }: PreparedShortcut, now: string): Row {
+function asRow({ id, name, description, row }: PreparedShortcut, now: string): JournaledRow {
   return {
     id,
     name,

@@ -173,7 +173,7 @@ export class TagsService {
         throw error;
       });
       if (!found) continue;
-      const { path: _path, walk: _walk, look: _look, trail, ...entry } = found;
+      const { path: _path, folderRoute: _folderRoute, preview: _preview, trail, ...entry } = found;
       originals.push({ ...entry, trail: trail.slice(0, -1).map((step) => step.name) });
     }
     return {

@@ -4,13 +4,13 @@ import Divider from '@mui/material/Divider';
 import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
 import { CommandKey } from '../parts/KeyCap';
-import { useDesk } from '../desk/desk';
+import { useWorkspace } from '../workspace/workspace';
 import type { Act } from './acts';
 import { useRowActs } from './useActs';
 
 /** The context menu of whatever was pointed at; of all that is chosen, where that is part of it. */
 export function ActMenu({ route }: { route: string }) {
-  const { menu, closeMenu } = useDesk();
+  const { menu, closeMenu } = useWorkspace();
   const { actsOf } = useRowActs(route);
   if (!menu) return null;
   return (

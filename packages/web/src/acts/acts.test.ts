@@ -3,10 +3,10 @@ import type { CollectionView, EntryView, PinView, ProgramView } from '@rellin/co
 import { LETTER_KEYS } from '@rellin/core/keys';
 import type { SearchActs } from './useSearchActs';
 import type { Gather } from './useGather';
-import type { Item, Within } from '../desk/desk';
+import type { Item, Within } from '../workspace/workspace';
 import { aCollection, aPin, aShortcut } from '../testing/page';
 import { actForKey, actsFor } from './acts';
-import type { Do } from '../desk/useDo';
+import type { Commands } from '../workspace/useCommands';
 
 const ENTRY: EntryView = {
   id: '7',
@@ -42,7 +42,7 @@ const recorder = () => {
         (...args: unknown[]) =>
           void asked.push([name, ...args]),
     },
-  ) as Do;
+  ) as Commands;
   return { d, asked };
 };
 const acts = (item: Item, pins: PinView[] = [], within?: Within) => {
@@ -109,11 +109,11 @@ describe('the acts on an item', () => {
 
   it('leave out what does not apply: no path of a web address, no preview of a program', () => {
     const web = acts({ type: 'shortcut', shortcut: { ...shortcut, target: 'web', originalId: null, placeId: null } });
-    expect(web.list.map((a) => a.id)).not.toEqual(expect.arrayContaining(['look']));
+    expect(web.list.map((a) => a.id)).not.toEqual(expect.arrayContaining(['preview']));
     expect(web.list.find((a) => a.id === 'copy')!.label).toBe('Copy address');
     expect(web.list.some((a) => a.id === 'show')).toBe(false);
     const program = acts({ type: 'shortcut', shortcut: { ...shortcut, target: 'program', originalId: null } });
-    expect(program.list.map((a) => a.id)).toEqual(expect.not.arrayContaining(['look']));
+    expect(program.list.map((a) => a.id)).toEqual(expect.not.arrayContaining(['preview']));
     expect(program.list.find((a) => a.id === 'copy')!.label).toBe('Copy program id');
   });
 
@@ -148,7 +148,7 @@ describe('the acts on an item', () => {
       ['removeShortcut', shortcut],
     ]);
     expect(dialog.mock.calls.map(([r]) => (r as { kind: string }).kind)).toEqual([
-      'look',
+      'preview',
       'open-with',
       'add-to-collection',
       'tags',

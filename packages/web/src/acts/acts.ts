@@ -2,8 +2,8 @@
 import type { PinTarget, PinView, PublicationSource } from '@rellin/contract';
 import type { SearchActs } from './useSearchActs';
 import type { Gather } from './useGather';
-import type { DialogRequest, Gathered, Item, Within, WithinBoard } from '../desk/desk';
-import type { Do } from '../desk/useDo';
+import type { DialogRequest, Gathered, Item, Within, WithinBoard } from '../workspace/workspace';
+import type { Commands } from '../workspace/useCommands';
 
 /** What an act is for, in the order in which menus show them: a rule stands between two groups. */
 const GROUPS = ['open', 'organise', 'here', 'change', 'remove'] as const;
@@ -27,8 +27,8 @@ export interface Act {
 }
 
 /** What acts are done with. */
-export interface Means {
-  d: Do;
+export interface CommandContext {
+  d: Commands;
   gather: Gather;
   searches: SearchActs;
   pins: readonly PinView[];
@@ -42,8 +42,8 @@ export interface Means {
   route: string;
 }
 
-export function actsFor(item: Item, means: Means, within?: Within): Act[] {
-  return inGroups(actsOn(item, means, within));
+export function actsFor(item: Item, context: CommandContext, within?: Within): Act[] {
+  return inGroups(actsOn(item, context, within));
 }
 
 /** In the order of their groups, otherwise as they stood. */
@@ -52,26 +52,26 @@ export function inGroups(acts: readonly Act[]): Act[] {
   return [...acts].sort((a, b) => rank(a) - rank(b));
 }
 
-function actsOn(item: Item, means: Means, within?: Within): Act[] {
+function actsOn(item: Item, context: CommandContext, within?: Within): Act[] {
   switch (item.type) {
     case 'shortcut':
-      return shortcutActs(item.shortcut, means, within);
+      return shortcutActs(item.shortcut, context, within);
     case 'original':
-      return originalActs(item.entry, means);
+      return originalActs(item.entry, context);
     case 'program':
-      return programActs(item.program, means);
+      return programActs(item.program, context);
     case 'collection':
-      return collectionActs(item.collection, means, within);
+      return collectionActs(item.collection, context, within);
     case 'tag':
-      return tagActs(item.tag, means);
+      return tagActs(item.tag, context);
     case 'search':
-      return searchActs(item.search, means, within);
+      return searchActs(item.search, context, within);
   }
 }
 
 type Of<T extends Item['type'], K extends string> = Extract<Item, { type: T }> extends Record<K, infer V> ? V : never;
 
-function pinActs(target: PinTarget, id: string, name: string, { d, pins }: Means): Act[] {
+function pinActs(target: PinTarget, id: string, name: string, { d, pins }: CommandContext): Act[] {
   const pin = pins.find((p) => p.target === target && p.targetId === id);
   const group = 'organise';
   if (!pin) return [{ id: 'pin', label: 'Pin', key: 'P', group, run: () => void d.pin(target, id, name) }];
@@ -83,7 +83,11 @@ function pinActs(target: PinTarget, id: string, name: string, { d, pins }: Means
 }
 
 /** A folder of links, or a menu, that is kept up to date. */
-function publishAct(source: PublicationSource, { id, name }: { id: string; name: string }, { openDialog }: Means): Act {
+function publishAct(
+  source: PublicationSource,
+  { id, name }: { id: string; name: string },
+  { openDialog }: CommandContext,
+): Act {
   return {
     id: 'publish',
     label: 'Publish as links or a menu…',
@@ -94,7 +98,7 @@ function publishAct(source: PublicationSource, { id, name }: { id: string; name:
 }
 
 /** What stands out of its place in the collection it was met in. */
-function memberActs(name: string, { gather }: Means, within: Within | undefined): Act[] {
+function memberActs(name: string, { gather }: CommandContext, within: Within | undefined): Act[] {
   if (!within || 'board' in within) return [];
   const { collection, memberId, keepFirst } = within;
   return [
@@ -116,7 +120,7 @@ function memberActs(name: string, { gather }: Means, within: Within | undefined)
   ];
 }
 
-function layAct(gathered: Gathered, openDialog: Means['openDialog'], boardId?: string): Act {
+function layAct(gathered: Gathered, openDialog: CommandContext['openDialog'], boardId?: string): Act {
   return {
     id: 'lay-on-board',
     label: boardId === undefined ? 'Put on a board…' : 'To another region…',
@@ -129,7 +133,7 @@ function layAct(gathered: Gathered, openDialog: Means['openDialog'], boardId?: s
 function boardActs(
   name: string,
   gathered: Gathered,
-  { takeOff, openDialog }: Means,
+  { takeOff, openDialog }: CommandContext,
   within: Within | undefined,
 ): Act[] {
   const on = within && 'board' in within ? within : undefined;
@@ -146,18 +150,18 @@ function boardActs(
   return [lay, off];
 }
 
-function shortcutActs(s: Of<'shortcut', 'shortcut'>, means: Means, within?: Within): Act[] {
-  const { d, openDialog, route } = means;
+function shortcutActs(s: Of<'shortcut', 'shortcut'>, context: CommandContext, within?: Within): Act[] {
+  const { d, openDialog, route } = context;
   const gathered: Gathered = { shortcuts: [{ id: s.id, name: s.name }] };
   const acts: Act[] = [
     { id: 'open', label: 'Open', key: 'Enter', run: () => void d.open({ shortcutId: s.id, route }) },
   ];
   if (s.target === 'original' && s.originalId)
     acts.push({
-      id: 'look',
+      id: 'preview',
       label: 'Preview',
       key: 'V',
-      run: () => openDialog({ kind: 'look', placeId: s.placeId!, originalId: s.originalId!, name: s.name }),
+      run: () => openDialog({ kind: 'preview', placeId: s.placeId!, originalId: s.originalId!, name: s.name }),
     });
   if (s.target === 'original')
     acts.push({
@@ -174,7 +178,7 @@ function shortcutActs(s: Of<'shortcut', 'shortcut'>, means: Means, within?: With
       key: 'C',
       run: () => void d.copy(s.location),
     },
-    ...pinActs('shortcut', s.id, s.name, means),
+    ...pinActs('shortcut', s.id, s.name, context),
     {
       id: 'add-to',
       label: 'Add to collection…',
@@ -183,9 +187,9 @@ function shortcutActs(s: Of<'shortcut', 'shortcut'>, means: Means, within?: With
       run: () => openDialog({ kind: 'add-to-collection', gathered }),
     },
     { id: 'tags', label: 'Tags…', key: 'T', group: 'organise', run: () => openDialog({ kind: 'tags', gathered }) },
-    ...boardActs(s.name, gathered, means, within),
+    ...boardActs(s.name, gathered, context, within),
     ...(s.target === 'original' && s.kind !== 'folder' ? [fileAct(gathered, openDialog)] : []),
-    ...memberActs(s.name, means, within),
+    ...memberActs(s.name, context, within),
     {
       id: 'rename',
       label: 'Rename…',
@@ -243,7 +247,7 @@ function shortcutActs(s: Of<'shortcut', 'shortcut'>, means: Means, within?: With
 }
 
 /** Where it was met in a collection or on a board, Delete removes it from there only, and this says that it goes further. */
-function removeShortcutAct(s: Of<'shortcut', 'shortcut'>, d: Do, within: Within | undefined): Act {
+function removeShortcutAct(s: Of<'shortcut', 'shortcut'>, d: Commands, within: Within | undefined): Act {
   return {
     id: 'remove',
     label: within ? 'Remove shortcut everywhere' : 'Remove shortcut',
@@ -254,7 +258,7 @@ function removeShortcutAct(s: Of<'shortcut', 'shortcut'>, d: Do, within: Within 
   };
 }
 
-function fileAct(gathered: Gathered, openDialog: Means['openDialog']): Act {
+function fileAct(gathered: Gathered, openDialog: CommandContext['openDialog']): Act {
   return {
     id: 'file-into',
     label: 'Move or copy to…',
@@ -265,8 +269,13 @@ function fileAct(gathered: Gathered, openDialog: Means['openDialog']): Act {
 }
 
 /** Making a shortcut of something that has none, or another of what has one. */
-function addActs(request: Parameters<Do['addShortcut']>[0], has: boolean, gathered: Gathered, means: Means): Act[] {
-  const { d, openDialog } = means;
+function addActs(
+  request: Parameters<Commands['addShortcut']>[0],
+  has: boolean,
+  gathered: Gathered,
+  context: CommandContext,
+): Act[] {
+  const { d, openDialog } = context;
   return [
     {
       id: 'add',
@@ -293,17 +302,17 @@ function addActs(request: Parameters<Do['addShortcut']>[0], has: boolean, gather
   ];
 }
 
-function originalActs(e: Of<'original', 'entry'>, means: Means): Act[] {
-  const { d, gather, openDialog, route, go } = means;
+function originalActs(e: Of<'original', 'entry'>, context: CommandContext): Act[] {
+  const { d, gather, openDialog, route, go } = context;
   const where = { placeId: e.placeId, originalId: Number(e.id) };
   const gathered: Gathered = { shortcuts: [], originals: [{ ...where, name: e.name }] };
   const acts: Act[] = [
     { id: 'open', label: 'Open', key: 'Enter', run: () => void d.open({ ...where, route }) },
     {
-      id: 'look',
+      id: 'preview',
       label: 'Preview',
       key: 'V',
-      run: () => openDialog({ kind: 'look', placeId: e.placeId, originalId: e.id, name: e.name }),
+      run: () => openDialog({ kind: 'preview', placeId: e.placeId, originalId: e.id, name: e.name }),
     },
     {
       id: 'open-with',
@@ -311,7 +320,7 @@ function originalActs(e: Of<'original', 'entry'>, means: Means): Act[] {
       key: 'O',
       run: () => openDialog({ kind: 'open-with', original: e }),
     },
-    ...addActs(where, e.shortcut !== null, gathered, means),
+    ...addActs(where, e.shortcut !== null, gathered, context),
     { id: 'tags', label: 'Tags…', key: 'T', group: 'organise', run: () => openDialog({ kind: 'tags', gathered }) },
     fileAct(gathered, openDialog),
   ];
@@ -341,20 +350,20 @@ function originalActs(e: Of<'original', 'entry'>, means: Means): Act[] {
   ];
 }
 
-function programActs(p: Of<'program', 'program'>, means: Means): Act[] {
-  const { d, route } = means;
+function programActs(p: Of<'program', 'program'>, context: CommandContext): Act[] {
+  const { d, route } = context;
   const gathered: Gathered = { shortcuts: [], programs: [{ programId: p.id, name: p.name }] };
   return [
     { id: 'open', label: 'Open', key: 'Enter', run: () => void d.open({ programId: p.id, route }) },
-    ...addActs({ programId: p.id }, p.shortcut !== null, gathered, means),
+    ...addActs({ programId: p.id }, p.shortcut !== null, gathered, context),
   ];
 }
 
-function collectionActs(c: Of<'collection', 'collection'>, means: Means, within?: Within): Act[] {
-  const { gather, openDialog, go } = means;
+function collectionActs(c: Of<'collection', 'collection'>, context: CommandContext, within?: Within): Act[] {
+  const { gather, openDialog, go } = context;
   const acts: Act[] = [
     { id: 'open', label: 'Open', key: 'Enter', run: () => go(`/collections/${c.id}`) },
-    ...pinActs('collection', c.id, c.name, means),
+    ...pinActs('collection', c.id, c.name, context),
     {
       id: 'add-to',
       label: 'Add to collection…',
@@ -366,7 +375,7 @@ function collectionActs(c: Of<'collection', 'collection'>, means: Means, within?
           gathered: { shortcuts: [], collections: [{ id: c.id, name: c.name }] },
         }),
     },
-    ...memberActs(c.name, means, within),
+    ...memberActs(c.name, context, within),
   ];
   if (c.type !== 'mirror')
     acts.push(
@@ -383,7 +392,7 @@ function collectionActs(c: Of<'collection', 'collection'>, means: Means, within?
         group: 'organise',
         run: () => openDialog({ kind: 'new-collection', collectionType: 'plain', parentId: c.id }),
       },
-      publishAct('collection', c, means),
+      publishAct('collection', c, context),
     );
   if (c.type === 'working-set' && c.count > 0)
     acts.push({ id: 'empty', label: 'Empty', group: 'here', run: () => void gather.empty(c) });
@@ -437,12 +446,12 @@ function collectionActs(c: Of<'collection', 'collection'>, means: Means, within?
   return acts;
 }
 
-function tagActs(tag: Of<'tag', 'tag'>, means: Means): Act[] {
-  const { gather, openDialog, go } = means;
+function tagActs(tag: Of<'tag', 'tag'>, context: CommandContext): Act[] {
+  const { gather, openDialog, go } = context;
   return [
     { id: 'open', label: 'Show everything with this tag', key: 'Enter', run: () => go(`/collections/tag/${tag.id}`) },
-    ...pinActs('tag', tag.id, tag.name, means),
-    publishAct('tag', tag, means),
+    ...pinActs('tag', tag.id, tag.name, context),
+    publishAct('tag', tag, context),
     {
       id: 'rename',
       label: 'Name and colour…',
@@ -461,12 +470,12 @@ function tagActs(tag: Of<'tag', 'tag'>, means: Means): Act[] {
   ];
 }
 
-function searchActs(s: Of<'search', 'search'>, means: Means, within?: Within): Act[] {
-  const { searches, openDialog, go } = means;
+function searchActs(s: Of<'search', 'search'>, context: CommandContext, within?: Within): Act[] {
+  const { searches, openDialog, go } = context;
   const gathered: Gathered = { shortcuts: [], searches: [{ id: s.id, name: s.name }] };
   return [
     { id: 'open', label: 'Show what it finds', key: 'Enter', run: () => go(`/searches/${s.id}`) },
-    ...pinActs('search', s.id, s.name, means),
+    ...pinActs('search', s.id, s.name, context),
     {
       id: 'add-to',
       label: 'Add to collection…',
@@ -475,9 +484,9 @@ function searchActs(s: Of<'search', 'search'>, means: Means, within?: Within): A
       run: () => openDialog({ kind: 'add-to-collection', gathered }),
     },
     { id: 'tags', label: 'Tags…', key: 'T', group: 'organise', run: () => openDialog({ kind: 'tags', gathered }) },
-    ...memberActs(s.name, means, within),
+    ...memberActs(s.name, context, within),
     ...(s.came + s.went > 0
-      ? [{ id: 'noted', label: 'Mark as seen', key: 'E', run: () => void searches.look(s) }]
+      ? [{ id: 'noted', label: 'Mark as seen', key: 'E', run: () => void searches.markSeen(s) }]
       : []),
     {
       id: 'mute',
@@ -486,7 +495,7 @@ function searchActs(s: Of<'search', 'search'>, means: Means, within?: Within): A
       rare: true,
       run: () => void searches.change(s, { muted: !s.muted }),
     },
-    publishAct('search', s, means),
+    publishAct('search', s, context),
     {
       id: 'rename',
       label: 'Name and colour…',

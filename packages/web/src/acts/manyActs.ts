@@ -1,8 +1,8 @@
 /** The acts on several things at once: for the bar below a list, the context menu and the keys, in the order of single ones. */
 import type { CollectionView, SearchView, ShortcutView } from '@rellin/contract';
 import { gatheredCount } from './useGather';
-import type { Gathered, Met } from '../desk/desk';
-import { inGroups, type Act, type Means } from './acts';
+import type { Gathered, Met } from '../workspace/workspace';
+import { inGroups, type Act, type CommandContext } from './acts';
 
 export interface Several {
   shortcuts: readonly ShortcutView[];
@@ -15,8 +15,8 @@ export interface Several {
 /** More is never meant, and would open as many windows. */
 const MOST_OPENED = 12;
 
-export function manyActs({ shortcuts, collections, searches, met }: Several, means: Means): Act[] {
-  const { d, gather, openDialog, takeOff, route, clear } = means;
+export function manyActs({ shortcuts, collections, searches, met }: Several, context: CommandContext): Act[] {
+  const { d, gather, openDialog, takeOff, route, clear } = context;
   const gathered: Gathered = {
     shortcuts: [...shortcuts],
     ...(collections.length > 0 && { collections: [...collections] }),

@@ -2,25 +2,25 @@
 import { useCallback, useMemo } from 'react';
 import { useNavigate } from 'react-router';
 import { useQueryClient } from '@tanstack/react-query';
-import type { MembersView, PlaneView } from '@rellin/contract';
+import type { MembersView, BoardLayout } from '@rellin/contract';
 import { useCollections, usePins, useSearches, useShortcuts } from '../api/queries';
 import { useSearchActs } from './useSearchActs';
 import { useGather } from './useGather';
-import { useDesk, type Item, type Met, type Within } from '../desk/desk';
-import { itemId } from '../desk/dropAct';
-import { actForKey, actsFor, type Act, type Means } from './acts';
+import { useWorkspace, type Item, type Met, type Within } from '../workspace/workspace';
+import { itemId } from '../workspace/dropAct';
+import { actForKey, actsFor, type Act, type CommandContext } from './acts';
 import { manyActs, type Several } from './manyActs';
-import { useDo } from '../desk/useDo';
+import { useCommands } from '../workspace/useCommands';
 
-function useMeans(route: string): Means {
-  const d = useDo();
+function useMeans(route: string): CommandContext {
+  const d = useCommands();
   const gather = useGather();
   const searches = useSearchActs();
   const pins = usePins().data;
-  const { openDialog, choose } = useDesk();
+  const { openDialog, choose } = useWorkspace();
   const navigate = useNavigate();
   return useMemo(
-    (): Means => ({
+    (): CommandContext => ({
       d,
       gather,
       searches,
@@ -38,13 +38,13 @@ function useMeans(route: string): Means {
 }
 
 export function useActs(route: string): (item: Item, within?: Within) => Act[] {
-  const means = useMeans(route);
-  return useCallback((item, within) => actsFor(item, means, within), [means]);
+  const context = useMeans(route);
+  return useCallback((item, within) => actsFor(item, context, within), [context]);
 }
 
 /** All that is chosen, as things; `undefined` while that is fewer than two. */
 function useSeveral(): (within?: Met) => Several | undefined {
-  const { chosen } = useDesk();
+  const { chosen } = useWorkspace();
   const client = useQueryClient();
   const shortcuts = useShortcuts().data;
   const collections = useCollections().data;
@@ -57,7 +57,7 @@ function useSeveral(): (within?: Met) => Several | undefined {
       const inIt = (): string[] => {
         if (!within) return [];
         if ('board' in within)
-          return (client.getQueryData<PlaneView>(['boards', 'plane', within.board.id])?.items ?? []).flatMap((i) =>
+          return (client.getQueryData<BoardLayout>(['boards', 'layout', within.board.id])?.items ?? []).flatMap((i) =>
             ids.has(i.shortcutId) ? [i.id] : [],
           );
         const members = client.getQueryData<MembersView>(['collections', 'members', within.collection.id])?.members;
@@ -84,23 +84,23 @@ export interface RowActs {
 }
 
 export function useRowActs(route: string): RowActs {
-  const means = useMeans(route);
+  const context = useMeans(route);
   const several = useSeveral();
-  const { chosen } = useDesk();
+  const { chosen } = useWorkspace();
   return useMemo(() => {
     const many = (item: Item, within?: Within): Act[] | undefined => {
       const all = chosen.includes(itemId(item)) ? several(within) : undefined;
-      return all && manyActs(all, means);
+      return all && manyActs(all, context);
     };
     return {
-      actsOf: (item, within) => many(item, within) ?? actsFor(item, means, within),
+      actsOf: (item, within) => many(item, within) ?? actsFor(item, context, within),
       runKey(key, item, within) {
-        const single = actsFor(item, means, within);
+        const single = actsFor(item, context, within);
         const all = many(item, within);
         if (!all) return runKey(single, key);
         if (runKey(all, key)) return true;
         const act = actForKey(single, key);
-        if (act) means.d.say(`“${act.label}” is for one thing; ${chosen.length} are chosen.`);
+        if (act) context.d.say(`“${act.label}” is for one thing; ${chosen.length} are chosen.`);
         return act !== undefined;
       },
       open(item, single) {
@@ -109,14 +109,14 @@ export function useRowActs(route: string): RowActs {
         else single();
       },
     };
-  }, [means, several, chosen]);
+  }, [context, several, chosen]);
 }
 
 /** The acts on all that is chosen; none while that is fewer than two. */
 export function useManyActs(route: string, within?: Met): Act[] {
-  const means = useMeans(route);
+  const context = useMeans(route);
   const all = useSeveral()(within);
-  return all ? manyActs(all, means) : [];
+  return all ? manyActs(all, context) : [];
 }
 
 /** Runs the act a key stands for; false where there is none. */

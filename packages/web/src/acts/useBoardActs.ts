@@ -3,16 +3,16 @@ import { useMemo } from 'react';
 import type { RegionOrder } from '@rellin/core/board';
 import type { BoardView, BundleView, Laid, RegionView } from '@rellin/contract';
 import { patch, post, remove } from '../api/client';
-import { useDo, type Do } from '../desk/useDo';
+import { useCommands, type Commands } from '../workspace/useCommands';
 import { additionsOf, gatheredName } from './useGather';
-import type { Gathered } from '../desk/desk';
+import type { Gathered } from '../workspace/workspace';
 
 type Named = Pick<BoardView, 'id' | 'name'>;
 
 /** Where something is to lie on a board. */
 export type LaidWhere = Omit<Laid, 'shortcutIds' | 'targets'>;
 
-export function boardActs({ attempt, done, shown, say }: Do) {
+export function boardActs({ attempt, done, shown, say }: Commands) {
   return {
     make: (name: string, gathered?: Gathered) =>
       attempt(async () => {
@@ -129,6 +129,6 @@ export function boardActs({ attempt, done, shown, say }: Do) {
 export type BoardActs = ReturnType<typeof boardActs>;
 
 export function useBoardActs(): BoardActs {
-  const d = useDo();
+  const d = useCommands();
   return useMemo(() => boardActs(d), [d]);
 }

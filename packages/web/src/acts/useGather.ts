@@ -3,8 +3,8 @@ import { useMemo } from 'react';
 import { useQueryClient } from '@tanstack/react-query';
 import type { CollectionChange, CollectionView, MembersView, NewCollection, TagView } from '@rellin/contract';
 import { patch, post, remove } from '../api/client';
-import { useDo } from '../desk/useDo';
-import type { Gathered } from '../desk/desk';
+import { useCommands } from '../workspace/useCommands';
+import type { Gathered } from '../workspace/workspace';
 
 export interface CollectionForm {
   name: string;
@@ -51,7 +51,7 @@ export function gatheredName(g: Gathered): string {
 }
 
 export function useGather() {
-  const d = useDo();
+  const d = useCommands();
   const client = useQueryClient();
   return useMemo(() => {
     const { attempt, done } = d;

@@ -2,7 +2,7 @@
 import { useMemo } from 'react';
 import type { SearchView } from '@rellin/contract';
 import { patch, post, remove } from '../api/client';
-import { useDo } from '../desk/useDo';
+import { useCommands } from '../workspace/useCommands';
 
 export type SearchForm = Partial<
   Pick<
@@ -20,7 +20,7 @@ export interface SearchPlacing {
 }
 
 export function useSearchActs() {
-  const d = useDo();
+  const d = useCommands();
   return useMemo(() => {
     const { attempt, done } = d;
     return {
@@ -47,9 +47,9 @@ export function useSearchActs() {
           await done(`Put back “${search.name}”`);
         }),
       /** What came and went is seen. */
-      look: (search: Pick<SearchView, 'id' | 'name'>) =>
+      markSeen: (search: Pick<SearchView, 'id' | 'name'>) =>
         attempt(async () => {
-          await post(`/searches/${search.id}/look`);
+          await post(`/searches/${search.id}/mark-seen`);
           d.say(`Marked as seen what changed in “${search.name}”`);
         }),
     };

@@ -4,15 +4,15 @@ import IconButton from '@mui/material/IconButton';
 import Close from '@mui/icons-material/Close';
 import type { PublicationSource, ShortcutView } from '@rellin/contract';
 import { shown } from '@rellin/core/paths';
-import { useDo } from '../desk/useDo';
-import { useDesk } from '../desk/desk';
+import { useCommands } from '../workspace/useCommands';
+import { useWorkspace } from '../workspace/workspace';
 import { useAliasActs, useAliases, usePublications } from './useAliases';
 import './aliases.css';
 
 export function AliasesOf({ shortcut: s }: { shortcut: ShortcutView }) {
   const aliases = (useAliases().data ?? []).filter((a) => a.shortcutId === s.id);
   const acts = useAliasActs();
-  const { openDialog } = useDesk();
+  const { openDialog } = useWorkspace();
   return (
     <section>
       <h3>Aliases on disk</h3>
@@ -43,8 +43,8 @@ export function AliasesOf({ shortcut: s }: { shortcut: ShortcutView }) {
 export function PublishedAt({ source, id, name }: { source: PublicationSource; id: string; name: string }) {
   const published = (usePublications().data ?? []).filter((p) => p.source === source && p.sourceId === id);
   const acts = useAliasActs();
-  const d = useDo();
-  const { openDialog } = useDesk();
+  const d = useCommands();
+  const { openDialog } = useWorkspace();
   return (
     <section>
       <h3>Published</h3>

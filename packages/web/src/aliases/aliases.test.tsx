@@ -6,7 +6,7 @@ import { AliasesOf, PublishedAt } from './CardParts';
 import { AliasDialogs } from './dialogs';
 import { LinksPart } from './LinksPart';
 import { PublishedLine } from './PublishedLine';
-import { useDesk, type DialogRequest } from '../desk/desk';
+import { useWorkspace, type DialogRequest } from '../workspace/workspace';
 
 const shortcut = aShortcut({ id: 's1', name: 'Ring stock' });
 const folder = aShortcut({
@@ -65,7 +65,7 @@ const answers = {
 };
 
 function Opened({ request }: { request: DialogRequest }) {
-  const { openDialog } = useDesk();
+  const { openDialog } = useWorkspace();
   return (
     <>
       <button type="button" onClick={() => openDialog(request)}>

@@ -6,7 +6,7 @@ import Radio from '@mui/material/Radio';
 import RadioGroup from '@mui/material/RadioGroup';
 import TextField from '@mui/material/TextField';
 import { useShortcuts } from '../api/queries';
-import { useDesk, type DialogRequest } from '../desk/desk';
+import { useWorkspace, type DialogRequest } from '../workspace/workspace';
 import { FormDialog } from '../parts/FormDialog';
 import { PathField } from '../parts/PathField';
 import { useAliasActs } from './useAliases';
@@ -131,7 +131,7 @@ function PublishDialog({ request, onClose }: { request: Of<'publish'>; onClose()
 }
 
 export function AliasDialogs() {
-  const { dialog, closeDialog } = useDesk();
+  const { dialog, closeDialog } = useWorkspace();
   switch (dialog?.kind) {
     case 'alias':
       return <AliasDialog request={dialog} onClose={closeDialog} />;

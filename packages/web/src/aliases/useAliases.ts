@@ -4,7 +4,7 @@ import { useQuery } from '@tanstack/react-query';
 import type { AliasView, FoundLinkView, PublicationView, PublishRequest } from '@rellin/contract';
 import { shown } from '@rellin/core/paths';
 import { get, post, remove } from '../api/client';
-import { useDo } from '../desk/useDo';
+import { useCommands } from '../workspace/useCommands';
 
 export const useAliases = () => useQuery({ queryKey: ['aliases', 'list'], queryFn: () => get('/aliases') });
 export const usePublications = () =>
@@ -13,7 +13,7 @@ export const useFoundLinks = () =>
   useQuery({ queryKey: ['aliases', 'found'], queryFn: () => get('/aliases/found'), staleTime: 30_000 });
 
 export function useAliasActs() {
-  const d = useDo();
+  const d = useCommands();
   return useMemo(() => {
     const { attempt, done } = d;
     /** What was asked is in the journal; whether the disk took it is another matter, and said. */

@@ -41,15 +41,15 @@ describe('what an answer says it changed', () => {
   });
 
   it('takes a board from beside the count of what was done, and one card without the list', async () => {
-    shown = page(['boards', 'plane', 'b1'], ['boards', 'list'], ['shortcuts', 'detail', 's1'], ['shortcuts', 'list']);
-    const plane = { board: { id: 'b1' }, regions: [] };
-    answer({ moved: 1, plane }, 'boards');
+    shown = page(['boards', 'layout', 'b1'], ['boards', 'list'], ['shortcuts', 'detail', 's1'], ['shortcuts', 'list']);
+    const layout = { board: { id: 'b1' }, regions: [] };
+    answer({ moved: 1, layout }, 'boards');
     await post('/boards/b1/tidy');
     answer({ id: 's1', weekly: [] }, 'shortcuts');
     await patch('/shortcuts/s1', { name: 'x' });
     await readAgain();
     expect(shown.stale().sort()).toEqual(['boards list', 'shortcuts list']);
-    expect(shown.client.getQueryData(['boards', 'plane', 'b1'])).toEqual(plane);
+    expect(shown.client.getQueryData(['boards', 'layout', 'b1'])).toEqual(layout);
     expect(shown.client.getQueryData(['shortcuts', 'detail', 's1'])).toMatchObject({ id: 's1' });
   });
 

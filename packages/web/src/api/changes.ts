@@ -3,7 +3,7 @@
  * tell all other pages, and this one of what others did.
  */
 import type { QueryKey } from '@tanstack/react-query';
-import type { PlaneView, ShortcutDetail, Topic } from '@rellin/contract';
+import type { BoardLayout, ShortcutDetail, Topic } from '@rellin/contract';
 
 /** By which the server knows this page from the others; nothing hangs on its being secret. */
 export const PAGE = Math.random().toString(36).slice(2);
@@ -53,12 +53,13 @@ function heldIn(path: string, data: unknown): Held | undefined {
     case 'collections':
       return 'members' in data ? { key: ['collections', 'members', id], data } : undefined;
     case 'boards': {
-      const plane = 'plane' in data ? data.plane : data;
-      return isPlane(plane) ? { key: ['boards', 'plane', plane.board.id], data: plane } : undefined;
+      const layout = 'layout' in data ? data.layout : data;
+      return isBoardLayout(layout) ? { key: ['boards', 'layout', layout.board.id], data: layout } : undefined;
     }
     default:
       return undefined;
   }
 }
 
-const isPlane = (data: unknown): data is PlaneView => typeof data === 'object' && data !== null && 'regions' in data;
+const isBoardLayout = (data: unknown): data is BoardLayout =>
+  typeof data === 'object' && data !== null && 'regions' in data;

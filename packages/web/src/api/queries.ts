@@ -69,9 +69,9 @@ export const useCollectionsBin = () =>
 export const useBoards = () => useQuery({ queryKey: ['boards', 'list'], queryFn: () => get('/boards') });
 export const useBoardsBin = () =>
   useQuery({ queryKey: ['boards', 'bin'], queryFn: () => get('/boards', { from: 'bin' }) });
-export const usePlane = (id: string | undefined) =>
+export const useBoardLayout = (id: string | undefined) =>
   useQuery({
-    queryKey: ['boards', 'plane', id],
+    queryKey: ['boards', 'layout', id],
     queryFn: () => get(`/boards/${id}`),
     enabled: id !== undefined,
   });

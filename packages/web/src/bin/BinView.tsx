@@ -5,12 +5,12 @@ import { kindWord } from '@rellin/core/kinds';
 import { shown } from '@rellin/core/paths';
 import { useState } from 'react';
 import { useBin, useBoardsBin, useCollectionsBin, useSearchesBin } from '../api/queries';
-import { useDo } from '../desk/useDo';
+import { useCommands } from '../workspace/useCommands';
 import { useBoardActs } from '../acts/useBoardActs';
 import { useGather } from '../acts/useGather';
 import { useSearchActs } from '../acts/useSearchActs';
 import { BoardMark, CollectionMark, SearchMark } from '../parts/CollectionMark';
-import { useDesk } from '../desk/desk';
+import { useWorkspace } from '../workspace/workspace';
 import { EmptyState } from '../parts/EmptyState';
 import { Grid, type Column } from '../parts/Grid';
 import { shortDate } from '../parts/dates';
@@ -27,9 +27,9 @@ export default function BinView() {
   const boards = useBoardsBin();
   const searchActs = useSearchActs();
   const boardActs = useBoardActs();
-  const d = useDo();
+  const d = useCommands();
   const gather = useGather();
-  const { openDialog } = useDesk();
+  const { openDialog } = useWorkspace();
   const [selected, setSelected] = useState<string>();
   const rows: Binned[] = [
     ...(bin.data ?? []).map((shortcut) => ({ id: shortcut.id, removedAt: shortcut.removedAt!, shortcut })),

@@ -3,15 +3,15 @@ import { useMemo } from 'react';
 import { NavLink, useNavigate, useParams } from 'react-router';
 import Button from '@mui/material/Button';
 import type { BoardView } from '@rellin/contract';
-import { useBoards, usePlane, useShortcuts } from '../api/queries';
+import { useBoards, useBoardLayout, useShortcuts } from '../api/queries';
 import type { Act } from '../acts/acts';
 import { MoreButton } from '../acts/MoreButton';
-import { useDesk } from '../desk/desk';
+import { useWorkspace } from '../workspace/workspace';
 import { BulkBar } from '../acts/BulkBar';
 import { CannotRead } from '../parts/CannotRead';
 import { EmptyState } from '../parts/EmptyState';
 import { GoneState } from '../parts/GoneState';
-import { Plane } from './Plane';
+import { BoardCanvas } from './BoardCanvas';
 import { useBoardActs } from '../acts/useBoardActs';
 import './boards.css';
 
@@ -20,10 +20,10 @@ const MOST_COLUMNS = 12;
 
 /** What is done with a whole board, and with what is chosen on it. */
 function BoardActs({ board, isFirst }: { board: BoardView; isFirst: boolean }) {
-  const items = usePlane(board.id).data?.items ?? [];
+  const items = useBoardLayout(board.id).data?.items ?? [];
   const acts = useBoardActs();
   const navigate = useNavigate();
-  const { openDialog, chosen } = useDesk();
+  const { openDialog, chosen } = useWorkspace();
   const lying = items.filter((i) => chosen.includes(i.shortcutId)).map((i) => i.id);
   const widen = (columns: number) => void acts.change(board, { columns });
   const more: Act[] = [
@@ -66,15 +66,15 @@ function BoardActs({ board, isFirst }: { board: BoardView; isFirst: boolean }) {
 }
 
 function Chosen({ board }: { board: BoardView }) {
-  const plane = usePlane(board.id);
+  const layout = useBoardLayout(board.id);
   const shortcuts = useShortcuts().data;
   const known = useMemo(() => new Map((shortcuts ?? []).map((s) => [s.id, s])), [shortcuts]);
   return (
     <>
-      {plane.isError ? (
-        <CannotRead title="The board could not be loaded" error={plane.error} onAgain={plane.refetch} />
+      {layout.isError ? (
+        <CannotRead title="The board could not be loaded" error={layout.error} onAgain={layout.refetch} />
       ) : (
-        plane.data && shortcuts && <Plane plane={plane.data} shortcuts={known} />
+        layout.data && shortcuts && <BoardCanvas layout={layout.data} shortcuts={known} />
       )}
       <BulkBar within={{ board }} />
     </>
@@ -84,7 +84,7 @@ function Chosen({ board }: { board: BoardView }) {
 export default function BoardsView() {
   const { boardId } = useParams();
   const boards = useBoards();
-  const { openDialog } = useDesk();
+  const { openDialog } = useWorkspace();
   const list = boards.data ?? [];
   const current = boardId ? list.find((b) => b.id === boardId) : list[0];
   return (

@@ -6,16 +6,16 @@ import { BUNDLE_SHOWN, CELL, REGION_ORDERS, snap, type RegionOrder, type Spot } 
 import type { BoardView, RegionView } from '@rellin/contract';
 import type { Act } from '../acts/acts';
 import { MoreButton } from '../acts/MoreButton';
-import type { DropTarget } from '../desk/dropAct';
-import { spotUnder } from '../desk/spotUnder';
+import type { DropTarget } from '../workspace/dropAct';
+import { spotUnder } from '../workspace/spotUnder';
 import { folderOf } from '../filing/folderOf';
 import { useOutsideDrop } from '../filing/useFiling';
-import { useDesk, type Item } from '../desk/desk';
+import { useWorkspace, type Item } from '../workspace/workspace';
 import { ChosenPicture } from '../parts/Picture';
 import { KeyCap } from '../parts/KeyCap';
 import { Tether } from '../parts/Tether';
-import { BUNDLE_LINE, type LaidRegion, type Stop } from './plane';
-import type { OnPlane } from './onPlane';
+import { BUNDLE_LINE, type LaidRegion, type BoardSlot } from './layoutBoard';
+import type { BoardHandlers } from './boardHandlers';
 import { useBoardActs } from '../acts/useBoardActs';
 
 export const ORDER_WORDS: Record<RegionOrder, string> = {
@@ -46,35 +46,35 @@ function shortTrail(trail: readonly string[]): string {
 
 const place = ({ x, y }: Spot) => ({ left: x * CELL.width, top: y * CELL.height });
 
-interface StopProps {
-  stop: Stop;
-  on: OnPlane;
+interface SlotProps {
+  slot: BoardSlot;
+  on: BoardHandlers;
   board: BoardView;
 }
 
-const events = ({ stop, on }: StopProps) => ({
-  'data-stop': stop.id,
+const events = ({ slot, on }: SlotProps) => ({
+  'data-slot': slot.id,
   role: 'option',
-  tabIndex: stop.id === on.tabbable ? 0 : -1,
-  onFocus: () => on.focus(stop),
+  tabIndex: slot.id === on.tabbable ? 0 : -1,
+  onFocus: () => on.focus(slot),
   onClick: (event: React.MouseEvent) => {
     event.stopPropagation();
-    on.pick(stop, { ctrl: event.ctrlKey || event.metaKey });
+    on.pick(slot, { ctrl: event.ctrlKey || event.metaKey });
   },
   onDoubleClick: (event: React.MouseEvent) => {
     event.stopPropagation();
-    on.open(stop);
+    on.open(slot);
   },
   onContextMenu: (event: React.MouseEvent) => {
     event.preventDefault();
     event.stopPropagation();
-    on.menu(stop, { x: event.clientX, y: event.clientY });
+    on.menu(slot, { x: event.clientX, y: event.clientY });
   },
 });
 
-function Laid(props: StopProps & { own: boolean }) {
-  const { stop, on, board, own } = props;
-  const { shortcut: s, item } = stop.item!;
+function Laid(props: SlotProps & { own: boolean }) {
+  const { slot, on, board, own } = props;
+  const { shortcut: s, item } = slot.item!;
   const what: Item = { type: 'shortcut', shortcut: s };
   const drag = useDraggable({
     id: `laid-${item.id}`,
@@ -82,7 +82,7 @@ function Laid(props: StopProps & { own: boolean }) {
   });
   // a folder takes files from outside the page
   const outside = useOutsideDrop(folderOf(what));
-  const target: DropTarget = { kind: 'beside', board, region: stop.region.region, itemId: item.id, name: s.name };
+  const target: DropTarget = { kind: 'beside', board, region: slot.region.region, itemId: item.id, name: s.name };
   const drop = useDroppable({ id: `beside-${item.id}`, data: target, disabled: !own });
   const isChosen = on.isChosen(s.id);
   return (
@@ -96,7 +96,7 @@ function Laid(props: StopProps & { own: boolean }) {
       {...events(props)}
       aria-selected={isChosen}
       className={`laid${isChosen ? ' selected' : ''}${drop.isOver ? ' before' : ''}`}
-      style={place({ x: stop.x, y: stop.y - stop.region.top })}
+      style={place({ x: slot.x, y: slot.y - slot.region.top })}
       title={s.name}
     >
       <Tether state={s.state} />
@@ -112,9 +112,9 @@ function Laid(props: StopProps & { own: boolean }) {
   );
 }
 
-function BundleHead(props: StopProps & { stops: readonly Stop[] }) {
-  const { stop, on, board, stops } = props;
-  const { bundle, members, height, spot } = stop.bundle!;
+function BundleHead(props: SlotProps & { slots: readonly BoardSlot[] }) {
+  const { slot, on, board, slots } = props;
+  const { bundle, members, height, spot } = slot.bundle!;
   const drag = useDraggable({ id: `bundle-${bundle.id}`, data: { kind: 'bundle', board, bundle } });
   const target: DropTarget = { kind: 'bundle', board, bundle };
   const drop = useDroppable({ id: `into-${bundle.id}`, data: target });
@@ -130,11 +130,11 @@ function BundleHead(props: StopProps & { stops: readonly Stop[] }) {
         <span className="name cut">{bundle.name}</span>
         <span className="small">bundle of {members.length}</span>
       </div>
-      {stops.map((s) => (
-        <BundleLine key={s.id} stop={s} on={on} board={board} />
+      {slots.map((s) => (
+        <BundleLine key={s.id} slot={s} on={on} board={board} />
       ))}
       {rest > 0 && (
-        <span className="small bundle-rest" aria-hidden onClick={() => on.open(stop)}>
+        <span className="small bundle-rest" aria-hidden onClick={() => on.open(slot)}>
           and {rest} more
         </span>
       )}
@@ -142,9 +142,9 @@ function BundleHead(props: StopProps & { stops: readonly Stop[] }) {
   );
 }
 
-function BundleLine(props: StopProps) {
-  const { stop, on, board } = props;
-  const { shortcut: s, item } = stop.item!;
+function BundleLine(props: SlotProps) {
+  const { slot, on, board } = props;
+  const { shortcut: s, item } = slot.item!;
   const drag = useDraggable({
     id: `laid-${item.id}`,
     data: { kind: 'item', item: { type: 'shortcut', shortcut: s }, within: { board, itemId: item.id } },
@@ -207,7 +207,7 @@ export function Region({
   board,
   laid,
   neighbours,
-  stops,
+  slots,
   on,
   isOnly,
 }: {
@@ -215,13 +215,13 @@ export function Region({
   laid: LaidRegion;
   /** The one above, the one below, and the one below that. */
   neighbours: readonly (RegionView | undefined)[];
-  stops: readonly Stop[];
-  on: OnPlane;
+  slots: readonly BoardSlot[];
+  on: BoardHandlers;
   isOnly: boolean;
 }) {
   const { region, rows, items, bundles } = laid;
   const acts = useBoardActs();
-  const { openDialog } = useDesk();
+  const { openDialog } = useWorkspace();
   const dropId = `region-${region.id}`;
   const target: DropTarget = { kind: 'region', board, region };
   const { setNodeRef, isOver } = useDroppable({ id: dropId, data: target });
@@ -275,28 +275,28 @@ export function Region({
       </div>
       <div
         ref={setNodeRef}
-        className={`region-plane${region.order === 'free' ? ' free' : ''}${isOver ? ' over' : ''}`}
+        className={`region-layout${region.order === 'free' ? ' free' : ''}${isOver ? ' over' : ''}`}
         style={{ width: board.columns * CELL.width, height: rows * CELL.height }}
-        role={stops.length > 0 ? 'listbox' : undefined}
-        aria-multiselectable={stops.length > 0 ? true : undefined}
-        aria-label={stops.length > 0 ? `In ${region.name}` : undefined}
+        role={slots.length > 0 ? 'listbox' : undefined}
+        aria-multiselectable={slots.length > 0 ? true : undefined}
+        aria-label={slots.length > 0 ? `In ${region.name}` : undefined}
       >
         {region.order === 'free' && <CellMarks id={`cells-${region.id}`} />}
-        {stops.map((stop) =>
-          stop.item && !stop.bundle ? (
-            <Laid key={stop.id} stop={stop} on={on} board={board} own={region.order === 'own'} />
-          ) : stop.bundle && !stop.item ? (
+        {slots.map((slot) =>
+          slot.item && !slot.bundle ? (
+            <Laid key={slot.id} slot={slot} on={on} board={board} own={region.order === 'own'} />
+          ) : slot.bundle && !slot.item ? (
             <BundleHead
-              key={stop.id}
-              stop={stop}
+              key={slot.id}
+              slot={slot}
               on={on}
               board={board}
-              stops={stops.filter((s) => s.item && s.bundle === stop.bundle)}
+              slots={slots.filter((s) => s.item && s.bundle === slot.bundle)}
             />
           ) : null,
         )}
         {region.order === 'free' && <Ghost laid={laid} board={board} dropId={dropId} />}
-        {stops.length === 0 && (
+        {slots.length === 0 && (
           <p className="small region-empty">
             Drop a pin here, or choose some in the <Link to="/catalogue">Catalogue</Link> and press Board…
           </p>

@@ -3,7 +3,7 @@ import { describe, expect, it } from '@jest/globals';
 import { fireEvent, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { Route, Routes } from 'react-router';
-import type { BoardView, PlaneView } from '@rellin/contract';
+import type { BoardView, BoardLayout } from '@rellin/contract';
 import { OPENED, aShortcut, Refusal, renderPage, type Answers } from '../testing/page';
 import BoardsView from './BoardsView';
 import { BoardDialogs } from './dialogs';
@@ -22,7 +22,7 @@ const item = (i: number, regionId: string, x = 0, y = 0, bundleId: string | null
   x,
   y,
 });
-const plane: PlaneView = {
+const layout: BoardLayout = {
   board,
   regions: [
     { id: 'r1', name: 'Before dawn', order: 'own' },
@@ -42,9 +42,9 @@ const show = (answers: Answers = {}, at = '/boards') =>
     {
       'GET /shortcuts': shortcuts,
       'GET /boards': [board, moths],
-      'GET /boards/b1': plane,
-      'GET /boards/b2': { ...plane, board: moths, bundles: [], items: [] },
-      'POST /boards/b1/items': { added: 0, plane },
+      'GET /boards/b1': layout,
+      'GET /boards/b2': { ...layout, board: moths, bundles: [], items: [] },
+      'POST /boards/b1/items': { added: 0, layout },
       ...answers,
     },
     at,
@@ -99,8 +99,8 @@ describe('a board', () => {
 
   it('shows all of a bundle, lays it out again by U, and bundles what is chosen', async () => {
     const { asked } = await show({
-      'POST /boards/b1/bundles/u1/ungather': plane,
-      'POST /boards/b1/bundles': { made: 1, plane },
+      'POST /boards/b1/bundles/u1/ungather': layout,
+      'POST /boards/b1/bundles': { made: 1, layout },
     });
     const head = option(/Maps/);
     await userEvent.click(head);
@@ -125,7 +125,7 @@ describe('a board', () => {
     let moved = 0;
     await show({
       'POST /boards/b1/tidy': () =>
-        moved < 0 ? new Refusal('not-found', 'That board is not there any more.', 404) : { moved, plane },
+        moved < 0 ? new Refusal('not-found', 'That board is not there any more.', 404) : { moved, layout },
     });
     const tidy = screen.getByRole('button', { name: 'Tidy' });
     await userEvent.click(tidy);
@@ -139,7 +139,7 @@ describe('a board', () => {
   });
 
   it('has acts for a region behind its button, and for the board', async () => {
-    const { asked } = await show({ 'POST /boards/b1/regions/r2/arrange': plane, 'POST /boards/b2/first': undefined });
+    const { asked } = await show({ 'POST /boards/b1/regions/r2/arrange': layout, 'POST /boards/b2/first': undefined });
     await userEvent.click(screen.getByRole('button', { name: 'More about Afterwards' }));
     await userEvent.click(screen.getByRole('menuitem', { name: 'Arrange by name once' }));
     await waitFor(() => expect(sent(asked)).toEqual([['POST', '/boards/b1/regions/r2/arrange', { by: 'name' }]]));
@@ -162,7 +162,7 @@ describe('a board', () => {
   it('teaches the first step where there is none, and makes one', async () => {
     const { asked } = await show({
       'GET /boards': [],
-      'POST /boards': { ...plane, board: { ...board, id: 'b9', name: 'Boat' } },
+      'POST /boards': { ...layout, board: { ...board, id: 'b9', name: 'Boat' } },
     });
     await userEvent.click(screen.getByRole('button', { name: 'New board' }));
     await userEvent.click(screen.getByRole('button', { name: 'Make it' }));

@@ -5,9 +5,9 @@ import { useNavigate } from 'react-router';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import { REGION_ORDERS, type RegionOrder } from '@rellin/core/board';
-import { useBoards, usePlane } from '../api/queries';
+import { useBoards, useBoardLayout } from '../api/queries';
 import { gatheredName } from '../acts/useGather';
-import { useDesk, type DialogRequest, type Gathered } from '../desk/desk';
+import { useWorkspace, type DialogRequest, type Gathered } from '../workspace/workspace';
 import { FormDialog } from '../parts/FormDialog';
 import { useBoardActs, type BoardActs } from '../acts/useBoardActs';
 
@@ -72,11 +72,11 @@ function LayDialog({ request, onClose }: { request: Of<'lay-on-board'>; onClose:
   const { gathered } = request;
   const boards = useBoards().data ?? [];
   const acts = useBoardActs();
-  const { openDialog } = useDesk();
+  const { openDialog } = useWorkspace();
   const [boardId, setBoardId] = useState(request.boardId);
   const [regionId, setRegionId] = useState('');
   const board = boards.find((b) => b.id === boardId) ?? boards[0];
-  const regions = usePlane(board?.id).data?.regions ?? [];
+  const regions = useBoardLayout(board?.id).data?.regions ?? [];
   const region = regions.find((r) => r.id === regionId) ?? regions[0];
   if (boards.length === 0) return <NewBoard gathered={gathered} onClose={onClose} />;
   return (
@@ -137,7 +137,7 @@ function NewBoard({ gathered, onClose }: { gathered?: Gathered; onClose: () => v
 }
 
 export function BoardDialogs() {
-  const { dialog, closeDialog } = useDesk();
+  const { dialog, closeDialog } = useWorkspace();
   const acts = useBoardActs();
   return dialog ? dialogFor(dialog, acts, closeDialog) : null;
 }

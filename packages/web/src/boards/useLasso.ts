@@ -12,10 +12,10 @@ interface Box {
 const CLICK_PX = 4;
 
 const isEmptyGround = (target: EventTarget | null) =>
-  target instanceof Element && !target.closest('[data-stop], button, a, input, .region-side');
+  target instanceof Element && !target.closest('[data-slot], button, a, input, .region-side');
 
 /**
- * `choose` is given the stops within the rectangle, in the order of the page, and what stays chosen beside them: with Ctrl
+ * `choose` is given the slots within the rectangle, in the order of the page, and what stays chosen beside them: with Ctrl
  * or Shift all that was chosen before.
  */
 export function useLasso(
@@ -66,7 +66,7 @@ export function useLasso(
 }
 
 function within(board: HTMLElement, frame: DOMRect, box: Box): string[] {
-  return [...board.querySelectorAll<HTMLElement>('[data-stop]')].flatMap((node) => {
+  return [...board.querySelectorAll<HTMLElement>('[data-slot]')].flatMap((node) => {
     const rect = node.getBoundingClientRect();
     const left = rect.left - frame.left + board.scrollLeft;
     const top = rect.top - frame.top + board.scrollTop;
@@ -75,6 +75,6 @@ function within(board: HTMLElement, frame: DOMRect, box: Box): string[] {
       left + rect.width > box.left &&
       top < box.top + box.height &&
       top + rect.height > box.top;
-    return touches ? [node.dataset['stop']!] : [];
+    return touches ? [node.dataset['slot']!] : [];
   });
 }

@@ -5,22 +5,22 @@ import { kindWord } from '@rellin/core/kinds';
 import { nameOf, parentOf, shown } from '@rellin/core/paths';
 import { formatBytes } from '@rellin/core/units';
 import { useOriginal, useTags } from '../api/queries';
-import { useDo } from '../desk/useDo';
-import { useDesk } from '../desk/desk';
+import { useCommands } from '../workspace/useCommands';
+import { useWorkspace } from '../workspace/workspace';
 import { shortDate } from '../parts/dates';
 import { CommandKey } from '../parts/KeyCap';
 import { ReachRuler } from '../parts/ReachRuler';
-import { tagLook } from '../parts/TagLabel';
+import { tagProps } from '../parts/TagLabel';
 
-const Look = lazy(() => import('../look/LookDialog').then((m) => ({ default: m.Look })));
+const Preview = lazy(() => import('../preview/PreviewDialog').then((m) => ({ default: m.Preview })));
 /** Small and still enough to be shown beside the list without being asked for. */
 const PEEK = new Set(['picture', 'sound']);
 
 export function OriginalCard({ placeId, id }: { placeId: number; id: string }) {
   const original = useOriginal(placeId, id);
   const allTags = useTags().data ?? [];
-  const d = useDo();
-  const { openDialog, select } = useDesk();
+  const d = useCommands();
+  const { openDialog, select } = useWorkspace();
   if (original.isError) return <p className="small">{original.error.message}</p>;
   const o = original.data;
   if (!o) return null;
@@ -63,18 +63,18 @@ export function OriginalCard({ placeId, id }: { placeId: number; id: string }) {
           </button>
         </p>
       )}
-      {o.look && PEEK.has(o.look) && o.size < 8_000_000 && (
+      {o.preview && PEEK.has(o.preview) && o.size < 8_000_000 && (
         <div className="peek">
           <Suspense fallback={null}>
-            <Look placeId={placeId} originalId={id} name={o.name} />
+            <Preview placeId={placeId} originalId={id} name={o.name} />
           </Suspense>
         </div>
       )}
-      {o.look && o.look !== 'folder' && (
+      {o.preview && o.preview !== 'folder' && (
         <div>
           <Button
             variant="outlined"
-            onClick={() => openDialog({ kind: 'look', placeId, originalId: id, name: o.name })}
+            onClick={() => openDialog({ kind: 'preview', placeId, originalId: id, name: o.name })}
             endIcon={<CommandKey of="V" />}
           >
             Preview
@@ -85,7 +85,7 @@ export function OriginalCard({ placeId, id }: { placeId: number; id: string }) {
         <h3>Tags on the original</h3>
         <div className="chips">
           {tags.map((t) => (
-            <Link key={t.id} {...tagLook(t)} to={`/collections/tag/${t.id}`}>
+            <Link key={t.id} {...tagProps(t)} to={`/collections/tag/${t.id}`}>
               {t.name}
             </Link>
           ))}
@@ -113,7 +113,7 @@ export function OriginalCard({ placeId, id }: { placeId: number; id: string }) {
       </section>
       <section>
         <h3>Reach by folders</h3>
-        <ReachRuler reach={{ best: o.walk, walk: o.walk, routes: [o.walk] }} width={300} />
+        <ReachRuler reach={{ best: o.folderRoute, folderRoute: o.folderRoute, routes: [o.folderRoute] }} width={300} />
         <p className="small sentence">A pin would make it one step.</p>
       </section>
     </>

@@ -6,18 +6,18 @@ import Close from '@mui/icons-material/Close';
 import type { ShortcutDetail } from '@rellin/contract';
 import { kindWord } from '@rellin/core/kinds';
 import { useBoards, useCollections, useTags } from '../api/queries';
-import { useDo } from '../desk/useDo';
+import { useCommands } from '../workspace/useCommands';
 import { useGather } from '../acts/useGather';
-import { useDesk } from '../desk/desk';
+import { useWorkspace } from '../workspace/workspace';
 import { BoardMark, CollectionMark } from '../parts/CollectionMark';
 import { Tether } from '../parts/Tether';
-import { tagLook } from '../parts/TagLabel';
+import { tagProps } from '../parts/TagLabel';
 
 export function PlacedIn({ shortcut: s }: { shortcut: ShortcutDetail }) {
   const collections = (useCollections().data ?? []).filter((c) => s.collections.includes(c.id));
   const boards = (useBoards().data ?? []).filter((b) => s.boards.includes(b.id));
   const tags = (useTags().data ?? []).filter((t) => s.tags.includes(t.id));
-  const { openDialog } = useDesk();
+  const { openDialog } = useWorkspace();
   const gathered = { shortcuts: [{ id: s.id, name: s.name }] };
   return (
     <section>
@@ -35,7 +35,7 @@ export function PlacedIn({ shortcut: s }: { shortcut: ShortcutDetail }) {
           </Link>
         ))}
         {tags.map((t) => (
-          <Link key={t.id} {...tagLook(t)} to={`/collections/tag/${t.id}`}>
+          <Link key={t.id} {...tagProps(t)} to={`/collections/tag/${t.id}`}>
             {t.name}
           </Link>
         ))}
@@ -54,9 +54,9 @@ export function PlacedIn({ shortcut: s }: { shortcut: ShortcutDetail }) {
 }
 
 export function GoesWith({ shortcut: s }: { shortcut: ShortcutDetail }) {
-  const d = useDo();
+  const d = useCommands();
   const gather = useGather();
-  const { openDialog, select } = useDesk();
+  const { openDialog, select } = useWorkspace();
   const openAll = async () => {
     for (const w of [{ shortcutId: s.id }, ...s.goesWith])
       await d.open({ shortcutId: w.shortcutId, route: 'together' });

@@ -1,13 +1,13 @@
 import Button from '@mui/material/Button';
 import { usePrograms } from '../api/queries';
-import { useDo } from '../desk/useDo';
+import { useCommands } from '../workspace/useCommands';
 import { Picture } from '../parts/Picture';
 import { asPictured } from '../parts/pictured';
 import { CommandKey } from '../parts/KeyCap';
 
 export function ProgramCard({ id }: { id: string }) {
   const program = usePrograms().data?.find((p) => p.id === id);
-  const d = useDo();
+  const d = useCommands();
   if (!program) return null;
   return (
     <>

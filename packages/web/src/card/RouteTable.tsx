@@ -10,7 +10,7 @@ const WORDS: Record<RouteView['kind'], string> = {
   search: 'Saved search',
   board: 'Board',
   find: 'Find line',
-  walk: 'Through the folders',
+  folders: 'Through the folders',
   alias: 'Link in a folder',
   entry: 'Desktop entry',
   command: 'Command in a terminal',
@@ -47,7 +47,7 @@ const BY: Record<RouteView['kind'], string> = {
   search: 'By a saved search',
   board: 'By its board',
   find: 'By the find line',
-  walk: 'By folders',
+  folders: 'By folders',
   alias: 'By a link in a folder',
   entry: 'By a desktop entry',
   command: 'By the command',
@@ -62,7 +62,7 @@ const NEXT: Record<RouteView['kind'], string> = {
   search: 'a saved search',
   board: 'its board',
   find: 'the find line',
-  walk: 'the folders',
+  folders: 'the folders',
   alias: 'a link in a folder',
   entry: 'a desktop entry',
   command: 'the command',
@@ -70,7 +70,7 @@ const NEXT: Record<RouteView['kind'], string> = {
 
 /** What the best route saves, in one sentence. */
 export function reachSentence(reach: ReachView, perWeek: number): string {
-  const { best, walk, routes } = reach;
+  const { best, folderRoute, routes } = reach;
   if (!best) return '';
   const isPin = (r: RouteView) => r.kind === 'pin-key' || r.kind === 'pin-click';
   const next = routes
@@ -81,9 +81,9 @@ export function reachSentence(reach: ReachView, perWeek: number): string {
     const { kind } = next;
     parts.push(`Next best is ${NEXT[kind]}, ${formatSeconds(next.seconds)}.`);
   }
-  if (perWeek >= 0.1 && walk && walk.seconds > best.seconds)
+  if (perWeek >= 0.1 && folderRoute && folderRoute.seconds > best.seconds)
     parts.push(
-      `At ${perWeek.toFixed(1)} openings a week it saves ${Math.round(perWeek * (walk.seconds - best.seconds))} s against going through the folders.`,
+      `At ${perWeek.toFixed(1)} openings a week it saves ${Math.round(perWeek * (folderRoute.seconds - best.seconds))} s against going through the folders.`,
     );
   return parts.join(' ');
 }

@@ -4,7 +4,7 @@ import { screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { useEffect } from 'react';
 import type { ShortcutDetail, TagView } from '@rellin/contract';
-import { useDesk, type Selected } from '../desk/desk';
+import { useWorkspace, type Selected } from '../workspace/workspace';
 import { OPENED, aCollection, aShortcut, renderPage, type Answers } from '../testing/page';
 
 // jsdom cannot draw; the chart is looked at in the browser
@@ -29,7 +29,7 @@ const detail = (more: Partial<ShortcutDetail> = {}): ShortcutDetail => ({
     { id: '7', name: 'tides.csv', among: 12 },
   ],
   weekly: [0, 1, 2, 0, 0, 3, 1, 0, 0, 2, 1, 4],
-  look: 'table',
+  preview: 'table',
   candidates: [],
   goesWith: [{ id: 'w1', shortcutId: 's2', name: 'Flares', kind: 'table', state: 'ready' }],
   ...more,
@@ -37,7 +37,7 @@ const detail = (more: Partial<ShortcutDetail> = {}): ShortcutDetail => ({
 const opened = OPENED;
 
 function Selected({ what }: { what: Selected }) {
-  const { select } = useDesk();
+  const { select } = useWorkspace();
   useEffect(() => select(what), [select, what]);
   return <Card />;
 }

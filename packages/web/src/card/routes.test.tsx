@@ -35,6 +35,6 @@ describe('the routes on the card', () => {
 
   it('claim no saving for what is hardly opened, nor where there is no way', () => {
     expect(reachSentence(aReach(), 0.01)).not.toContain('saves');
-    expect(reachSentence({ best: null, walk: null, routes: [] }, 3)).toBe('');
+    expect(reachSentence({ best: null, folderRoute: null, routes: [] }, 3)).toBe('');
   });
 });

@@ -7,8 +7,8 @@ import { SHORTCUT_STATES } from '@rellin/core/identity';
 import { KINDS, kindWord } from '@rellin/core/kinds';
 import { useCollections, usePlaces, useSettings, useShortcuts, useTags } from '../api/queries';
 import { useRowActs } from '../acts/useActs';
-import { useDo } from '../desk/useDo';
-import { lookTargets, useDesk, useWalk } from '../desk/desk';
+import { useCommands } from '../workspace/useCommands';
+import { previewTargets, useWorkspace, usePreviewOrder } from '../workspace/workspace';
 import { BulkBar } from '../acts/BulkBar';
 import { CannotRead } from '../parts/CannotRead';
 import { EmptyState } from '../parts/EmptyState';
@@ -46,9 +46,9 @@ export default function CatalogueView() {
   const acts = useRowActs('catalogue');
   const places = usePlaces().data ?? [];
   const [params, setParams] = useSearchParams();
-  const { selected, select, openMenu, openDialog, chosen, choose } = useDesk();
+  const { selected, select, openMenu, openDialog, chosen, choose } = useWorkspace();
   const chosenSet = useMemo(() => new Set(chosen), [chosen]);
-  const d = useDo();
+  const d = useCommands();
 
   const sortBy = (params.get('sort') ?? 'name') as SortBy;
   const descending = params.get('order') === 'down';
@@ -62,7 +62,7 @@ export default function CatalogueView() {
     const filter: Filter = { kind, state, place, tag, collection, used };
     return filterShortcuts(sortShortcuts(shortcuts.data ?? NONE, sortBy, descending), filter);
   }, [shortcuts.data, kind, state, place, tag, collection, used, sortBy, descending]);
-  useWalk(useMemo(() => lookTargets(rows), [rows]));
+  usePreviewOrder(useMemo(() => previewTargets(rows), [rows]));
   /** Several at once: the router's updates do not queue, a second one would undo the first. */
   const put = useCallback(
     (values: Record<string, string | undefined>) =>
@@ -139,8 +139,8 @@ export default function CatalogueView() {
           </Button>
         }
       >
-        A shortcut points to a file, folder, program or web address; the original stays where it is. Walk your places in
-        Originals, or paste a path here.
+        A shortcut points to a file, folder, program or web address; the original stays where it is. Choose your folders
+        in Originals, or paste a path here.
       </EmptyState>
     ),
   };

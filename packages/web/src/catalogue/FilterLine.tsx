@@ -8,8 +8,8 @@ import type { CatalogueFilter, QuickFilterView, SettingsView } from '@rellin/con
 import { shownKeys } from '@rellin/core/keys';
 import { useQuickFilters, useSettings } from '../api/queries';
 import { patch } from '../api/client';
-import { useDo } from '../desk/useDo';
-import { useDesk } from '../desk/desk';
+import { useCommands } from '../workspace/useCommands';
+import { useWorkspace } from '../workspace/workspace';
 import type { Column } from '../parts/Grid';
 import { KeyCap } from '../parts/KeyCap';
 import { toggled, USUAL } from './columns';
@@ -25,7 +25,7 @@ export const SHAPES: Record<SettingsView['catalogueShape'], string> = {
 /** Remembers how the page is left; shown at once, before the server has it. */
 export function useLayoutChoice() {
   const client = useQueryClient();
-  const d = useDo();
+  const d = useCommands();
   return (choice: Pick<Partial<SettingsView>, 'catalogueColumns' | 'catalogueShape'>) => {
     client.setQueryData<SettingsView>(['settings'], (now) => now && { ...now, ...choice });
     void d.attempt(() => patch('/settings', choice));
@@ -40,8 +40,8 @@ export function isNow(filter: CatalogueFilter, now: CatalogueFilter): boolean {
 
 function QuickFilterChip(props: { filter: QuickFilterView; on: boolean; onApply(): void; onClear(): void }) {
   const { filter, on } = props;
-  const d = useDo();
-  const { openDialog } = useDesk();
+  const d = useCommands();
+  const { openDialog } = useWorkspace();
   const [at, setAt] = useState<{ top: number; left: number }>();
   const run = (work: () => void) => () => {
     setAt(undefined);
@@ -114,7 +114,7 @@ export function FilterLine<T>(props: {
   const filters = useQuickFilters().data ?? [];
   const settings = useSettings().data;
   const choose = useLayoutChoice();
-  const { openDialog } = useDesk();
+  const { openDialog } = useWorkspace();
   const [shapeAnchor, setShapeAnchor] = useState<HTMLElement | null>(null);
   const [columnsAnchor, setColumnsAnchor] = useState<HTMLElement | null>(null);
   const shape = settings?.catalogueShape ?? 'table';

@@ -1,14 +1,14 @@
 import { useForm } from 'react-hook-form';
 import TextField from '@mui/material/TextField';
-import { useDo } from '../desk/useDo';
-import type { DialogRequest } from '../desk/desk';
+import { useCommands } from '../workspace/useCommands';
+import type { DialogRequest } from '../workspace/workspace';
 import { FormDialog } from '../parts/FormDialog';
 
 type Request = Extract<DialogRequest, { kind: 'quick-filter' }>;
 
 /** A name for what the catalogue is narrowed to, or another one for a quick filter there is. */
 export function QuickFilterDialog({ request, onClose }: { request: Request; onClose: () => void }) {
-  const d = useDo();
+  const d = useCommands();
   const there = 'filter' in request ? request.filter : undefined;
   const form = useForm({ defaultValues: { name: there?.name ?? '' } });
   const error = form.formState.errors.name?.message;

@@ -12,7 +12,7 @@ import { KeyCap } from '../parts/KeyCap';
 import { ChosenPicture } from '../parts/Picture';
 import { ReachRuler } from '../parts/ReachRuler';
 import { STATE_WORDS, Tether } from '../parts/Tether';
-import { whereabouts } from '../parts/whereabouts';
+import { locationText } from '../parts/locationText';
 
 export interface Named {
   tags: ReadonlyMap<string, TagView>;
@@ -51,7 +51,7 @@ export function allColumns({ tags, collections }: Named): Column<ShortcutView>[]
       title: 'Folder of the original',
       width: 'minmax(100px, 1.3fr)',
       least: 100,
-      cell: (s) => small(whereabouts(s)),
+      cell: (s) => small(locationText(s)),
     },
     {
       id: 'path',

@@ -13,7 +13,7 @@ const shortcut = fc
     placeId: fc.constantFrom(1, 2, null),
     addedAt: fc.constantFrom('2026-01-01T00:00:00Z', '2026-05-01T00:00:00Z'),
     lastOpenedAt: fc.constantFrom(null, '2026-11-01T00:00:00Z'),
-    reach: fc.constantFrom(aReach(), { best: null, walk: null, routes: [] }),
+    reach: fc.constantFrom(aReach(), { best: null, folderRoute: null, routes: [] }),
   })
   .map(aShortcut);
 
@@ -33,7 +33,7 @@ describe('sorting the catalogue', () => {
   });
   it('puts 2 before 10, and what cannot be reached last', () => {
     const at = (id: string, name: string, reachable = true) =>
-      aShortcut({ id, name, ...(reachable ? {} : { reach: { best: null, walk: null, routes: [] } }) });
+      aShortcut({ id, name, ...(reachable ? {} : { reach: { best: null, folderRoute: null, routes: [] } }) });
     const all = [at('a', '10 nets'), at('b', '2 nets', false)];
     expect(sortShortcuts(all, 'name', false).map((s) => s.name)).toEqual(['2 nets', '10 nets']);
     expect(sortShortcuts(all, 'reach', false).map((s) => s.name)).toEqual(['10 nets', '2 nets']);

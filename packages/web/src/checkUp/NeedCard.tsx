@@ -2,8 +2,8 @@ import { useState } from 'react';
 import Button from '@mui/material/Button';
 import type { NeedView, ShortcutView } from '@rellin/contract';
 import { segmentsOf, shown } from '@rellin/core/paths';
-import { useDo } from '../desk/useDo';
-import { useDesk } from '../desk/desk';
+import { useCommands } from '../workspace/useCommands';
+import { useWorkspace } from '../workspace/workspace';
 import { ago, shortDate } from '../parts/dates';
 import { Tether } from '../parts/Tether';
 import { useCheckUpActs } from './useCheckUpActs';
@@ -18,8 +18,8 @@ const number = new Intl.NumberFormat('en-GB');
 export function NeedCard({ need, shortcut: s, among }: { need: NeedView; shortcut: ShortcutView; among: number }) {
   const [chosen, setChosen] = useState(0);
   const acts = useCheckUpActs();
-  const d = useDo();
-  const { openDialog, select } = useDesk();
+  const d = useCommands();
+  const { openDialog, select } = useWorkspace();
   const { candidates } = need;
   const to = candidates[Math.min(chosen, candidates.length - 1)];
   const opened = s.lastOpenedAt ? ` Last opened ${ago(s.lastOpenedAt)}.` : ' Never opened.';
@@ -64,7 +64,7 @@ export function NeedCard({ need, shortcut: s, among }: { need: NeedView; shortcu
               variant="outlined"
               onClick={() =>
                 openDialog({
-                  kind: 'look',
+                  kind: 'preview',
                   placeId: to.placeId,
                   originalId: to.originalId,
                   name: to.path.split('/').pop() ?? '',

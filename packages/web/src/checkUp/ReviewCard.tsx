@@ -3,12 +3,12 @@ import type { ReviewGroupView, ShortcutView } from '@rellin/contract';
 import type { ReviewKind } from '@rellin/core/review';
 import { Link } from 'react-router';
 import { useCollections } from '../api/queries';
-import { useDo } from '../desk/useDo';
+import { useCommands } from '../workspace/useCommands';
 import { useGather } from '../acts/useGather';
-import { useDesk } from '../desk/desk';
+import { useWorkspace } from '../workspace/workspace';
 import { ago } from '../parts/dates';
 import { Tether } from '../parts/Tether';
-import { whereabouts } from '../parts/whereabouts';
+import { locationText } from '../parts/locationText';
 import { useCheckUpActs } from './useCheckUpActs';
 
 const WORDS: Record<ReviewKind, string> = {
@@ -37,9 +37,9 @@ export function ReviewCard({
   shortcutOf(id: string): ShortcutView | undefined;
 }) {
   const acts = useCheckUpActs();
-  const d = useDo();
+  const d = useCommands();
   const gather = useGather();
-  const { select } = useDesk();
+  const { select } = useWorkspace();
   const collections = useCollections().data;
   const items = group.items.flatMap((id) => shortcutOf(id) ?? []);
   const [first, ...rest] = items;
@@ -65,7 +65,7 @@ export function ReviewCard({
               <Tether state={s.state} /> {s.name}
             </button>
             <span className="small cut" title={s.location}>
-              {whereabouts(s)}
+              {locationText(s)}
             </span>
             <span className="small">{s.lastOpenedAt ? `opened ${ago(s.lastOpenedAt)}` : 'never opened'}</span>
           </li>

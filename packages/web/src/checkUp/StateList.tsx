@@ -4,14 +4,14 @@ import Button from '@mui/material/Button';
 import type { PlaceView, ShortcutView } from '@rellin/contract';
 import { usePlaces } from '../api/queries';
 import { runKey, useActs } from '../acts/useActs';
-import { useDo } from '../desk/useDo';
-import { useDesk } from '../desk/desk';
+import { useCommands } from '../workspace/useCommands';
+import { useWorkspace } from '../workspace/workspace';
 import { shortDate } from '../parts/dates';
 import { EmptyState } from '../parts/EmptyState';
 import { Grid, type Column } from '../parts/Grid';
 import { Tether } from '../parts/Tether';
 import { trailOf } from '../parts/trailOf';
-import { whereabouts } from '../parts/whereabouts';
+import { locationText } from '../parts/locationText';
 import type { Part } from './parts';
 import { useCheckUpActs } from './useCheckUpActs';
 
@@ -33,7 +33,7 @@ const columnsOf = (places: readonly PlaceView[]): Column<ShortcutView>[] => [
     width: 'minmax(140px, 1fr)',
     cell: (s) => (
       <span className="small cut" title={s.location}>
-        {whereabouts(s)}
+        {locationText(s)}
       </span>
     ),
   },
@@ -57,10 +57,10 @@ const columnsOf = (places: readonly PlaceView[]): Column<ShortcutView>[] => [
 ];
 
 export function StateList({ part, shortcuts }: { part: Part; shortcuts: readonly ShortcutView[] }) {
-  const { selected, select, openMenu } = useDesk();
+  const { selected, select, openMenu } = useWorkspace();
   const acts = useActs('check-up');
   const checkUp = useCheckUpActs();
-  const d = useDo();
+  const d = useCommands();
   const places = usePlaces().data;
   const columns = useMemo(() => columnsOf(places ?? []), [places]);
   const rows = [...shortcuts].sort((a, b) => a.location.localeCompare(b.location));

@@ -2,10 +2,10 @@
 import { useMemo } from 'react';
 import type { FolderMoveView, NeedView, ShortcutView } from '@rellin/contract';
 import { post } from '../api/client';
-import { useDo } from '../desk/useDo';
+import { useCommands } from '../workspace/useCommands';
 
 export function useCheckUpActs() {
-  const d = useDo();
+  const d = useCommands();
   return useMemo(() => {
     const { attempt, done } = d;
     const many = (n: number) => (n === 1 ? 'one shortcut' : `${n} shortcuts`);

@@ -4,7 +4,7 @@ import { useForm } from 'react-hook-form';
 import { useNavigate } from 'react-router';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
-import type { DialogRequest } from '../desk/desk';
+import type { DialogRequest } from '../workspace/workspace';
 import { ColourField } from '../parts/ColourField';
 import { FormDialog } from '../parts/FormDialog';
 import { additionsOf, useGather } from '../acts/useGather';

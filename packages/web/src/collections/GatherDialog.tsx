@@ -13,7 +13,7 @@ import { compareNatural } from '@rellin/core/units';
 import { useCollections, useMembers, useShortcuts, useTags } from '../api/queries';
 import { ChoiceList, type Choice } from '../parts/ChoiceList';
 import { Tether } from '../parts/Tether';
-import { whereabouts } from '../parts/whereabouts';
+import { locationText } from '../parts/locationText';
 import { useGather } from '../acts/useGather';
 
 /** "all", "lately", a collection's id, or "tag" with a tag's. */
@@ -70,7 +70,7 @@ export function GatherDialog({ collection, onClose }: { collection: CollectionVi
         <span className={`tick${ticked.has(s.id) || inside.has(s.id) ? ' on' : ''}`} />
         <Tether state={s.state} />
         <span className="name cut">{s.name}</span>
-        <span className="small cut">{inside.has(s.id) ? 'in it already' : whereabouts(s)}</span>
+        <span className="small cut">{inside.has(s.id) ? 'in it already' : locationText(s)}</span>
       </>
     ),
     run: () => toggle(s.id),

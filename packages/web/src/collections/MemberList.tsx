@@ -6,8 +6,8 @@ import Button from '@mui/material/Button';
 import type { CollectionView } from '@rellin/contract';
 import { kindWord } from '@rellin/core/kinds';
 import { useRowActs } from '../acts/useActs';
-import { useDo } from '../desk/useDo';
-import { lookTargets, useDesk, useWalk, type Item, type Within } from '../desk/desk';
+import { useCommands } from '../workspace/useCommands';
+import { previewTargets, useWorkspace, usePreviewOrder, type Item, type Within } from '../workspace/workspace';
 import { CollectionMark, SearchMark } from '../parts/CollectionMark';
 import { DragHandle } from '../parts/DragRow';
 import { EmptyState } from '../parts/EmptyState';
@@ -109,13 +109,15 @@ function columnsOf(collection: CollectionView): Column<MemberRow>[] {
 }
 
 export function MemberList({ collection, rows }: { collection: CollectionView; rows: MemberRow[] }) {
-  const { selected, select, chosen, choose, openMenu, openDialog } = useDesk();
+  const { selected, select, chosen, choose, openMenu, openDialog } = useWorkspace();
   const acts = useRowActs('collection');
   const gather = useGather();
   const navigate = useNavigate();
-  const d = useDo();
+  const d = useCommands();
   const chosenSet = new Set(chosen);
-  useWalk(useMemo(() => lookTargets(rows.flatMap((r) => (r.type === 'shortcut' ? [r.shortcut] : []))), [rows]));
+  usePreviewOrder(
+    useMemo(() => previewTargets(rows.flatMap((r) => (r.type === 'shortcut' ? [r.shortcut] : []))), [rows]),
+  );
   const keyOf = (row: MemberRow) => row.itemId;
   const open = (row: MemberRow) =>
     row.type === 'collection'

@@ -9,7 +9,7 @@ import DialogTitle from '@mui/material/DialogTitle';
 import TextField from '@mui/material/TextField';
 import type { TagView } from '@rellin/contract';
 import { useOriginals, useSearches, useShortcuts, useTags } from '../api/queries';
-import type { Gathered } from '../desk/desk';
+import type { Gathered } from '../workspace/workspace';
 import { ChoiceList, type Choice } from '../parts/ChoiceList';
 import { ColourField } from '../parts/ColourField';
 import { TagLabel } from '../parts/TagLabel';

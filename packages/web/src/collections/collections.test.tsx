@@ -5,7 +5,7 @@ import fc from 'fast-check';
 import { useEffect } from 'react';
 import { Route, Routes } from 'react-router';
 import type { CollectionView, MemberView, TagView } from '@rellin/contract';
-import { useDesk, type DialogRequest } from '../desk/desk';
+import { useWorkspace, type DialogRequest } from '../workspace/workspace';
 import { aCollection, aShortcut, Refusal, renderPage, type Answers } from '../testing/page';
 import { endOfDay } from './CollectionDialog';
 import CollectionsView from './CollectionsView';
@@ -204,7 +204,7 @@ describe('the view', () => {
 
 describe('the forms', () => {
   function Opened({ request }: { request: DialogRequest }) {
-    const { openDialog } = useDesk();
+    const { openDialog } = useWorkspace();
     useEffect(() => openDialog(request), [openDialog, request]);
     return <GatherDialogs />;
   }

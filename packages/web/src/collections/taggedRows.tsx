@@ -3,12 +3,12 @@ import type { SearchView, ShortcutView, TaggedView } from '@rellin/contract';
 import { kindWord, type Kind } from '@rellin/core/kinds';
 import { shown } from '@rellin/core/paths';
 import { compareNatural } from '@rellin/core/units';
-import type { Item, Selected } from '../desk/desk';
+import type { Item, Selected } from '../workspace/workspace';
 import type { Column } from '../parts/Grid';
 import { SearchMark } from '../parts/CollectionMark';
 import { KindIcon } from '../parts/KindIcon';
 import { Tether } from '../parts/Tether';
-import { whereabouts } from '../parts/whereabouts';
+import { locationText } from '../parts/locationText';
 
 export interface TaggedRow {
   id: string;
@@ -35,7 +35,7 @@ export function taggedRows(
         id: s.id,
         name: s.name,
         kind: s.kind,
-        where: whereabouts(s),
+        where: locationText(s),
         item: { type: 'shortcut', shortcut: s },
         selected: { type: 'shortcut', id: s.id },
         what: { shortcutId: s.id },

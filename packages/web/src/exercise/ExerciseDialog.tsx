@@ -58,7 +58,7 @@ export default function ExerciseDialog({ constants, onUse, onClose }: Props) {
         {step < 0 && (
           <>
             <p>
-              Rellin reckons with the times of an average person. In about two minutes it can find yours: you tap
+              Rellin calculates with the times of an average person. In about two minutes it can find yours: you tap
               targets, choose words from lists, and type a line. Work as you always do, neither in haste nor at leisure.
             </p>
             <p>

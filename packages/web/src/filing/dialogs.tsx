@@ -14,11 +14,11 @@ import { shown } from '@rellin/core/paths';
 import { formatBytes } from '@rellin/core/units';
 import { useShortcuts } from '../api/queries';
 import { gatheredName } from '../acts/useGather';
-import { useDesk, type DialogRequest, type Gathered } from '../desk/desk';
+import { useWorkspace, type DialogRequest, type Gathered } from '../workspace/workspace';
 import { ChoiceList } from '../parts/ChoiceList';
 import { shortDate } from '../parts/dates';
 import { Tether } from '../parts/Tether';
-import { whereabouts } from '../parts/whereabouts';
+import { locationText } from '../parts/locationText';
 import { useFiling } from './useFiling';
 
 function FileIntoDialog({ gathered, onClose }: { gathered: Gathered; onClose: () => void }) {
@@ -57,7 +57,7 @@ function FileIntoDialog({ gathered, onClose }: { gathered: Gathered; onClose: ()
               <>
                 <Tether state={s.state} />
                 <span className="name cut">{s.name}</span>
-                <span className="small cut">{whereabouts(s)}</span>
+                <span className="small cut">{locationText(s)}</span>
               </>
             ),
             run: () =>
@@ -143,7 +143,7 @@ function ClashDialog({
 }
 
 export function FilingDialogs() {
-  const { dialog, closeDialog } = useDesk();
+  const { dialog, closeDialog } = useWorkspace();
   if (dialog?.kind === 'file-into') return <FileIntoDialog gathered={dialog.gathered} onClose={closeDialog} />;
   return dialog?.kind === 'clashes' ? <ClashDialog request={dialog} onClose={closeDialog} /> : null;
 }

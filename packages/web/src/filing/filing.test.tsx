@@ -3,7 +3,7 @@ import { fireEvent, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { useEffect } from 'react';
 import type { FilingView } from '@rellin/contract';
-import { useDesk, type DialogRequest } from '../desk/desk';
+import { useWorkspace, type DialogRequest } from '../workspace/workspace';
 import { aShortcut, Refusal, renderPage, type Answers, type Asked } from '../testing/page';
 import { FilingDialogs } from './dialogs';
 import { useOutsideDrop } from './useFiling';
@@ -25,7 +25,7 @@ const CLASHES: FilingView = {
 const DONE: FilingView = { state: 'done', filed: 2, skipped: 0, into: 'Photographs', notes: [] };
 
 function Opened({ request }: { request: DialogRequest }) {
-  const { openDialog } = useDesk();
+  const { openDialog } = useWorkspace();
   useEffect(() => openDialog(request), [openDialog, request]);
   return <FilingDialogs />;
 }

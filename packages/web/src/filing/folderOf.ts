@@ -1,5 +1,5 @@
-import type { Item } from '../desk/desk';
-import type { FilingTarget } from '../desk/dropAct';
+import type { Item } from '../workspace/workspace';
+import type { FilingTarget } from '../workspace/dropAct';
 
 /** The real folder that an item stands for, where it stands for one. */
 export function folderOf(item: Item | undefined): FilingTarget | undefined {

@@ -3,9 +3,9 @@ import { useCallback, useMemo, useRef } from 'react';
 import type { ClashChoice } from '@rellin/core/filing';
 import type { FilingRequest, FilingView } from '@rellin/contract';
 import { post, upload as send } from '../api/client';
-import { useDo } from '../desk/useDo';
-import { useDesk } from '../desk/desk';
-import type { FilingTarget } from '../desk/dropAct';
+import { useCommands } from '../workspace/useCommands';
+import { useWorkspace } from '../workspace/workspace';
+import type { FilingTarget } from '../workspace/dropAct';
 
 /** As it is sent, and by which name the folder is told. */
 export interface NamedFiling extends FilingRequest {
@@ -20,8 +20,8 @@ function words(view: Extract<FilingView, { state: 'done' }>, verb: string): stri
 }
 
 export function useFiling() {
-  const d = useDo();
-  const { openDialog } = useDesk();
+  const d = useCommands();
+  const { openDialog } = useWorkspace();
   return useMemo(() => {
     const { attempt, done } = d;
     const file = (request: NamedFiling, clash?: ClashChoice): Promise<boolean | undefined> =>

@@ -8,9 +8,9 @@ import { formatSeconds } from '@rellin/core/units';
 import { useBoards, useCollections, useSearches, useShortcuts } from '../api/queries';
 import type { Act } from '../acts/acts';
 import { useActs } from '../acts/useActs';
-import { useDo } from '../desk/useDo';
-import { useDesk, type Item } from '../desk/desk';
-import { VIEWS } from '../desk/views';
+import { useCommands } from '../workspace/useCommands';
+import { useWorkspace, type Item } from '../workspace/workspace';
+import { VIEWS } from '../workspace/views';
 import { SECTIONS } from '../settings/sections';
 import { CollectionMark, SearchMark } from '../parts/CollectionMark';
 import { KindIcon } from '../parts/KindIcon';
@@ -66,11 +66,11 @@ interface Command {
 }
 
 /** Commands that stand for themselves; matched by the words typed. */
-function useCommands(): Command[] {
-  const d = useDo();
+function useFindCommands(): Command[] {
+  const d = useCommands();
   const navigate = useNavigate();
   const boards = useBoards().data;
-  const { openDialog, quiet, setQuiet } = useDesk();
+  const { openDialog, quiet, setQuiet } = useWorkspace();
   return useMemo(
     () => [
       { name: 'Add shortcut…', run: () => openDialog({ kind: 'add' }) },
@@ -109,9 +109,9 @@ export function useFindOptions(query: string, narrowed: boolean, answers: readon
   const collections = useCollections().data;
   const searches = useSearches().data;
   const acts = useActs('find');
-  const commands = useCommands();
-  const d = useDo();
-  const { openDialog, select, quiet } = useDesk();
+  const commands = useFindCommands();
+  const d = useCommands();
+  const { openDialog, select, quiet } = useWorkspace();
   const navigate = useNavigate();
   return useMemo((): Option[] => {
     const list: Option[] = [];

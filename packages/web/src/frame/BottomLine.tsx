@@ -3,8 +3,8 @@ import type { ShortcutView } from '@rellin/contract';
 import { useLocation } from 'react-router';
 import { formatBytes } from '@rellin/core/units';
 import { shown } from '@rellin/core/paths';
-import { useDo } from '../desk/useDo';
-import { useDesk } from '../desk/desk';
+import { useCommands } from '../workspace/useCommands';
+import { useWorkspace } from '../workspace/workspace';
 
 /** The size of all that is chosen and has one. */
 function sizeOf(all: readonly ShortcutView[] | undefined, ids: readonly string[]): number {
@@ -14,9 +14,9 @@ function sizeOf(all: readonly ShortcutView[] | undefined, ids: readonly string[]
 
 /** What is selected, the space of its place, the last act with its undo. */
 export function BottomLine() {
-  const { selected, chosen } = useDesk();
+  const { selected, chosen } = useWorkspace();
   const all = useShortcuts().data;
-  const d = useDo();
+  const d = useCommands();
   const places = usePlaces().data ?? [];
   const last = useJournal(30).data?.find((line) => line.inStack && line.undoneAt === null);
   const shortcut = useShortcut(selected?.type === 'shortcut' ? selected.id : undefined).data;

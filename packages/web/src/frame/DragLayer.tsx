@@ -19,10 +19,10 @@ import {
 } from '@dnd-kit/core';
 import type { PinView } from '@rellin/contract';
 import { usePins, useSettings, useShortcuts } from '../api/queries';
-import { useDo } from '../desk/useDo';
+import { useCommands } from '../workspace/useCommands';
 import { useGather } from '../acts/useGather';
 import { useFiling } from '../filing/useFiling';
-import { useDesk, type Gathered } from '../desk/desk';
+import { useWorkspace, type Gathered } from '../workspace/workspace';
 import {
   dropAct,
   draggedName,
@@ -32,9 +32,9 @@ import {
   type Dragged,
   type DropTarget,
   type Hover,
-} from '../desk/dropAct';
-import { DropSlotContext } from '../desk/dropSlot';
-import { spotUnder } from '../desk/spotUnder';
+} from '../workspace/dropAct';
+import { DropSlotContext } from '../workspace/dropSlot';
+import { spotUnder } from '../workspace/spotUnder';
 
 /** How long the pointer rests before *on* counts, and before a collection on the strip opens under it. */
 const REST_MS = 350;
@@ -111,12 +111,12 @@ export function DragLayer({ children }: { children: ReactNode }) {
   const pins = usePins().data ?? [];
   const shortcuts = useShortcuts().data;
   const limit = useSettings().data?.pinLimit ?? 9;
-  const d = useDo();
+  const d = useCommands();
   const gather = useGather();
   const filing = useFiling();
   const [copy, setCopy] = useState(false);
   const [exact, setExact] = useState(false);
-  const { chosen, openPin } = useDesk();
+  const { chosen, openPin } = useWorkspace();
   const [dragged, setDragged] = useState<Dragged>();
   const [target, setTarget] = useState<DropTarget>();
   const [overId, setOverId] = useState<UniqueIdentifier>();

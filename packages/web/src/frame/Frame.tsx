@@ -7,7 +7,7 @@ import { Card } from '../card/Card';
 import { PinStrip } from '../pins/PinStrip';
 import { ErrorBoundary } from '../parts/ErrorBoundary';
 import { BottomLine } from './BottomLine';
-import { DeskProvider, useDesk, type DialogRequest } from '../desk/desk';
+import { WorkspaceProvider, useWorkspace, type DialogRequest } from '../workspace/workspace';
 import { DragLayer } from './DragLayer';
 import { Header } from './Header';
 import { QuietScreen } from './QuietScreen';
@@ -21,8 +21,8 @@ const GatherDialogs = lazy(() => import('../collections/dialogs').then((m) => ({
 const FilingDialogs = lazy(() => import('../filing/dialogs').then((m) => ({ default: m.FilingDialogs })));
 const AliasDialogs = lazy(() => import('../aliases/dialogs').then((m) => ({ default: m.AliasDialogs })));
 const BoardDialogs = lazy(() => import('../boards/dialogs').then((m) => ({ default: m.BoardDialogs })));
-const LookDialog = lazy(() => import('../look/LookDialog').then((m) => ({ default: m.LookDialog })));
-const StandInDialog = lazy(() => import('../look/LookDialog').then((m) => ({ default: m.StandInDialog })));
+const PreviewDialog = lazy(() => import('../preview/PreviewDialog').then((m) => ({ default: m.PreviewDialog })));
+const StandInDialog = lazy(() => import('../preview/PreviewDialog').then((m) => ({ default: m.StandInDialog })));
 const SearchDialogs = lazy(() => import('../searches/dialogs').then((m) => ({ default: m.SearchDialogs })));
 const Notices = lazy(() => import('./Notices').then((m) => ({ default: m.Notices })));
 const KeysDialog = lazy(() => import('./KeysDialog').then((m) => ({ default: m.KeysDialog })));
@@ -63,14 +63,14 @@ function usePreloaded() {
 }
 
 function Dialogs() {
-  const { dialog } = useDesk();
+  const { dialog } = useWorkspace();
   if (!dialog) return null;
   return (
     <Suspense fallback={null}>
       {dialog.kind === 'keys' ? (
         <KeysDialog />
-      ) : dialog.kind === 'look' ? (
-        <LookDialog request={dialog} />
+      ) : dialog.kind === 'preview' ? (
+        <PreviewDialog request={dialog} />
       ) : dialog.kind === 'stand-in' ? (
         <StandInDialog request={dialog} />
       ) : dialog.kind === 'file-into' || dialog.kind === 'clashes' ? (
@@ -96,7 +96,7 @@ const WITH_CARD = /^\/(reach|catalogue|originals|collections|searches|boards|che
 function Inside() {
   const line = useEvents();
   const { pathname } = useLocation();
-  const { cardFolded, stripHidden, quiet, notice, choose } = useDesk();
+  const { cardFolded, stripHidden, quiet, notice, choose } = useWorkspace();
   useLetters();
   useKeys();
   // what was chosen in one list is not in the next
@@ -126,8 +126,8 @@ function Inside() {
 
 export function Frame() {
   return (
-    <DeskProvider>
+    <WorkspaceProvider>
       <Inside />
-    </DeskProvider>
+    </WorkspaceProvider>
   );
 }

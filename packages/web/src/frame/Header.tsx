@@ -5,7 +5,7 @@ import StopCircleOutlined from '@mui/icons-material/StopCircleOutlined';
 import { useActivity, usePlaces } from '../api/queries';
 import { post } from '../api/client';
 import { FindLine } from '../find/FindLine';
-import { useDo } from '../desk/useDo';
+import { useCommands } from '../workspace/useCommands';
 import { Tether } from '../parts/Tether';
 
 const number = new Intl.NumberFormat('en-GB');
@@ -13,7 +13,7 @@ const number = new Intl.NumberFormat('en-GB');
 export function Header({ line }: { line: 'open' | 'lost' }) {
   const activity = useActivity().data ?? [];
   const away = (usePlaces().data ?? []).filter((p) => p.state === 'away');
-  const d = useDo();
+  const d = useCommands();
   const work = activity[0];
   return (
     <header className="header">

@@ -1,12 +1,12 @@
 import Button from '@mui/material/Button';
 import Snackbar from '@mui/material/Snackbar';
 import SnackbarContent from '@mui/material/SnackbarContent';
-import { useDo } from '../desk/useDo';
-import { useDesk } from '../desk/desk';
+import { useCommands } from '../workspace/useCommands';
+import { useWorkspace } from '../workspace/workspace';
 
 export function Notices() {
-  const { notice, silence } = useDesk();
-  const d = useDo();
+  const { notice, silence } = useWorkspace();
+  const d = useCommands();
   if (!notice) return null;
   const trouble = notice.tone === 'trouble';
   return (

@@ -1,10 +1,10 @@
 import Button from '@mui/material/Button';
 import { EmptyState } from '../parts/EmptyState';
-import { useDesk } from '../desk/desk';
+import { useWorkspace } from '../workspace/workspace';
 
 /** What stands in place of every view while others can see the screen; pins still open by their keys. */
 export function QuietScreen() {
-  const { setQuiet } = useDesk();
+  const { setQuiet } = useWorkspace();
   return (
     <main className="view" id="view">
       <h1 className="hidden-text">Quiet screen</h1>

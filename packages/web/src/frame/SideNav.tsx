@@ -11,7 +11,7 @@ import {
   useSearchesBin,
   useShortcuts,
 } from '../api/queries';
-import { VIEWS } from '../desk/views';
+import { VIEWS } from '../workspace/views';
 
 const number = new Intl.NumberFormat('en-GB');
 

@@ -5,7 +5,7 @@ import userEvent from '@testing-library/user-event';
 import { useEffect } from 'react';
 import { OPENED, aCollection, aPin, aShortcut, renderPage, type Answers } from '../testing/page';
 import { BottomLine } from './BottomLine';
-import { useDesk } from '../desk/desk';
+import { useWorkspace } from '../workspace/workspace';
 import { useKeys } from './useKeys';
 
 const shortcuts = [
@@ -35,7 +35,7 @@ const ANSWERS: Answers = {
 
 function Keys() {
   useKeys();
-  const { pinOpen, cardFolded, stripHidden } = useDesk();
+  const { pinOpen, cardFolded, stripHidden } = useWorkspace();
   return (
     <>
       <input aria-label="field" />
@@ -103,7 +103,7 @@ describe('keys', () => {
 
   it('make a shortcut of the original in hand where originals are in sight, and open the form elsewhere', async () => {
     function InHand() {
-      const { select } = useDesk();
+      const { select } = useWorkspace();
       useEffect(() => select({ type: 'original', placeId: 1, id: '7' }), [select]);
       return <Keys />;
     }
@@ -145,7 +145,7 @@ describe('keys', () => {
 
 describe('the bottom line', () => {
   function Chosen({ ids }: { ids: string[] }) {
-    const { choose, select } = useDesk();
+    const { choose, select } = useWorkspace();
     useEffect(() => {
       select({ type: 'shortcut', id: ids[0]! });
       choose(ids);

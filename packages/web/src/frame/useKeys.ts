@@ -4,9 +4,9 @@ import { useLocation, useNavigate } from 'react-router';
 import type { CatalogueFilter } from '@rellin/contract';
 import { strokeOf } from '@rellin/core/keys';
 import { useCollections, usePins, useQuickFilters, useSearches, useShortcuts } from '../api/queries';
-import { inField } from '../desk/inField';
-import { useDo } from '../desk/useDo';
-import { useDesk } from '../desk/desk';
+import { inField } from '../workspace/inField';
+import { useCommands } from '../workspace/useCommands';
+import { useWorkspace } from '../workspace/workspace';
 
 /** A filter as the catalogue's address holds it. */
 const addressOf = (filter: CatalogueFilter) => new URLSearchParams(filter as Record<string, string>).toString();
@@ -20,7 +20,7 @@ function useOwnKeys(): (event: KeyboardEvent) => (() => void) | 'begun' | undefi
   const collections = useCollections().data;
   const quickFilters = useQuickFilters().data;
   const searches = useSearches().data;
-  const d = useDo();
+  const d = useCommands();
   const navigate = useNavigate();
   const first = useRef<{ stroke: string; at: number } | undefined>(undefined);
   const own = useMemo(
@@ -62,11 +62,11 @@ const WITH_ORIGINALS = /^\/(originals|searches|collections)/;
 
 export function useKeys(): void {
   const ownKey = useOwnKeys();
-  const d = useDo();
+  const d = useCommands();
   const pins = usePins().data;
   const showsOriginals = WITH_ORIGINALS.test(useLocation().pathname);
   const { selected, dialog, openDialog, menu, cardFolded, foldCard, openPin, stripHidden, hideStrip, quiet, setQuiet } =
-    useDesk();
+    useWorkspace();
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       const command = event.ctrlKey || event.metaKey;

@@ -5,8 +5,8 @@ import type { JournalLine } from '@rellin/contract';
 import { useJournal } from '../api/queries';
 import { readAgain } from '../api/changes';
 import { post } from '../api/client';
-import { useDo } from '../desk/useDo';
-import { useDesk } from '../desk/desk';
+import { useCommands } from '../workspace/useCommands';
+import { useWorkspace } from '../workspace/workspace';
 import { EmptyState } from '../parts/EmptyState';
 import { Grid, type Column } from '../parts/Grid';
 import { shortDate } from '../parts/dates';
@@ -14,8 +14,8 @@ import { shortDate } from '../parts/dates';
 export default function JournalView() {
   const [openings, setOpenings] = useState(false);
   const journal = useJournal(500);
-  const d = useDo();
-  const { say } = useDesk();
+  const d = useCommands();
+  const { say } = useWorkspace();
   const [selected, setSelected] = useState<string>();
   const lines = (journal.data ?? []).filter((line) => openings || line.act !== 'open');
   const takeBack = (line: JournalLine) =>

@@ -9,8 +9,8 @@ import { shown } from '@rellin/core/paths';
 import { formatBytes } from '@rellin/core/units';
 import { usePlaces, useShortcuts, useTags } from '../api/queries';
 import { runKey, useActs } from '../acts/useActs';
-import { useDo } from '../desk/useDo';
-import { useDesk, useWalk } from '../desk/desk';
+import { useCommands } from '../workspace/useCommands';
+import { useWorkspace, usePreviewOrder } from '../workspace/workspace';
 import { shortDate } from '../parts/dates';
 import { DragHandle } from '../parts/DragRow';
 import { CannotRead } from '../parts/CannotRead';
@@ -22,7 +22,7 @@ import { Tether } from '../parts/Tether';
 import type { ShortcutState } from '@rellin/core/identity';
 import { folderOf } from '../filing/folderOf';
 import { useOutsideDrop, useOutsideDrops } from '../filing/useFiling';
-import type { FilingTarget } from '../desk/dropAct';
+import type { FilingTarget } from '../workspace/dropAct';
 import { TrailBar } from './TrailBar';
 import { usePagedFolder } from './usePagedFolder';
 import './originals.css';
@@ -155,14 +155,14 @@ export function FolderList({ placeId, folderId, to, top }: FolderListProps) {
   const order = params.get('order') === 'down' ? 'down' : 'up';
   const at = params.get('at');
   const { first, entry, known, onRange } = usePagedFolder(placeId, folderId, sort, order, at);
-  const { selected, select, openMenu } = useDesk();
+  const { selected, select, openMenu } = useWorkspace();
   const acts = useActs('originals');
   const place = usePlaces().data?.find((p) => p.id === placeId);
   const navigate = useNavigate();
   const byList = (useLocation().state as { byList?: boolean } | null)?.byList === true;
-  const d = useDo();
+  const d = useCommands();
 
-  useWalk(
+  usePreviewOrder(
     useMemo(
       () =>
         known

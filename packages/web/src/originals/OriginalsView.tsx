@@ -4,7 +4,7 @@ import { useParams } from 'react-router';
 import Button from '@mui/material/Button';
 import { usePlaces, useSettings } from '../api/queries';
 import { post } from '../api/client';
-import { useDo } from '../desk/useDo';
+import { useCommands } from '../workspace/useCommands';
 import { EmptyState } from '../parts/EmptyState';
 import { FolderList } from './FolderList';
 import { PlaceTiles } from './PlaceTiles';
@@ -14,7 +14,7 @@ import './originals.css';
 export default function OriginalsView() {
   const { placeId, folderId } = useParams();
   const places = usePlaces();
-  const d = useDo();
+  const d = useCommands();
   const first = places.data?.find((p) => p.state === 'here') ?? places.data?.[0];
   const [root, setRoot] = useState('');
   const programs = placeId === 'programs';

@@ -3,8 +3,8 @@ import type { ShortcutState } from '@rellin/core/identity';
 import { useState } from 'react';
 import { usePrograms } from '../api/queries';
 import { runKey, useActs } from '../acts/useActs';
-import { useDo } from '../desk/useDo';
-import { useDesk } from '../desk/desk';
+import { useCommands } from '../workspace/useCommands';
+import { useWorkspace } from '../workspace/workspace';
 import { DragHandle } from '../parts/DragRow';
 import { EmptyState } from '../parts/EmptyState';
 import { FilterChip } from '../parts/FilterChip';
@@ -56,9 +56,9 @@ const COLUMNS: Column<ProgramView>[] = [
 export function ProgramList() {
   const programs = usePrograms();
   const [descending, setDescending] = useState(false);
-  const { selected, select, openMenu, openDialog } = useDesk();
+  const { selected, select, openMenu, openDialog } = useWorkspace();
   const acts = useActs('originals');
-  const d = useDo();
+  const d = useCommands();
   const [params, setParams] = useSearchParams();
   const category = params.get('category') ?? undefined;
   const all = programs.data ?? [];

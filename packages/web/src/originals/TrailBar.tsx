@@ -5,14 +5,14 @@ import type { TrailStep } from '@rellin/contract';
 import { shown } from '@rellin/core/paths';
 import { patch } from '../api/client';
 import { useSettings } from '../api/queries';
-import { useDo } from '../desk/useDo';
-import { inField } from '../desk/inField';
+import { useCommands } from '../workspace/useCommands';
+import { inField } from '../workspace/inField';
 import { CommandKey } from '../parts/KeyCap';
 import { PathField } from '../parts/PathField';
 
 /** Files whose names begin with a dot are not shown unless asked for; remembered for every folder. */
 function HiddenFiles({ hidden }: { hidden: number }) {
-  const d = useDo();
+  const d = useCommands();
   const isShown = useSettings().data?.showHidden ?? false;
   if (!isShown && hidden === 0) return null;
   const toggle = () =>
@@ -39,7 +39,7 @@ export function TrailBar({
   to(folderId: string): string;
 }) {
   const [typing, setTyping] = useState<string>();
-  const d = useDo();
+  const d = useCommands();
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       if (event.key !== 'g' || event.ctrlKey || event.metaKey || event.altKey || inField(event.target)) return;

@@ -1,5 +1,5 @@
 import { useDraggable } from '@dnd-kit/core';
-import type { Item, Within } from '../desk/desk';
+import type { Item, Within } from '../workspace/workspace';
 
 /** The name cell of a row as a handle: dragging it carries the item. */
 export function DragHandle({

@@ -4,10 +4,10 @@ import './TagLabel.css';
 type Shown = Pick<TagView, 'name' | 'colour'>;
 
 /** What makes any element look like a tag: a short ruled label, its colour a bar at the left edge. */
-export const tagLook = ({ name, colour }: Shown) => ({ className: 'tag-label', 'data-colour': colour, title: name });
+export const tagProps = ({ name, colour }: Shown) => ({ className: 'tag-label', 'data-colour': colour, title: name });
 
 export function TagLabel({ tag }: { tag: Shown }) {
-  return <span {...tagLook(tag)}>{tag.name}</span>;
+  return <span {...tagProps(tag)}>{tag.name}</span>;
 }
 
 /** The first few tags of a row, and how many more there are. */

@@ -5,27 +5,27 @@ import { aReach } from '../testing/page';
 import { ago, shortDate, untilWords } from './dates';
 import { ReachRuler } from './ReachRuler';
 import { STATE_WORDS, Tether } from './Tether';
-import { whereabouts } from './whereabouts';
+import { locationText } from './locationText';
 
 describe('the reach ruler', () => {
   const ticks = (container: HTMLElement, of: string) => container.querySelectorAll(`path.${of}.tick`).length;
 
-  it('has a tick a step for the best route and for the walk, and says both in words', () => {
+  it('has a tick a step for the best route and for the folder route, and says both in words', () => {
     const { container } = render(<ReachRuler reach={aReach()} />);
     expect(ticks(container, 'best')).toBe(3);
-    expect(ticks(container, 'walk')).toBe(6);
-    expect(screen.getByRole('img').getAttribute('aria-label')).toBe('3 steps, 2.9 s; on foot 6 steps, 11.5 s');
+    expect(ticks(container, 'folders')).toBe(6);
+    expect(screen.getByRole('img').getAttribute('aria-label')).toBe('3 steps, 2.9 s; by folders 6 steps, 11.5 s');
   });
 
-  it('draws no walk where walking is the best there is', () => {
-    const { walk } = aReach();
-    const { container } = render(<ReachRuler reach={{ best: walk, walk, routes: [walk!] }} />);
-    expect(ticks(container, 'walk')).toBe(0);
+  it('draws no folder route where that is the best there is', () => {
+    const { folderRoute } = aReach();
+    const { container } = render(<ReachRuler reach={{ best: folderRoute, folderRoute, routes: [folderRoute!] }} />);
+    expect(ticks(container, 'folders')).toBe(0);
     expect(ticks(container, 'best')).toBe(6);
   });
 
   it('draws both on one scale, within its width however far it is', () => {
-    const far = { ...aReach(), walk: { ...aReach().walk!, seconds: 60 } };
+    const far = { ...aReach(), folderRoute: { ...aReach().folderRoute!, seconds: 60 } };
     const { container } = render(<ReachRuler reach={far} width={140} />);
     const ends = [...container.querySelectorAll('path')].map((p) =>
       Number(/[MH]([\d.]+)(?:[v ]|$)/.exec(p.getAttribute('d')!.replace(/^M1 6/, ''))![1]),
@@ -35,7 +35,7 @@ describe('the reach ruler', () => {
   });
 
   it('says so where there is no way yet', () => {
-    render(<ReachRuler reach={{ best: null, walk: null, routes: [] }} />);
+    render(<ReachRuler reach={{ best: null, folderRoute: null, routes: [] }} />);
     expect(screen.getByText('no way yet')).toBeTruthy();
   });
 });
@@ -87,10 +87,10 @@ describe('the end of a working set', () => {
 
 describe('whereabouts', () => {
   it('are folders, an address, or the list of programs', () => {
-    expect(whereabouts({ target: 'original', trail: ['Marrowick', 'Boat'], location: '/x' })).toBe('Marrowick › Boat');
-    expect(whereabouts({ target: 'web', trail: [], location: 'https://tides.example/' })).toBe(
+    expect(locationText({ target: 'original', trail: ['Marrowick', 'Boat'], location: '/x' })).toBe('Marrowick › Boat');
+    expect(locationText({ target: 'web', trail: [], location: 'https://tides.example/' })).toBe(
       'https://tides.example/',
     );
-    expect(whereabouts({ target: 'program', trail: [], location: 'ringbook.desktop' })).toBe('Programs');
+    expect(locationText({ target: 'program', trail: [], location: 'ringbook.desktop' })).toBe('Programs');
   });
 });

@@ -10,7 +10,7 @@ import type { PinView } from '@rellin/contract';
 import { MENU_COLUMNS, menuShape } from '@rellin/core/collections';
 import { Finder } from '@rellin/core/match';
 import { useCollections } from '../api/queries';
-import { useDesk, type Item } from '../desk/desk';
+import { useWorkspace, type Item } from '../workspace/workspace';
 import { ChoiceList } from '../parts/ChoiceList';
 import { CollectionMark, SearchMark } from '../parts/CollectionMark';
 import { KindIcon } from '../parts/KindIcon';
@@ -55,7 +55,7 @@ function Line({ line, path, enter }: { line: MenuLine; path: string; enter(line:
 }
 
 export function PinMenu({ pin, anchor }: { pin: PinView; anchor: HTMLElement | null }) {
-  const { openPin, openMenu } = useDesk();
+  const { openPin, openMenu } = useWorkspace();
   const navigate = useNavigate();
   const [levels, setLevels] = useState<MenuLevel[]>([
     { kind: pin.target === 'shortcut' ? 'collection' : pin.target, id: pin.targetId, name: pin.name },

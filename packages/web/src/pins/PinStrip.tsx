@@ -14,9 +14,9 @@ import type { PinView } from '@rellin/contract';
 import { useCollections, usePins, useSearches, useSettings, useShortcuts, useTags } from '../api/queries';
 import { actItems } from '../acts/ActMenu';
 import { useActs } from '../acts/useActs';
-import { useDo } from '../desk/useDo';
-import { useDropSlot } from '../desk/dropSlot';
-import { useDesk, type Item } from '../desk/desk';
+import { useCommands } from '../workspace/useCommands';
+import { useDropSlot } from '../workspace/dropSlot';
+import { useWorkspace, type Item } from '../workspace/workspace';
 import { CollectionMark, SearchMark } from '../parts/CollectionMark';
 import { ColourBar } from '../parts/TagLabel';
 import { CommandKey } from '../parts/KeyCap';
@@ -83,8 +83,8 @@ function PinLabel({ pin }: { pin: PinView }) {
 }
 
 function Pin({ pin, count, pinned }: { pin: PinView; count: number; pinned: Item | undefined }) {
-  const d = useDo();
-  const { select, openMenu, pinOpen, openPin, quiet } = useDesk();
+  const d = useCommands();
+  const { select, openMenu, pinOpen, openPin, quiet } = useWorkspace();
   const button = useRef<HTMLButtonElement>(null);
   const { setNodeRef, listeners, transform, transition, isDragging, isOver } = useSortable({
     id: pin.id,
@@ -157,9 +157,9 @@ function Pin({ pin, count, pinned }: { pin: PinView; count: number; pinned: Item
 
 /** The last tab: pins that do not fit, and those put aside for good. */
 function More({ pins, pinned }: { pins: PinView[]; pinned: (pin: PinView) => Item | undefined }) {
-  const d = useDo();
+  const d = useCommands();
   const acts = useActs('pin-more');
-  const { pinOpen, openPin } = useDesk();
+  const { pinOpen, openPin } = useWorkspace();
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const [own, setOwn] = useState<PinView>();
   const button = useRef<HTMLButtonElement>(null);
@@ -242,7 +242,7 @@ function More({ pins, pinned }: { pins: PinView[]; pinned: (pin: PinView) => Ite
 export function PinStrip() {
   const pins = usePins();
   const limit = useSettings().data?.pinLimit ?? 9;
-  const { openDialog, stripHidden } = useDesk();
+  const { openDialog, stripHidden } = useWorkspace();
   const pinned = usePinned();
   const { setNodeRef, isOver } = useDroppable({ id: 'strip', data: { kind: 'strip' } });
   const frame = useRef<HTMLElement>(null);

@@ -6,10 +6,10 @@ import { kindWord, type Kind } from '@rellin/core/kinds';
 import { shown } from '@rellin/core/paths';
 import { get } from '../api/client';
 import { useCollections, useShortcuts, useTagged } from '../api/queries';
-import { useDo, type Do } from '../desk/useDo';
+import { useCommands, type Commands } from '../workspace/useCommands';
 import { taggedRows } from '../collections/taggedRows';
 import { useMemberRows } from '../collections/useMemberRows';
-import type { Item } from '../desk/desk';
+import type { Item } from '../workspace/workspace';
 import { STATE_WORDS } from '../parts/Tether';
 
 export type MenuLevel =
@@ -31,7 +31,7 @@ export interface MenuLine {
 
 const MOST_ENTRIES = 200;
 
-function ofShortcut(s: ShortcutView, d: Do): MenuLine {
+function ofShortcut(s: ShortcutView, d: Commands): MenuLine {
   return {
     id: s.id,
     name: s.name,
@@ -46,7 +46,7 @@ function ofShortcut(s: ShortcutView, d: Do): MenuLine {
   };
 }
 
-function ofEntry(e: EntryView, d: Do): MenuLine {
+function ofEntry(e: EntryView, d: Commands): MenuLine {
   return {
     id: `${e.placeId}/${e.id}`,
     name: shown(e.name),
@@ -61,7 +61,7 @@ function ofEntry(e: EntryView, d: Do): MenuLine {
 
 /** `undefined` until it is known. */
 export function useMenuLines(level: MenuLevel): MenuLine[] | undefined {
-  const d = useDo();
+  const d = useCommands();
   const collections = useCollections().data;
   const shortcuts = useShortcuts().data;
   const collection = level.kind === 'collection' ? collections?.find((c) => c.id === level.id) : undefined;

@@ -5,13 +5,13 @@ import Button from '@mui/material/Button';
 import Checkbox from '@mui/material/Checkbox';
 import { formatMinutes, formatSeconds } from '@rellin/core/units';
 import type { PlanView as Plan, SuggestionView } from '@rellin/contract';
-import { useDo } from '../desk/useDo';
+import { useCommands } from '../workspace/useCommands';
 import { post } from '../api/client';
 import { usePlan } from '../api/queries';
 import { CannotRead } from '../parts/CannotRead';
 import { shortDate } from '../parts/dates';
 import { EmptyState } from '../parts/EmptyState';
-import { HowReckoned } from './HowReckoned';
+import { HowCalculated } from './HowCalculated';
 import './plan.css';
 
 const PlanCharts = lazy(() => import('./PlanCharts'));
@@ -20,7 +20,7 @@ const PlanCharts = lazy(() => import('./PlanCharts'));
 const CHOSEN_FROM_START: readonly SuggestionView['kind'][] = ['pin', 'exchange', 'unpin', 'key', 'add'];
 
 function usePlanActs() {
-  const d = useDo();
+  const d = useCommands();
   return {
     apply: (ids: string[]) =>
       d.attempt(async () => {
@@ -136,16 +136,16 @@ export default function PlanView() {
           </Suspense>
         </>
       )}
-      {explained && <HowReckoned onClose={() => setExplained(false)} />}
+      {explained && <HowCalculated onClose={() => setExplained(false)} />}
     </main>
   );
 }
 
-/** How long the week's openings take: on foot, as it is, with the plan, and what no plan can beat. */
+/** How long the week's openings take: through the folders, as it is now, with the plan, and at best. */
 function Bars({ plan }: { plan: Plan }) {
   const count = plan.suggestions.length;
   const rows: [string, string, number][] = [
-    ['foot', 'By folders', plan.onFoot],
+    ['folders', 'By folders', plan.byFolders],
     ['now', 'Today', plan.now],
     ['planned', count === 1 ? 'With the suggestion' : `With all ${count} suggestions`, plan.planned],
     ['bound', 'Best possible', plan.bound],
@@ -168,7 +168,7 @@ function Bars({ plan }: { plan: Plan }) {
       <p>
         <b className="week">{formatMinutes(gain)} a week</b>
         <span className="small">
-          could be saved; {formatMinutes(Math.max(0, plan.onFoot - plan.now))} already are, against going through the
+          could be saved; {formatMinutes(Math.max(0, plan.byFolders - plan.now))} already are, against going through the
           folders
         </span>
       </p>

@@ -11,7 +11,7 @@ const { default: PlanView } = await import('./PlanView');
 const PLAN: Plan = {
   weeks: 12,
   openings: 1946,
-  onFoot: 1539,
+  byFolders: 1539,
   now: 421,
   planned: 364,
   bound: 320,
@@ -45,7 +45,7 @@ const PLAN: Plan = {
     },
   ],
   rates: [],
-  walked: [],
+  withoutShortcut: [],
   forecasts: [
     { at: '2026-05-03T12:00:00Z', said: 41, was: 37 },
     { at: '2026-11-20T12:00:00Z', said: 5, was: null },
@@ -97,7 +97,7 @@ describe('the plan', () => {
     expect(screen.getByText(/we said 41 s a week, it was 37 s/)).toBeTruthy();
     expect(screen.getByText(/we said 5 s a week; the week is not over yet/)).toBeTruthy();
   });
-  it('explains itself, and says so where there is nothing to gain or to reckon from', async () => {
+  it('explains itself, and says so where there is nothing to gain or to calculate from', async () => {
     await show({ suggestions: [] });
     expect(screen.getByText('Nothing to improve at the moment')).toBeTruthy();
     await userEvent.click(screen.getByRole('button', { name: 'How this is calculated' }));

@@ -7,12 +7,12 @@ import { formatMinutes } from '@rellin/core/units';
 import type { LikelyReason } from '@rellin/core/usage';
 import { useCheckUp, useLikely, usePlan, useRecent, useShortcuts } from '../api/queries';
 import { runKey, useActs } from '../acts/useActs';
-import { useDo } from '../desk/useDo';
-import { useDesk } from '../desk/desk';
+import { useCommands } from '../workspace/useCommands';
+import { useWorkspace } from '../workspace/workspace';
 import { ago } from '../parts/dates';
 import { DragHandle } from '../parts/DragRow';
 import { partWords, quarterWords } from '../parts/weekParts';
-import { whereabouts } from '../parts/whereabouts';
+import { locationText } from '../parts/locationText';
 import { EmptyState } from '../parts/EmptyState';
 import { Grid, type Column } from '../parts/Grid';
 import { KeyCap } from '../parts/KeyCap';
@@ -39,14 +39,14 @@ export function reasonWords(reason: LikelyReason, perWeek: number): string {
 }
 
 /** A shortcut with why it is likely; without a reason where nothing was opened yet. */
-interface Row {
+interface LikelyRow {
   shortcut: ShortcutView;
   reason: LikelyReason | undefined;
 }
 
 const isThere = (s: ShortcutView) => s.state === 'ready' || s.state === 'followed' || s.state === 'saved-over';
 
-const COLUMNS: Column<Row>[] = [
+const COLUMNS: Column<LikelyRow>[] = [
   {
     id: 'name',
     title: 'Name',
@@ -56,7 +56,7 @@ const COLUMNS: Column<Row>[] = [
         <Tether state={s.state} />
         <span className="two-lines">
           <span className="name cut">{s.name}</span>
-          <span className="small cut">{whereabouts(s)}</span>
+          <span className="small cut">{locationText(s)}</span>
         </span>
       </DragHandle>
     ),
@@ -96,9 +96,9 @@ export function latest(records: readonly OpeningRecord[], most: number): Opening
 }
 
 /** The likeliest; where nothing was opened yet, what there is by its use. */
-function rowsOf(all: readonly ShortcutView[], likely: LikelyView | undefined): Row[] {
+function rowsOf(all: readonly ShortcutView[], likely: LikelyView | undefined): LikelyRow[] {
   const byId = new Map(all.map((s) => [s.id, s]));
-  const rows = (likely?.items ?? []).flatMap(({ shortcutId, reason }): Row[] => {
+  const rows = (likely?.items ?? []).flatMap(({ shortcutId, reason }): LikelyRow[] => {
     const shortcut = byId.get(shortcutId);
     return shortcut ? [{ shortcut, reason }] : [];
   });
@@ -118,10 +118,10 @@ function momentWords({ at, part, after }: LikelyView): string {
 export default function ReachView() {
   const shortcuts = useShortcuts();
   const recent = useRecent().data ?? [];
-  const { selected, select, openMenu } = useDesk();
+  const { selected, select, openMenu } = useWorkspace();
   const acts = useActs('reach');
   const navigate = useNavigate();
-  const d = useDo();
+  const d = useCommands();
   const all = shortcuts.data ?? [];
   const likely = useLikely();
   const rows = rowsOf(all, likely.data);
@@ -137,7 +137,7 @@ export default function ReachView() {
           title="Nothing is within reach yet"
           action={
             <Button variant="contained" onClick={() => void navigate('/originals')}>
-              Walk your places
+              Choose your folders
             </Button>
           }
         >

@@ -5,8 +5,8 @@ import { kindWord } from '@rellin/core/kinds';
 import { shown } from '@rellin/core/paths';
 import { formatBytes } from '@rellin/core/units';
 import { runKey, useActs } from '../acts/useActs';
-import { useDo } from '../desk/useDo';
-import { useDesk, useWalk, type LookTarget, type SearchDraft } from '../desk/desk';
+import { useCommands } from '../workspace/useCommands';
+import { useWorkspace, usePreviewOrder, type PreviewTarget, type SearchDraft } from '../workspace/workspace';
 import { shortDate } from '../parts/dates';
 import { DragHandle } from '../parts/DragRow';
 import { EmptyState } from '../parts/EmptyState';
@@ -121,18 +121,18 @@ export function Answers(props: {
   onSort(by: SearchOrder, descending: boolean): void;
 }) {
   const { draft, view } = props;
-  const { selected, select, openMenu } = useDesk();
+  const { selected, select, openMenu } = useWorkspace();
   const acts = useActs('search');
-  const d = useDo();
+  const d = useCommands();
   const groups = useMemo(() => groupAnswers(view.answers, draft.showAs), [view.answers, draft.showAs]);
   const lines = useMemo((): Line[] => {
     if (draft.showAs === 'table' || draft.showAs === 'tiles') return view.answers;
     return groups.flatMap((g): Line[] => [{ id: g.id, title: g.title, count: g.answers.length }, ...g.answers]);
   }, [groups, view.answers, draft.showAs]);
-  useWalk(
+  usePreviewOrder(
     useMemo(
       () =>
-        lines.flatMap((a): LookTarget[] =>
+        lines.flatMap((a): PreviewTarget[] =>
           isHead(a)
             ? []
             : [

@@ -6,7 +6,7 @@ import { useEffect, useState } from 'react';
 import Close from '@mui/icons-material/Close';
 import IconButton from '@mui/material/IconButton';
 import type { AnswersView } from '@rellin/contract';
-import type { Group, GroupOf, Row } from '@rellin/core/query';
+import type { Group, GroupOf, QueryRow } from '@rellin/core/query';
 import { ChoiceChip } from '../parts/ChoiceChip';
 import { conditionOf, FIELDS, fieldOf, FIRST, valueOf, type FieldName } from './conditions';
 import { blankRow, isBlank, withMore, withoutPart, withPart, type Path } from './draft';
@@ -16,13 +16,13 @@ const OF_WORDS: Record<GroupOf, string> = { all: 'all of these', any: 'any of th
 
 type Counts = AnswersView['rows'];
 
-const rowsIn = (part: Group | Row): number =>
+const rowsIn = (part: Group | QueryRow): number =>
   part.type === 'row' ? (isBlank(part) ? 0 : 1) : part.parts.reduce((n, inner) => n + rowsIn(inner), 0);
 
-const fieldOfRow = (row: Row): FieldName => (isBlank(row) ? row.blank : fieldOf(row.condition));
+const fieldOfRow = (row: QueryRow): FieldName => (isBlank(row) ? row.blank : fieldOf(row.condition));
 
 /** What is written counts as soon as it means something; until then the row keeps what it was. */
-function ValueField({ row, onChange }: { row: Row; onChange(row: Row): void }) {
+function ValueField({ row, onChange }: { row: QueryRow; onChange(row: QueryRow): void }) {
   const field = fieldOfRow(row);
   const { title, example, options } = FIELDS[field];
   const value = valueOf(row.condition);
@@ -71,14 +71,14 @@ function ValueField({ row, onChange }: { row: Row; onChange(row: Row): void }) {
 }
 
 function RowLine(props: {
-  row: Row;
+  row: QueryRow;
   count: { through: number; alone: number } | undefined;
-  onChange(row: Row): void;
+  onChange(row: QueryRow): void;
   onRemove(): void;
 }) {
   const { row, count } = props;
   const field = fieldOfRow(row);
-  const ask = (f: FieldName): Row => {
+  const ask = (f: FieldName): QueryRow => {
     const condition = conditionOf(f, valueOf(row.condition)) ?? FIRST[f];
     return condition ? { type: 'row', not: row.not, condition } : blankRow(f, row.not);
   };
@@ -134,7 +134,7 @@ function GroupBox(props: {
 }) {
   const { group, path, counts, change } = props;
   const firstOf = (i: number) => group.parts.slice(0, i).reduce((n, part) => n + rowsIn(part), props.first);
-  const fresh = (): Row => blankRow('word');
+  const fresh = (): QueryRow => blankRow('word');
   return (
     <div
       className={path.length > 0 ? 'builder-group inner' : 'builder-group'}

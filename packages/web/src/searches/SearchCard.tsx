@@ -8,9 +8,9 @@ import type { SearchChange } from '@rellin/contract';
 import { shown } from '@rellin/core/paths';
 import { get } from '../api/client';
 import { useCollections, useSearches, useTags } from '../api/queries';
-import { useDo } from '../desk/useDo';
+import { useCommands } from '../workspace/useCommands';
 import { SearchMark } from '../parts/CollectionMark';
-import { tagLook } from '../parts/TagLabel';
+import { tagProps } from '../parts/TagLabel';
 import { shortDate } from '../parts/dates';
 import { useSearchActs } from '../acts/useSearchActs';
 
@@ -19,7 +19,7 @@ const number = new Intl.NumberFormat('en-GB');
 const MOST = 12;
 
 function ChangeList(props: { title: string; changes: SearchChange[]; there: boolean }) {
-  const d = useDo();
+  const d = useCommands();
   if (props.changes.length === 0) return null;
   const more = props.changes.length - MOST;
   return (
@@ -77,7 +77,7 @@ export function SearchCard({ id }: { id: string }) {
       {news === 0 && <p className="small">Nothing came or went since {shortDate(search.lookedAt)}.</p>}
       <div className="card-acts">
         {news > 0 && (
-          <Button variant="contained" onClick={() => void acts.look(search)}>
+          <Button variant="contained" onClick={() => void acts.markSeen(search)}>
             Mark as seen
           </Button>
         )}
@@ -113,7 +113,7 @@ export function SearchCard({ id }: { id: string }) {
                   <button
                     key={tagId}
                     type="button"
-                    {...tagLook(tag)}
+                    {...tagProps(tag)}
                     onClick={() => void navigate(`/collections/tag/${tagId}`)}
                   >
                     {tag.name}

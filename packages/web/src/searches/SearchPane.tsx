@@ -7,7 +7,7 @@ import { parseQuery, type Group } from '@rellin/core/query';
 import { usePlaces } from '../api/queries';
 import { MoreButton } from '../acts/MoreButton';
 import { useActs } from '../acts/useActs';
-import { useDesk, type SearchDraft } from '../desk/desk';
+import { useWorkspace, type SearchDraft } from '../workspace/workspace';
 import { SearchMark } from '../parts/CollectionMark';
 import { CannotRead } from '../parts/CannotRead';
 import { ChoiceChip } from '../parts/ChoiceChip';
@@ -56,7 +56,7 @@ export function SearchPane({ search, begin = '' }: { search: SearchView | undefi
   const [group, setGroup] = useState<Group | undefined>(groupOf(draft.query));
   const [rowsOpen, setRowsOpen] = useState(search === undefined);
   const places = usePlaces().data ?? [];
-  const { openDialog, select } = useDesk();
+  const { openDialog, select } = useWorkspace();
   const searchActs = useSearchActs();
   const acts = useActs('search');
   const saved = search ? draftOf(search) : EMPTY;

@@ -5,8 +5,8 @@ import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import type { PinView, TagView } from '@rellin/contract';
 import { useCollections, usePins, useSettings, useTags } from '../api/queries';
-import { useDesk, type DialogRequest } from '../desk/desk';
-import { tagLook } from '../parts/TagLabel';
+import { useWorkspace, type DialogRequest } from '../workspace/workspace';
+import { tagProps } from '../parts/TagLabel';
 import { ColourField } from '../parts/ColourField';
 import { FormDialog } from '../parts/FormDialog';
 import { useSearchActs } from '../acts/useSearchActs';
@@ -78,7 +78,7 @@ function Several(props: { label: string; form: Control<Values>; name: 'tagIds'; 
               <button
                 key={tag.id}
                 type="button"
-                {...tagLook(tag)}
+                {...tagProps(tag)}
                 aria-pressed={on}
                 onClick={() =>
                   field.onChange(on ? field.value.filter((id) => id !== tag.id) : [...field.value, tag.id])
@@ -166,7 +166,7 @@ function SearchDialog({ request, onClose }: { request: Request; onClose(): void 
 }
 
 export function SearchDialogs() {
-  const { dialog, closeDialog } = useDesk();
+  const { dialog, closeDialog } = useWorkspace();
   return dialog?.kind === 'save-search' || dialog?.kind === 'change-search' ? (
     <SearchDialog request={dialog} onClose={closeDialog} />
   ) : null;

@@ -1,7 +1,7 @@
 /** A search as the page edits it: text and rows of one question, compared with what is saved; pure. */
 import type { SearchShape, SearchView } from '@rellin/contract';
-import { formatQuery, parseQuery, rowsOf, treeOf, type Group, type Row } from '@rellin/core/query';
-import type { SearchDraft } from '../desk/desk';
+import { formatQuery, parseQuery, rowsOf, treeOf, type Group, type QueryRow } from '@rellin/core/query';
+import type { SearchDraft } from '../workspace/workspace';
 import type { FieldName } from './conditions';
 
 export const SHAPE_WORDS: Record<SearchShape, string> = {
@@ -77,7 +77,7 @@ export function groupOf(text: string): Group | undefined {
 }
 
 /** A row in which nothing is written yet: it is on the page, and asks nothing. */
-export interface BlankRow extends Row {
+export interface BlankRow extends QueryRow {
   blank: FieldName;
 }
 
@@ -88,11 +88,11 @@ export const blankRow = (field: FieldName, not = false): BlankRow => ({
   condition: { type: 'word', text: '' },
 });
 
-export const isBlank = (part: Group | Row): part is BlankRow => 'blank' in part;
+export const isBlank = (part: Group | QueryRow): part is BlankRow => 'blank' in part;
 
 /** Without what is still blank. */
 function written(group: Group): Group {
-  const parts = group.parts.flatMap((part): (Group | Row)[] => {
+  const parts = group.parts.flatMap((part): (Group | QueryRow)[] => {
     if (part.type !== 'group') return isBlank(part) ? [] : [part];
     const inner = written(part);
     return inner.parts.length > 0 ? [inner] : [];
@@ -117,14 +117,14 @@ function changed(group: Group, path: Path, change: (parts: Group['parts'], at: n
   };
 }
 
-export const withPart = (group: Group, path: Path, part: Group | Row): Group =>
+export const withPart = (group: Group, path: Path, part: Group | QueryRow): Group =>
   path.length === 0 ? (part as Group) : changed(group, path, (parts, at) => parts.map((p, i) => (i === at ? part : p)));
 
 export const withoutPart = (group: Group, path: Path): Group =>
   changed(group, path, (parts, at) => parts.filter((_, i) => i !== at));
 
 /** Puts a part at the end of the group at a path. */
-export function withMore(group: Group, path: Path, part: Group | Row): Group {
+export function withMore(group: Group, path: Path, part: Group | QueryRow): Group {
   if (path.length === 0) return { ...group, parts: [...group.parts, part] };
   return changed(group, path, (parts, at) =>
     parts.map((p, i) => (i === at && p.type === 'group' ? { ...p, parts: [...p.parts, part] } : p)),

@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import type { AnswersView } from '@rellin/contract';
-import type { SearchDraft } from '../desk/desk';
+import type { SearchDraft } from '../workspace/workspace';
 import { post } from '../api/client';
 
 const PAGE = 500;

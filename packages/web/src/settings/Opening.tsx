@@ -8,13 +8,13 @@ import { KINDS, kindWord } from '@rellin/core/kinds';
 import { shown } from '@rellin/core/paths';
 import { post } from '../api/client';
 import { useOriginal, usePrograms } from '../api/queries';
-import { useDo } from '../desk/useDo';
+import { useCommands } from '../workspace/useCommands';
 import { PathField } from '../parts/PathField';
 import { Section } from './Section';
 
 /** The folder that Originals opens in. */
 export function StartFolder({ settings }: { settings: Settings }) {
-  const d = useDo();
+  const d = useCommands();
   const folder = settings.startFolder;
   const original = useOriginal(folder?.placeId, folder ? String(folder.originalId) : undefined);
   const [typed, setTyped] = useState('');
@@ -57,7 +57,7 @@ export function StartFolder({ settings }: { settings: Settings }) {
 const OPENED = KINDS.filter((k) => k !== 'program' && k !== 'web' && k !== 'link');
 
 export function ProgramsByKind({ settings }: { settings: Settings }) {
-  const d = useDo();
+  const d = useCommands();
   const programs = (usePrograms().data ?? []).filter((p) => p.takesFiles);
   if (programs.length === 0) return null;
   return (

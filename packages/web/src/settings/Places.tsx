@@ -8,12 +8,12 @@ import { shown } from '@rellin/core/paths';
 import { formatBytes } from '@rellin/core/units';
 import { patch, post, ProblemError, remove } from '../api/client';
 import { usePlaces } from '../api/queries';
-import { useDo } from '../desk/useDo';
+import { useCommands } from '../workspace/useCommands';
 import { Tether } from '../parts/Tether';
 import { Section } from './Section';
 
 function Place({ place }: { place: PlaceView }) {
-  const d = useDo();
+  const d = useCommands();
   const [editing, setEditing] = useState(false);
   const [excludes, setExcludes] = useState(place.excludes.join('\n'));
   const does = (work: () => Promise<unknown>) => void d.attempt(work);

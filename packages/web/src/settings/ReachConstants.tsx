@@ -6,7 +6,7 @@ import TextField from '@mui/material/TextField';
 import type { SettingsView as Settings } from '@rellin/contract';
 import { REACH_CONSTANTS, REACH_SOURCES, REACH_WORDS, type ReachConstants as Constants } from '@rellin/core/reach';
 import { patch } from '../api/client';
-import { useDo } from '../desk/useDo';
+import { useCommands } from '../workspace/useCommands';
 import { Section } from './Section';
 
 const ExerciseDialog = lazy(() => import('../exercise/ExerciseDialog'));
@@ -19,7 +19,7 @@ const COMING: Record<Settings['coming'], string> = {
 };
 
 export function ReachConstants({ settings }: { settings: Settings }) {
-  const d = useDo();
+  const d = useCommands();
   const [measuring, setMeasuring] = useState(false);
   const names = Object.keys(REACH_CONSTANTS) as (keyof Constants)[];
   const save = (reachConstants: Record<string, number>) => change({ reachConstants });

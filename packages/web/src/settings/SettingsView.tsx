@@ -3,7 +3,7 @@ import { Link, useLocation } from 'react-router';
 import type { SettingsView as Settings } from '@rellin/contract';
 import { patch } from '../api/client';
 import { useSettings } from '../api/queries';
-import { useDo } from '../desk/useDo';
+import { useCommands } from '../workspace/useCommands';
 import { CannotRead } from '../parts/CannotRead';
 import { Contents } from './Contents';
 import { Keys } from './Keys';
@@ -17,7 +17,7 @@ import './settings.css';
 
 export default function SettingsView() {
   const settings = useSettings();
-  const d = useDo();
+  const d = useCommands();
   const { hash } = useLocation();
   const change = (p: Partial<Settings>) =>
     void d.attempt(async () => {

@@ -4,10 +4,10 @@ import TextField from '@mui/material/TextField';
 import { useQueryClient } from '@tanstack/react-query';
 import { useForm } from 'react-hook-form';
 import type { SignedInBrowser } from '@rellin/contract';
-import { useDo } from '../desk/useDo';
+import { useCommands } from '../workspace/useCommands';
 import { put, remove } from '../api/client';
 import { useBrowsers, useSession } from '../api/queries';
-import { useDesk } from '../desk/desk';
+import { useWorkspace } from '../workspace/workspace';
 import { shortDate } from '../parts/dates';
 import { Section } from './Section';
 
@@ -18,8 +18,8 @@ export function browserName(agent: string): string {
 }
 
 function PassphraseForm({ isSet }: { isSet: boolean }) {
-  const d = useDo();
-  const { say } = useDesk();
+  const d = useCommands();
+  const { say } = useWorkspace();
   const client = useQueryClient();
   const form = useForm({ defaultValues: { current: '', passphrase: '' } });
   const save = (current: string, passphrase: string) =>
@@ -86,7 +86,7 @@ function Browser({ browser, onSignOut }: { browser: SignedInBrowser; onSignOut: 
 }
 
 function Browsers() {
-  const d = useDo();
+  const d = useCommands();
   const browsers = useBrowsers();
   const signOut = (path: '/session/browsers' | `/session/browsers/${string}`) =>
     d.attempt(async () => {

@@ -8,8 +8,8 @@ import TextField from '@mui/material/TextField';
 import type { SuitedProgram } from '@rellin/contract';
 import { kindWord } from '@rellin/core/kinds';
 import { useOriginal, useSettings, useSuited } from '../api/queries';
-import { useDo } from '../desk/useDo';
-import type { DialogRequest } from '../desk/desk';
+import { useCommands } from '../workspace/useCommands';
+import type { DialogRequest } from '../workspace/workspace';
 import { ChoiceList, type Choice } from '../parts/ChoiceList';
 import { Picture } from '../parts/Picture';
 import { asPictured } from '../parts/pictured';
@@ -18,7 +18,7 @@ type Request = Extract<DialogRequest, { kind: 'open-with' }>;
 type For = 'once' | 'shortcut' | 'kind' | 'system';
 
 export function OpenWithDialog({ request, onClose }: { request: Request; onClose: () => void }) {
-  const d = useDo();
+  const d = useCommands();
   const shortcuts = 'shortcuts' in request ? request.shortcuts : [];
   const first = 'original' in request ? request.original : shortcuts[0]!;
   const originalId = 'original' in request ? request.original.id : (shortcuts[0]!.originalId ?? undefined);

@@ -4,8 +4,8 @@ import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import { checkKeys, shownKeys, strokeOf } from '@rellin/core/keys';
 import { useCollections, useQuickFilters, useSearches, useSettings, useShortcuts } from '../api/queries';
-import { useDo } from '../desk/useDo';
-import type { DialogRequest } from '../desk/desk';
+import { useCommands } from '../workspace/useCommands';
+import type { DialogRequest } from '../workspace/workspace';
 import { FormDialog } from '../parts/FormDialog';
 
 export function OwnKeyDialog({
@@ -16,7 +16,7 @@ export function OwnKeyDialog({
   onClose: () => void;
 }) {
   const { target, id, name, revision } = request;
-  const d = useDo();
+  const d = useCommands();
   const shortcuts = useShortcuts().data ?? [];
   const collections = useCollections().data ?? [];
   const quickFilters = useQuickFilters().data ?? [];

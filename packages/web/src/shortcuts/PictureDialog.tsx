@@ -8,8 +8,8 @@ import DialogTitle from '@mui/material/DialogTitle';
 import { useQuery } from '@tanstack/react-query';
 import { Finder } from '@rellin/core/match';
 import { upload } from '../api/client';
-import { useDo } from '../desk/useDo';
-import type { DialogRequest } from '../desk/desk';
+import { useCommands } from '../workspace/useCommands';
+import type { DialogRequest } from '../workspace/workspace';
 import { ChoiceList, type Choice } from '../parts/ChoiceList';
 import { CollectionPicture, Picture, SetIcon } from '../parts/Picture';
 import './picture.css';
@@ -55,7 +55,7 @@ function useSearch(names: readonly string[], query: string): readonly string[] {
 }
 
 export function PictureDialog({ request, onClose }: { request: Request; onClose: () => void }) {
-  const d = useDo();
+  const d = useCommands();
   const names = useIconNames().data ?? NO_NAMES;
   const [query, setQuery] = useState('');
   const [over, setOver] = useState(false);

@@ -4,12 +4,12 @@ import TextField from '@mui/material/TextField';
 import type { ShortcutView } from '@rellin/contract';
 import { renamedBy } from '@rellin/core/collections';
 import { nameOf } from '@rellin/core/paths';
-import { useDo } from '../desk/useDo';
+import { useCommands } from '../workspace/useCommands';
 import { FormDialog } from '../parts/FormDialog';
 import './renameMany.css';
 
 export function RenameManyDialog({ shortcuts, onClose }: { shortcuts: ShortcutView[]; onClose: () => void }) {
-  const d = useDo();
+  const d = useCommands();
   const [pattern, setPattern] = useState('{name}');
   const [busy, setBusy] = useState(false);
   const renamed = useMemo(

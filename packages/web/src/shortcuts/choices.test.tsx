@@ -4,7 +4,7 @@ import { fireEvent, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { useEffect } from 'react';
 import type { SuitedProgram } from '@rellin/contract';
-import { useDesk, type DialogRequest } from '../desk/desk';
+import { useWorkspace, type DialogRequest } from '../workspace/workspace';
 import { pictureAddress } from '../parts/Picture';
 import { asPictured } from '../parts/pictured';
 import { OPENED, aShortcut, Refusal, renderPage, type Answers } from '../testing/page';
@@ -18,7 +18,7 @@ const programs: SuitedProgram[] = [
 ];
 
 function Opens({ request }: { request: DialogRequest }) {
-  const { openDialog } = useDesk();
+  const { openDialog } = useWorkspace();
   useEffect(() => openDialog(request), [openDialog, request]);
   return <ShortcutDialogs />;
 }

@@ -2,14 +2,14 @@ import { describe, expect, it } from '@jest/globals';
 import { screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { useEffect } from 'react';
-import { useDesk, type DialogRequest } from '../desk/desk';
+import { useWorkspace, type DialogRequest } from '../workspace/workspace';
 import { aShortcut, Refusal, renderPage, type Answers } from '../testing/page';
 import { ShortcutDialogs } from './dialogs';
 
 const shortcut = aShortcut({ id: 's1', name: 'Tide table', description: 'Heights.' });
 
 function Opened({ request }: { request: DialogRequest }) {
-  const { openDialog } = useDesk();
+  const { openDialog } = useWorkspace();
   useEffect(() => openDialog(request), [openDialog, request]);
   return <ShortcutDialogs />;
 }

@@ -11,8 +11,8 @@ import { parentOf } from '@rellin/core/paths';
 import { get, post } from '../api/client';
 import { PathField } from '../parts/PathField';
 import { useShortcuts } from '../api/queries';
-import { useDo } from '../desk/useDo';
-import { useDesk, type DialogRequest } from '../desk/desk';
+import { useCommands } from '../workspace/useCommands';
+import { useWorkspace, type DialogRequest } from '../workspace/workspace';
 import { useGather } from '../acts/useGather';
 import { FormDialog } from '../parts/FormDialog';
 import { QuickFilterDialog } from '../catalogue/QuickFilterDialog';
@@ -33,7 +33,7 @@ async function readOnce(placeId: number): Promise<void> {
 }
 
 function AddDialog({ request, onClose }: { request: Extract<DialogRequest, { kind: 'add' }>; onClose: () => void }) {
-  const d = useDo();
+  const d = useCommands();
   const form = useForm({
     defaultValues: { typed: request.typed ?? '', name: '', description: '', pin: request.slot !== undefined },
   });
@@ -118,7 +118,7 @@ function RenameDialog({
   request: Extract<DialogRequest, { kind: 'rename' }>;
   onClose: () => void;
 }) {
-  const d = useDo();
+  const d = useCommands();
   const form = useForm({ defaultValues: { name: request.shortcut.name } });
   const error = form.formState.errors.name?.message;
   const submit = form.handleSubmit(async ({ name }) => {
@@ -151,7 +151,7 @@ function DescribeDialog({
   request: Extract<DialogRequest, { kind: 'describe' }>;
   onClose: () => void;
 }) {
-  const d = useDo();
+  const d = useCommands();
   const { shortcut } = request;
   const form = useForm({
     defaultValues: { description: shortcut.description, alsoCalled: shortcut.alsoCalled.join(', ') },
@@ -186,7 +186,7 @@ function RepointDialog({
   request: Extract<DialogRequest, { kind: 'repoint' }>;
   onClose: () => void;
 }) {
-  const d = useDo();
+  const d = useCommands();
   const [typed, setTyped] = useState(request.shortcut.target === 'program' ? '' : request.shortcut.location);
   const [busy, setBusy] = useState(false);
   const [wrong, setWrong] = useState<string>();
@@ -223,7 +223,7 @@ function RepointDialog({
 
 /** One of the few acts that cannot be undone: it asks, and says so. */
 function EmptyBinDialog({ count, onClose }: { count: number; onClose: () => void }) {
-  const d = useDo();
+  const d = useCommands();
   return (
     <FormDialog
       title={`Empty the bin of ${count} ${count === 1 ? 'thing' : 'things'}?`}
@@ -291,7 +291,7 @@ function GoesWithDialog({
 }
 
 export function ShortcutDialogs() {
-  const { dialog, closeDialog } = useDesk();
+  const { dialog, closeDialog } = useWorkspace();
   switch (dialog?.kind) {
     case 'add':
       return <AddDialog request={dialog} onClose={closeDialog} />;

@@ -13,7 +13,7 @@ import {
   type ShortcutView,
   type Topic,
 } from '@rellin/contract';
-import { DeskProvider, useDesk } from '../desk/desk';
+import { WorkspaceProvider, useWorkspace } from '../workspace/workspace';
 import { DragLayer } from '../frame/DragLayer';
 import { Notices } from '../frame/Notices';
 import { themeFor } from '../theme/theme';
@@ -102,7 +102,7 @@ function Where() {
 }
 
 function Chosen() {
-  const { selected, dialog } = useDesk();
+  const { selected, dialog } = useWorkspace();
   return (
     <>
       <output data-testid="selected">{selected ? `${selected.type} ${selected.id}` : ''}</output>
@@ -137,11 +137,11 @@ export async function renderPage(ui: React.ReactNode, answers: Answers = {}, at 
     <QueryClientProvider client={client}>
       <ThemeProvider theme={themeFor('light')}>
         <MemoryRouter initialEntries={[at]}>
-          <DeskProvider>
+          <WorkspaceProvider>
             <DragLayer>{ui}</DragLayer>
             <Notices />
             <Chosen />
-          </DeskProvider>
+          </WorkspaceProvider>
           <Where />
         </MemoryRouter>
       </ThemeProvider>
@@ -175,7 +175,7 @@ function reply(status: number, data: unknown, isChange = false) {
   } as Response;
 }
 
-const route = (kind: 'pin-key' | 'find' | 'walk', steps: number, seconds: number) => ({
+const route = (kind: 'pin-key' | 'find' | 'folders', steps: number, seconds: number) => ({
   kind,
   steps,
   seconds,
@@ -187,8 +187,8 @@ const route = (kind: 'pin-key' | 'find' | 'walk', steps: number, seconds: number
 
 export const aReach = (): ReachView => ({
   best: route('find', 3, 2.9),
-  walk: route('walk', 6, 11.5),
-  routes: [route('find', 3, 2.9), route('walk', 6, 11.5)],
+  folderRoute: route('folders', 6, 11.5),
+  routes: [route('find', 3, 2.9), route('folders', 6, 11.5)],
 });
 
 export function aShortcut(more: Partial<ShortcutView> & { id: string; name: string }): ShortcutView {
@@ -269,6 +269,6 @@ export const OPENED: OpeningResult = {
   how: 'system',
   argv: [],
   pending: false,
-  look: null,
+  preview: null,
   notice: null,
 };

@@ -32,7 +32,7 @@ const TEXT_ON: [ink: string, grounds: string[]][] = [
 
 describe.each(Object.keys(tokens) as Mode[])('the colours, %s', (mode) => {
   const colour = tokens[mode] as Record<string, string>;
-  it('the reckoning itself: black on white is 21, equal colours are 1', () => {
+  it('the calculating itself: black on white is 21, equal colours are 1', () => {
     expect(contrast('#000000', '#ffffff')).toBeCloseTo(21, 5);
     expect(contrast('#123456', '#123456')).toBe(1);
   });

@@ -6,10 +6,10 @@ import FormControlLabel from '@mui/material/FormControlLabel';
 import Switch from '@mui/material/Switch';
 import TextField from '@mui/material/TextField';
 import type { KnownUseView } from '@rellin/contract';
-import { useDo } from '../desk/useDo';
+import { useCommands } from '../workspace/useCommands';
 import { get, patch, post } from '../api/client';
 import { useKnownUse } from '../api/queries';
-import { useDesk } from '../desk/desk';
+import { useWorkspace } from '../workspace/workspace';
 import { CannotRead } from '../parts/CannotRead';
 import { shortDate } from '../parts/dates';
 import { EmptyState } from '../parts/EmptyState';
@@ -37,8 +37,8 @@ interface Forgetting {
 
 export default function UsageView() {
   const known = useKnownUse();
-  const d = useDo();
-  const { say } = useDesk();
+  const d = useCommands();
+  const { say } = useWorkspace();
   const [forgetting, setForgetting] = useState<Forgetting | null>(null);
   const [period, setPeriod] = useState(false);
   const use = known.data;

@@ -2,34 +2,49 @@
 import { useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
-import type { PlaneView, ShortcutView } from '@rellin/contract';
+import type { BoardLayout, ShortcutView } from '@rellin/contract';
 import { actItems } from '../acts/ActMenu';
 import type { Act } from '../acts/acts';
 import { runKey, useRowActs } from '../acts/useActs';
-import { useDo } from '../desk/useDo';
-import { lookTargets, useDesk, useWalk } from '../desk/desk';
+import { useCommands } from '../workspace/useCommands';
+import { previewTargets, useWorkspace, usePreviewOrder } from '../workspace/workspace';
 import { Tether } from '../parts/Tether';
-import { isArrow, layPlane, nextFree, stopsOf, toward, type LaidBundle, type LaidItem, type Stop } from './plane';
-import type { OnPlane } from './onPlane';
+import {
+  isArrow,
+  layoutBoard,
+  nextFree,
+  slotsOf,
+  toward,
+  type LaidBundle,
+  type LaidItem,
+  type BoardSlot,
+} from './layoutBoard';
+import type { BoardHandlers } from './boardHandlers';
 import { Region } from './Region';
 import { useBoardActs } from '../acts/useBoardActs';
 import { useLasso } from './useLasso';
 
-export function Plane({ plane, shortcuts }: { plane: PlaneView; shortcuts: ReadonlyMap<string, ShortcutView> }) {
-  const { board } = plane;
-  const regions = useMemo(() => layPlane(plane, shortcuts), [plane, shortcuts]);
-  const stops = useMemo(() => stopsOf(regions), [regions]);
+export function BoardCanvas({
+  layout,
+  shortcuts,
+}: {
+  layout: BoardLayout;
+  shortcuts: ReadonlyMap<string, ShortcutView>;
+}) {
+  const { board } = layout;
+  const regions = useMemo(() => layoutBoard(layout, shortcuts), [layout, shortcuts]);
+  const slots = useMemo(() => slotsOf(regions), [regions]);
   const scroller = useRef<HTMLDivElement>(null);
   const [focused, setFocused] = useState<string>();
   const [listed, setListed] = useState<{ bundle: LaidBundle; at: HTMLElement }>();
   const [bundleMenu, setBundleMenu] = useState<{ bundle: LaidBundle; x: number; y: number }>();
-  const { select, chosen, choose, openMenu, openDialog } = useDesk();
+  const { select, chosen, choose, openMenu, openDialog } = useWorkspace();
   const rowActs = useRowActs('board');
   const boards = useBoardActs();
-  const d = useDo();
-  useWalk(useMemo(() => lookTargets(stops.flatMap((s) => (s.item ? [s.item.shortcut] : []))), [stops]));
-  const current = stops.find((s) => s.id === focused) ?? stops[0];
-  const nodeOf = (id: string) => scroller.current?.querySelector<HTMLElement>(`[data-stop="${id}"]`) ?? null;
+  const d = useCommands();
+  usePreviewOrder(useMemo(() => previewTargets(slots.flatMap((s) => (s.item ? [s.item.shortcut] : []))), [slots]));
+  const current = slots.find((s) => s.id === focused) ?? slots[0];
+  const nodeOf = (id: string) => scroller.current?.querySelector<HTMLElement>(`[data-slot="${id}"]`) ?? null;
   const within = (item: Omit<LaidItem, 'spot'>) => ({ board, itemId: item.item.id });
 
   const bundleActs = (b: LaidBundle): Act[] => [
@@ -60,58 +75,58 @@ export function Plane({ plane, shortcuts }: { plane: PlaneView; shortcuts: Reado
     const at = nodeOf(bundle.bundle.id);
     if (at) setListed({ bundle, at });
   };
-  const selectStop = (stop: Stop) => {
-    setFocused(stop.id);
-    if (!stop.item) return;
-    select({ type: 'shortcut', id: stop.item.shortcut.id });
+  const selectSlot = (slot: BoardSlot) => {
+    setFocused(slot.id);
+    if (!slot.item) return;
+    select({ type: 'shortcut', id: slot.item.shortcut.id });
   };
-  const on: OnPlane = {
+  const on: BoardHandlers = {
     tabbable: current?.id,
     isChosen: (id) => chosen.includes(id),
-    focus: (stop) => setFocused(stop.id),
-    pick: (stop, { ctrl }) => {
-      selectStop(stop);
-      const id = stop.item?.shortcut.id;
+    focus: (slot) => setFocused(slot.id),
+    pick: (slot, { ctrl }) => {
+      selectSlot(slot);
+      const id = slot.item?.shortcut.id;
       if (id === undefined) return choose([]);
       if (!ctrl) return choose([id]);
       choose(chosen.includes(id) ? chosen.filter((c) => c !== id) : [...chosen, id]);
     },
-    open: (stop) =>
-      stop.item
+    open: (slot) =>
+      slot.item
         ? rowActs.open(
-            { type: 'shortcut', shortcut: stop.item.shortcut },
-            () => void d.open({ shortcutId: stop.item!.shortcut.id, route: 'board' }),
+            { type: 'shortcut', shortcut: slot.item.shortcut },
+            () => void d.open({ shortcutId: slot.item!.shortcut.id, route: 'board' }),
           )
-        : stop.bundle && list(stop.bundle),
-    menu: (stop, at) => {
-      selectStop(stop);
-      if (stop.item && !chosen.includes(stop.item.shortcut.id)) choose([stop.item.shortcut.id]);
-      if (stop.item) openMenu({ type: 'shortcut', shortcut: stop.item.shortcut }, at, within(stop.item));
-      else if (stop.bundle) setBundleMenu({ bundle: stop.bundle, ...at });
+        : slot.bundle && list(slot.bundle),
+    menu: (slot, at) => {
+      selectSlot(slot);
+      if (slot.item && !chosen.includes(slot.item.shortcut.id)) choose([slot.item.shortcut.id]);
+      if (slot.item) openMenu({ type: 'shortcut', shortcut: slot.item.shortcut }, at, within(slot.item));
+      else if (slot.bundle) setBundleMenu({ bundle: slot.bundle, ...at });
     },
   };
 
   /** Alt and an arrow: to the next free cell that way, or one place on in the row. */
-  const moveBy = (stop: Stop, key: string): boolean => {
+  const moveBy = (slot: BoardSlot, key: string): boolean => {
     if (!isArrow(key)) return false;
-    const { region, items } = stop.region;
-    if (stop.bundle && !stop.item) {
+    const { region, items } = slot.region;
+    if (slot.bundle && !slot.item) {
       const down = key === 'ArrowDown' ? 1 : key === 'ArrowUp' ? -1 : 0;
       const right = key === 'ArrowRight' ? 1 : key === 'ArrowLeft' ? -1 : 0;
-      const spot = { x: Math.round(stop.bundle.spot.x) + right, y: Math.round(stop.bundle.spot.y) + down };
+      const spot = { x: Math.round(slot.bundle.spot.x) + right, y: Math.round(slot.bundle.spot.y) + down };
       if (region.order === 'free' && spot.x >= 0 && spot.y >= 0 && spot.x < board.columns)
-        void boards.changeBundle(board, stop.bundle.bundle, spot);
+        void boards.changeBundle(board, slot.bundle.bundle, spot);
       return true;
     }
-    const laid = items.find((i) => i.item.id === stop.id);
+    const laid = items.find((i) => i.item.id === slot.id);
     if (!laid) return true;
     const gathered = { shortcuts: [{ id: laid.shortcut.id, name: laid.shortcut.name }] };
     if (region.order === 'free') {
-      const spot = nextFree(stop.region, stop.id, laid.spot, key, board.columns);
+      const spot = nextFree(slot.region, slot.id, laid.spot, key, board.columns);
       if (spot) void boards.put(board, gathered, { regionId: region.id, ...spot }, true);
     } else if (region.order === 'own') {
       const inOrder = [...items].sort((a, b) => a.item.sort - b.item.sort);
-      const at = inOrder.findIndex((i) => i.item.id === stop.id);
+      const at = inOrder.findIndex((i) => i.item.id === slot.id);
       const back = key === 'ArrowLeft' || key === 'ArrowUp';
       // on: before the one after the next
       const next = back ? inOrder[at - 1] : inOrder[at + 2];
@@ -120,29 +135,29 @@ export function Plane({ plane, shortcuts }: { plane: PlaneView; shortcuts: Reado
     }
     return true;
   };
-  const goTo = (stop: Stop, add: boolean) => {
-    selectStop(stop);
-    if (stop.item) choose(add ? [...new Set([...chosen, stop.item.shortcut.id])] : [stop.item.shortcut.id]);
-    const node = nodeOf(stop.id);
+  const goTo = (slot: BoardSlot, add: boolean) => {
+    selectSlot(slot);
+    if (slot.item) choose(add ? [...new Set([...chosen, slot.item.shortcut.id])] : [slot.item.shortcut.id]);
+    const node = nodeOf(slot.id);
     node?.focus();
     node?.scrollIntoView({ block: 'nearest', inline: 'nearest' });
   };
   const lasso = useLasso(scroller, chosen, (ids, kept) => {
-    const touched = stops.flatMap((s) => (s.item && ids.includes(s.id) ? [s.item.shortcut.id] : []));
+    const touched = slots.flatMap((s) => (s.item && ids.includes(s.id) ? [s.item.shortcut.id] : []));
     choose([...new Set([...kept, ...touched])]);
   });
   const onKeyDown = (event: KeyboardEvent) => {
-    if (!current || !(event.target as HTMLElement).dataset['stop']) return;
+    if (!current || !(event.target as HTMLElement).dataset['slot']) return;
     const { key } = event;
     if ((event.ctrlKey || event.metaKey) && key.toLowerCase() === 'a')
-      choose(stops.flatMap((s) => (s.item ? [s.item.shortcut.id] : [])));
+      choose(slots.flatMap((s) => (s.item ? [s.item.shortcut.id] : [])));
     else if (event.ctrlKey || event.metaKey) return;
     else if (event.altKey) {
       if (!moveBy(current, key)) return;
     } else if (isArrow(key)) {
-      const next = toward(stops, current, key);
+      const next = toward(slots, current, key);
       if (next) goTo(next, event.shiftKey);
-    } else if (key === 'Home' || key === 'End') goTo(key === 'Home' ? stops[0]! : stops[stops.length - 1]!, false);
+    } else if (key === 'Home' || key === 'End') goTo(key === 'Home' ? slots[0]! : slots[slots.length - 1]!, false);
     else if (key === 'Enter') on.open(current);
     else if (key === ' ') on.pick(current, { ctrl: true });
     else if ((key === 'F10' && event.shiftKey) || key === 'ContextMenu') {
@@ -167,7 +182,7 @@ export function Plane({ plane, shortcuts }: { plane: PlaneView; shortcuts: Reado
           board={board}
           laid={region}
           neighbours={[regions[i - 1]?.region, regions[i + 1]?.region, regions[i + 2]?.region]}
-          stops={stops.filter((s) => s.region === region)}
+          slots={slots.filter((s) => s.region === region)}
           on={on}
           isOnly={regions.length === 1}
         />

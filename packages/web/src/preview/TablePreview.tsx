@@ -5,7 +5,7 @@ import type { TextProps } from './textProps';
 const MOST_ROWS = 1000;
 
 /** CSV and TSV as a table; the first row is taken as its head. */
-export default function TableLook({ text, name }: TextProps) {
+export default function TablePreview({ text, name }: TextProps) {
   const { head, rows, total } = useMemo(() => {
     const parsed = Papa.parse<string[]>(text, { skipEmptyLines: true, delimiter: /\.tsv$/i.test(name) ? '\t' : '' });
     const [head = [], ...rows] = parsed.data;
@@ -14,11 +14,11 @@ export default function TableLook({ text, name }: TextProps) {
   return (
     <>
       {total > MOST_ROWS && (
-        <p className="look-note">
+        <p className="preview-note">
           The first {MOST_ROWS} of {total} rows.
         </p>
       )}
-      <div className="look-table" tabIndex={0} role="region" aria-label="Table">
+      <div className="preview-table" tabIndex={0} role="region" aria-label="Table">
         <table>
           <thead>
             <tr>

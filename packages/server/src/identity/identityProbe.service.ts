@@ -44,7 +44,7 @@ export interface Missing {
 }
 
 @Injectable()
-export class LookingService {
+export class IdentityProbeService {
   constructor(
     private readonly db: DataSource,
     private readonly disk: DiskService,

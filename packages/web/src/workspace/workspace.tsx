@@ -67,7 +67,7 @@ export type DialogRequest =
   | { kind: 'describe'; shortcut: ShortcutView }
   | { kind: 'repoint'; shortcut: ShortcutView }
   | { kind: 'keys' }
-  | { kind: 'look'; placeId: number; originalId: string; name: string; argv?: string[] }
+  | { kind: 'preview'; placeId: number; originalId: string; name: string; argv?: string[] }
   | { kind: 'stand-in'; opened: OpeningResult }
   | {
       kind: 'new-collection';
@@ -135,14 +135,14 @@ export interface Notice {
 }
 
 /** Something that can be looked at, and what is selected with it. */
-export interface LookTarget {
+export interface PreviewTarget {
   placeId: number;
   originalId: string;
   name: string;
   selects: Selected;
 }
 
-interface Desk {
+interface WorkspaceState {
   selected: Selected | undefined;
   select(selected: Selected | undefined): void;
   dialog: DialogRequest | undefined;
@@ -154,8 +154,8 @@ interface Desk {
   menu: { item: Item; x: number; y: number; within?: Within } | undefined;
   openMenu(item: Item, at: { x: number; y: number }, within?: Within): void;
   closeMenu(): void;
-  /** What the view in sight lists, in its order: where looking walks on. */
-  walk: RefObject<readonly LookTarget[]>;
+  /** What the view in sight lists, in its order: in which a preview goes on. */
+  previewOrder: RefObject<readonly PreviewTarget[]>;
   /** Shortcuts chosen together in a list, the selected one among them. */
   chosen: readonly string[];
   choose(ids: readonly string[]): void;
@@ -171,21 +171,21 @@ interface Desk {
   foldCard(folded: boolean): void;
 }
 
-const DeskContext = createContext<Desk | undefined>(undefined);
+const WorkspaceContext = createContext<WorkspaceState | undefined>(undefined);
 let nextNotice = 1;
 
-export function DeskProvider({ children }: { children: ReactNode }) {
+export function WorkspaceProvider({ children }: { children: ReactNode }) {
   useOwnChanges();
   const [selected, select] = useState<Selected>();
   const [dialog, setDialog] = useState<DialogRequest>();
   const [notice, setNotice] = useState<(Notice & { id: number }) | undefined>();
-  const [menu, setMenu] = useState<Desk['menu']>();
+  const [menu, setMenu] = useState<WorkspaceState['menu']>();
   const [cardFolded, foldCard] = useState(false);
   const [chosen, choose] = useState<readonly string[]>([]);
   const [pinOpen, openPin] = useState<string>();
   const [stripHidden, hideStrip] = useState(false);
   const [quiet, setQuiet] = useState(false);
-  const walk = useRef<readonly LookTarget[]>([]);
+  const previewOrder = useRef<readonly PreviewTarget[]>([]);
   const openDialog = useCallback((request: DialogRequest) => setDialog(request), []);
   const closeDialog = useCallback(() => setDialog(undefined), []);
   const say = useCallback((n: Notice) => setNotice({ ...n, id: nextNotice++ }), []);
@@ -195,11 +195,11 @@ export function DeskProvider({ children }: { children: ReactNode }) {
     [],
   );
   const closeMenu = useCallback(() => setMenu(undefined), []);
-  const desk = useMemo(
+  const workspace = useMemo(
     () => ({
       selected,
       select,
-      walk,
+      previewOrder,
       dialog,
       openDialog,
       closeDialog,
@@ -238,28 +238,28 @@ export function DeskProvider({ children }: { children: ReactNode }) {
       cardFolded,
     ],
   );
-  return <DeskContext.Provider value={desk}>{children}</DeskContext.Provider>;
+  return <WorkspaceContext.Provider value={workspace}>{children}</WorkspaceContext.Provider>;
 }
 
-export function useDesk(): Desk {
-  const desk = useContext(DeskContext);
-  if (!desk) throw new Error('useDesk outside of the frame');
-  return desk;
+export function useWorkspace(): WorkspaceState {
+  const workspace = useContext(WorkspaceContext);
+  if (!workspace) throw new Error('useWorkspace outside of the frame');
+  return workspace;
 }
 
-/** Tells the desk what a view lists, as long as the view is there. */
-export function useWalk(targets: readonly LookTarget[]): void {
-  const { walk } = useDesk();
+/** Tells the workspace what a view lists, as long as the view is there. */
+export function usePreviewOrder(targets: readonly PreviewTarget[]): void {
+  const { previewOrder } = useWorkspace();
   useEffect(() => {
-    walk.current = targets;
+    previewOrder.current = targets;
     return () => {
-      walk.current = [];
+      previewOrder.current = [];
     };
-  }, [walk, targets]);
+  }, [previewOrder, targets]);
 }
 
 /** Shortcuts to originals, as targets to look at. */
-export function lookTargets(shortcuts: readonly ShortcutView[]): LookTarget[] {
+export function previewTargets(shortcuts: readonly ShortcutView[]): PreviewTarget[] {
   return shortcuts.flatMap((s) =>
     s.target === 'original' && s.placeId !== null && s.originalId !== null
       ? [

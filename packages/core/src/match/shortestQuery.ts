@@ -2,7 +2,7 @@
 import { queryWords, readFolded, type FindItem, type Typed } from './entries.js';
 import type { Finder, Ranked } from './finder.js';
 
-export interface FewestCharacters {
+export interface ShortestQuery {
   characters: number;
   rank: 1 | 2 | 3;
   typed: string;
@@ -14,7 +14,7 @@ const MOST_CHARACTERS = 10;
 const MOST_INITIALS = 4;
 const FIRST = 3;
 
-interface Known {
+interface KnownLead {
   typed: Typed;
   /** The first three, as far as their rank is no less than `least`; or any three that rank above `above`. */
   first: Ranked[];
@@ -33,16 +33,16 @@ interface Known {
  * ranked anew, and only items that came into the first three of one of these, or left them, are looked at again: an
  * item's figure depends on nothing else.
  */
-export class Fewest {
-  private readonly known = new Map<string, Known>();
+export class ShortestQueries {
+  private readonly known = new Map<string, KnownLead>();
 
   constructor(private readonly finder: Finder) {}
 
   /** Cost: a few dozen look-ups, a search for each fragment not met before. */
-  of(id: string): FewestCharacters | undefined {
+  of(id: string): ShortestQuery | undefined {
     const item = this.finder.get(id);
     if (!item) return undefined;
-    let best: FewestCharacters | undefined;
+    let best: ShortestQuery | undefined;
     for (const typed of fragmentsOf(item)) {
       if (best && typed.length > best.characters) break;
       const place = this.placeOf(id, typed);
@@ -81,11 +81,11 @@ export class Fewest {
     return moved;
   }
 
-  private leads(id: string, rank: number, { typed, first, least }: Known): boolean {
+  private leads(id: string, rank: number, { typed, first, least }: KnownLead): boolean {
     return rank >= (first.length < FIRST ? least : first[FIRST - 1]!.rank) || this.finder.isExact(id, typed);
   }
 
-  private rankAnew(text: string, before: Known, moved: Set<string>): void {
+  private rankAnew(text: string, before: KnownLead, moved: Set<string>): void {
     const { typed, first, above } = before;
     const least = above === undefined && first.length < FIRST ? before.least : 0;
     const now = this.finder.best(typed, FIRST, least, above);
@@ -115,7 +115,7 @@ export class Fewest {
   }
 
   /** Whether what is known says where an item of this rank stands. */
-  private tellsOf(rank: number, id: string, { typed, first, least, above }: Known): boolean {
+  private tellsOf(rank: number, id: string, { typed, first, least, above }: KnownLead): boolean {
     if (above === undefined) return first.length === FIRST || rank >= least;
     return rank <= above && !this.finder.isExact(id, typed);
   }

@@ -1,8 +1,8 @@
 import { describe, expect, it } from '@jest/globals';
-import type { BoardItemView, PlaneView } from '@rellin/contract';
+import type { BoardItemView, BoardLayout } from '@rellin/contract';
 import { seeded } from '@rellin/core/random';
 import { aShortcut } from '../testing/page';
-import { layPlane, nextFree, stopsOf, toward, type Arrow } from './plane';
+import { layoutBoard, nextFree, slotsOf, toward, type Arrow } from './layoutBoard';
 
 const names = ['Tide table', 'Net 10', 'Net 2', 'Rota', 'Map', 'Log'];
 const shortcuts = new Map(names.map((name, i) => [`s${i}`, aShortcut({ id: `s${i}`, name })]));
@@ -15,7 +15,7 @@ const item = (i: number, regionId: string, x = 0, y = 0, bundleId: string | null
   x,
   y,
 });
-const plane: PlaneView = {
+const layout: BoardLayout = {
   board: { id: 'b', name: 'Net round', columns: 2, regions: 2, count: 6, removedAt: null },
   regions: [
     { id: 'rows', name: 'Rows', order: 'name' },
@@ -32,8 +32,11 @@ const plane: PlaneView = {
   ],
 };
 
-describe('a plane', () => {
-  const [rows, free] = layPlane(plane, shortcuts) as [ReturnType<typeof layPlane>[0], ReturnType<typeof layPlane>[0]];
+describe('a layout', () => {
+  const [rows, free] = layoutBoard(layout, shortcuts) as [
+    ReturnType<typeof layoutBoard>[0],
+    ReturnType<typeof layoutBoard>[0],
+  ];
   it('lays a sorted region in rows as people count, and a free one where things were put', () => {
     expect(rows.items.map((i) => [i.shortcut.name, i.spot.x, i.spot.y])).toEqual([
       ['Tide table', 0, 1],
@@ -46,19 +49,19 @@ describe('a plane', () => {
     expect([free.bundles[0]!.height, free.rows]).toEqual([2, 4]);
   });
   it('leaves out what the page does not know yet', () => {
-    expect(layPlane(plane, new Map()).map((r) => r.items.length)).toEqual([0, 0]);
+    expect(layoutBoard(layout, new Map()).map((r) => r.items.length)).toEqual([0, 0]);
   });
-  it('has its stops in reading order, a bundle’s lines below its head', () => {
-    expect(stopsOf([rows, free]).map((s) => s.id)).toEqual(['i2', 'i1', 'i0', 'i3', 'u', 'i4', 'i5']);
+  it('has its slots in reading order, a bundle’s lines below its head', () => {
+    expect(slotsOf([rows, free]).map((s) => s.id)).toEqual(['i2', 'i1', 'i0', 'i3', 'u', 'i4', 'i5']);
   });
 });
 
 describe('the arrows', () => {
-  const stops = stopsOf(layPlane(plane, shortcuts));
+  const slots = slotsOf(layoutBoard(layout, shortcuts));
   const go = (from: string, arrow: Arrow) =>
     toward(
-      stops,
-      stops.find((s) => s.id === from)!,
+      slots,
+      slots.find((s) => s.id === from)!,
       arrow,
     )?.id;
   it('go to the nearest that way, from region to region and into a bundle', () => {
@@ -68,23 +71,25 @@ describe('the arrows', () => {
     expect(go('i1', 'ArrowDown')).toBe('i3');
     expect(go('i2', 'ArrowUp')).toBeUndefined();
   });
-  it('reach every stop from every other (seeded)', () => {
+  it('reach every slot from every other (seeded)', () => {
     const random = seeded(91);
     for (let round = 0; round < 20; round++) {
       const items = Array.from({ length: 6 }, (_, i) => item(i, 'free', random.int(0, 3), i + random.int(0, 1) / 2));
-      const all = stopsOf(layPlane({ ...plane, bundles: [], items, board: { ...plane.board, columns: 4 } }, shortcuts));
+      const all = slotsOf(
+        layoutBoard({ ...layout, bundles: [], items, board: { ...layout.board, columns: 4 } }, shortcuts),
+      );
       const met = new Set([all[0]!]);
-      for (const stop of met)
+      for (const slot of met)
         for (const arrow of ['ArrowLeft', 'ArrowRight', 'ArrowUp', 'ArrowDown'] as const) {
-          const next = toward(all, stop, arrow);
+          const next = toward(all, slot, arrow);
           if (next) met.add(next);
         }
       expect(met.size).toBe(all.length);
     }
   });
   it('move a thing to the next free cell, over what lies between, and not over the edge', () => {
-    const [, free] = layPlane(
-      { ...plane, bundles: [], items: [item(0, 'free', 0, 0), item(1, 'free', 1, 0), item(2, 'free', 0, 1)] },
+    const [, free] = layoutBoard(
+      { ...layout, bundles: [], items: [item(0, 'free', 0, 0), item(1, 'free', 1, 0), item(2, 'free', 0, 1)] },
       shortcuts,
     );
     const next = (arrow: Arrow) => nextFree(free!, 'i0', { x: 0, y: 0 }, arrow, 2);

@@ -1,10 +1,10 @@
-/** What acts look up and gather on a plane that was read; pure. */
+/** What acts look up and gather on a layout that was read; pure. */
 import type { Lying, Spot } from '@rellin/core/board';
 import { kindWord } from '@rellin/core/kinds';
 import type { BundleView } from '@rellin/contract';
 import { named } from '../problems/named.js';
 import { Refusal } from '../problems/refusal.js';
-import type { ItemRow, Plane, RegionRow, Thing } from './boards.repository.js';
+import type { ItemRow, BoardLayoutRows, RegionRow, Thing } from './boards.repository.js';
 
 export interface Group {
   regionId: string;
@@ -26,8 +26,8 @@ export function rowsFrom(x: number, i: number, columns: number): Spot {
   return { x: i % across, y: Math.floor(i / across) };
 }
 
-export function chosen(plane: Plane, itemIds: readonly string[], name: string | undefined): Group {
-  const items = plane.items.filter((i) => itemIds.includes(i.id));
+export function chosen(layout: BoardLayoutRows, itemIds: readonly string[], name: string | undefined): Group {
+  const items = layout.items.filter((i) => itemIds.includes(i.id));
   const [first] = items;
   if (!first || items.length < 2) throw new Refusal('not-valid', 'A bundle gathers two things and more.');
   if (items.some((i) => i.regionId !== first.regionId))
@@ -36,9 +36,9 @@ export function chosen(plane: Plane, itemIds: readonly string[], name: string | 
 }
 
 /** A group for each kind that a region holds two or more of, of what lies in no bundle. */
-export function byKind(plane: Plane, regionId: string | undefined): Group[] {
+export function byKind(layout: BoardLayoutRows, regionId: string | undefined): Group[] {
   const groups = new Map<string, Group>();
-  for (const item of plane.items) {
+  for (const item of layout.items) {
     if (item.bundleId || item.removed || (regionId && item.regionId !== regionId)) continue;
     const key = `${item.regionId} ${item.kind}`;
     const group = groups.get(key);
@@ -50,14 +50,14 @@ export function byKind(plane: Plane, regionId: string | undefined): Group[] {
 
 const plural = (word: string) => `${word.charAt(0).toUpperCase()}${word.slice(1)}${word.endsWith('s') ? 'es' : 's'}`;
 
-export function regionOf(plane: Plane, id: string): RegionRow {
-  const region = plane.regions.find((r) => r.id === id);
+export function regionOf(layout: BoardLayoutRows, id: string): RegionRow {
+  const region = layout.regions.find((r) => r.id === id);
   if (!region) throw new Refusal('not-found', 'That region is not on the board any more.');
   return region;
 }
 
-export function bundleOf(plane: Plane, id: string): BundleView {
-  const bundle = plane.bundles.find((b) => b.id === id);
+export function bundleOf(layout: BoardLayoutRows, id: string): BundleView {
+  const bundle = layout.bundles.find((b) => b.id === id);
   if (!bundle) throw new Refusal('not-found', 'That bundle is not on the board any more.');
   return bundle;
 }

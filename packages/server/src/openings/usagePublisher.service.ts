@@ -1,4 +1,4 @@
-/** Tells everyone who reckons with openings that these are others now, where no act of the journal said so. */
+/** Tells everyone who calculates with openings that these are others now, where no act of the journal said so. */
 import { Injectable } from '@nestjs/common';
 import { EventsService } from '../events/events.service.js';
 import { FinderService } from '../finder/finder.service.js';
@@ -6,7 +6,7 @@ import { MemoryIndexService } from '../memoryIndex/memoryIndex.service.js';
 import { LikelyService } from '../reach/likely.service.js';
 
 @Injectable()
-export class UsageToldService {
+export class UsagePublisherService {
   constructor(
     private readonly likely: LikelyService,
     private readonly index: MemoryIndexService,

@@ -6,7 +6,7 @@ pdfjs.GlobalWorkerOptions.workerSrc = workerAddress;
 const MOST_PAGES = 20;
 
 /** A PDF's pages drawn on canvases, one after another. */
-export default function PdfLook({ address }: { address: string }) {
+export default function PdfPreview({ address }: { address: string }) {
   const host = useRef<HTMLDivElement>(null);
   const [note, setNote] = useState('');
   useEffect(() => {
@@ -40,8 +40,8 @@ export default function PdfLook({ address }: { address: string }) {
     };
   }, [address]);
   return (
-    <div className="look-pdf">
-      {note && <p className="look-note">{note}</p>}
+    <div className="preview-pdf">
+      {note && <p className="preview-note">{note}</p>}
       <div ref={host} />
     </div>
   );

@@ -1,9 +1,9 @@
-import type { LookKind } from '@rellin/contract';
+import type { PreviewKind } from '@rellin/contract';
 import type { Kind } from '@rellin/core/kinds';
 import { extensionOf } from '@rellin/core/paths';
 
 /** How the viewer can show a thing; null where it cannot. */
-export function lookOf(kind: Kind, name: string): LookKind | null {
+export function previewKindOf(kind: Kind, name: string): PreviewKind | null {
   const extension = extensionOf(name);
   switch (kind) {
     case 'folder':
@@ -52,7 +52,7 @@ const INLINE: Record<string, string> = {
   pdf: 'application/pdf',
 };
 
-export function servedType(look: LookKind | null, name: string): string {
+export function servedType(look: PreviewKind | null, name: string): string {
   if (look === 'text' || look === 'markdown' || look === 'table') return 'text/plain; charset=utf-8';
   return INLINE[extensionOf(name)] ?? 'application/octet-stream';
 }

@@ -18,8 +18,8 @@ const item = (dragged: Extract<Dragged, { kind: 'item' }>['item'], within?: obje
 const shortcut = item({ type: 'shortcut', shortcut: tide });
 const rest: Hover = { rested: true, middle: true, slot: 2 };
 const passing: Hover = { ...rest, rested: false };
-const facts = { pins, limit: 9 };
-const say = (dragged: Dragged, target: DropTarget, hover = rest, f = facts) => {
+const context = { pins, limit: 9 };
+const say = (dragged: Dragged, target: DropTarget, hover = rest, f = context) => {
   const act = dropAct(dragged, target, hover, f);
   return act && dropLabel(dragged, act);
 };
@@ -36,7 +36,7 @@ describe('what a drop would do', () => {
   it('on a mirror: nothing, and why', () => {
     const into: DropTarget = { kind: 'into', item: { type: 'collection', collection: mirror } };
     expect(say(shortcut, into)).toContain('is a mirror');
-    expect(dropAct(shortcut, into, rest, facts)).toMatchObject({ act: 'none' });
+    expect(dropAct(shortcut, into, rest, context)).toMatchObject({ act: 'none' });
   });
 
   it('on a tag: shortcuts and originals bear it, nothing else', () => {
@@ -62,16 +62,16 @@ describe('what a drop would do', () => {
     const free: DropTarget = { kind: 'region', board, region };
     const at = { x: 1.2, y: 0.4 };
     expect(say(shortcut, free, { ...rest, at })).toBe('Put “Tide table” in “Afterwards”');
-    expect(dropAct(shortcut, free, { ...rest, at }, facts)).toMatchObject({
+    expect(dropAct(shortcut, free, { ...rest, at }, context)).toMatchObject({
       where: { at, exact: false },
       moving: false,
     });
-    expect(dropAct(shortcut, free, { ...rest, at }, { ...facts, exact: true } as typeof facts)).toMatchObject({
+    expect(dropAct(shortcut, free, { ...rest, at }, { ...context, exact: true } as typeof context)).toMatchObject({
       where: { exact: true },
     });
     // a sorted region has no cells to choose from
     expect(
-      dropAct(shortcut, { kind: 'region', board, region: { ...region, order: 'name' } }, { ...rest, at }, facts),
+      dropAct(shortcut, { kind: 'region', board, region: { ...region, order: 'name' } }, { ...rest, at }, context),
     ).toEqual({ act: 'lay', board, where: { region: { ...region, order: 'name' } }, moving: false });
     const laid = item({ type: 'shortcut', shortcut: tide }, { board, itemId: 'i1' });
     expect(say(laid, free, { ...rest, at })).toBe('Move “Tide table” in “Afterwards”');
@@ -112,7 +112,7 @@ describe('what a drop would do', () => {
     const on: DropTarget = { kind: 'into', item: { type: 'shortcut', shortcut: folder } };
     const map = item({ type: 'original', entry });
     expect(say(map, on)).toBe('Move “map.png” into “Photographs”');
-    expect(say(map, on, rest, { ...facts, copy: true } as typeof facts)).toBe('Copy “map.png” into “Photographs”');
+    expect(say(map, on, rest, { ...context, copy: true } as typeof context)).toBe('Copy “map.png” into “Photographs”');
     expect(say(map, on, passing)).toBeUndefined();
     expect(say(shortcut, on)).toBeUndefined();
     const real: DropTarget = {
@@ -125,18 +125,18 @@ describe('what a drop would do', () => {
     const pinned: DropTarget = { kind: 'pin', pin: { ...aPin(3, folder), kind: 'folder' } };
     expect(say(map, pinned)).toBe('Move “map.png” into “Photographs”');
     expect(say(map, pinned, passing)).toBe('Add a shortcut to “map.png” and pin it as 2');
-    expect(dropHint(dropAct(map, on, rest, facts))).toContain('Ctrl copies instead');
+    expect(dropHint(dropAct(map, on, rest, context))).toContain('Ctrl copies instead');
   });
 
   it('a pin that left the strip is unpinned, and the words say so; on a collection it goes into that', () => {
     const pin = { kind: 'pin', pin: pins[0]! } as const;
-    expect(dropAct(pin, undefined, rest, facts)).toEqual({ act: 'unpin', pin: pins[0] });
-    expect(dropLabel(pin, dropAct(pin, undefined, rest, facts)!)).toBe(`Unpin “${pins[0]!.name}”`);
-    expect(dropAct(shortcut, undefined, rest, facts)).toBeUndefined();
+    expect(dropAct(pin, undefined, rest, context)).toEqual({ act: 'unpin', pin: pins[0] });
+    expect(dropLabel(pin, dropAct(pin, undefined, rest, context)!)).toBe(`Unpin “${pins[0]!.name}”`);
+    expect(dropAct(shortcut, undefined, rest, context)).toBeUndefined();
     const file: DropTarget = { kind: 'into', item: { type: 'original', entry } };
-    expect(dropAct(pin, file, rest, facts)).toMatchObject({ act: 'unpin' });
-    expect(dropAct(pin, file, passing, facts)).toBeUndefined();
-    expect(dropAct(pin, { kind: 'strip' }, { ...rest, slot: 3 }, facts)).toMatchObject({ act: 'move-pin' });
+    expect(dropAct(pin, file, rest, context)).toMatchObject({ act: 'unpin' });
+    expect(dropAct(pin, file, passing, context)).toBeUndefined();
+    expect(dropAct(pin, { kind: 'strip' }, { ...rest, slot: 3 }, context)).toMatchObject({ act: 'move-pin' });
   });
 
   it('an original on a program opens with it', () => {
@@ -153,7 +153,7 @@ describe('what a drop would do', () => {
 
   it('with several dragged counts them', () => {
     const into: DropTarget = { kind: 'into', item: { type: 'collection', collection: today } };
-    expect(dropLabel(shortcut, dropAct(shortcut, into, rest, facts)!, 3)).toBe('Add 3 things to “Today”');
+    expect(dropLabel(shortcut, dropAct(shortcut, into, rest, context)!, 3)).toBe('Add 3 things to “Today”');
   });
 
   it('never does in passing what would file a thing away, whatever is dragged wherever', () => {
@@ -178,7 +178,7 @@ describe('what a drop would do', () => {
         fc.boolean(),
         fc.integer({ min: 1, max: 4 }),
         (dragged, target, middle, slot) => {
-          const act = dropAct(dragged, target, { rested: false, middle, slot }, facts);
+          const act = dropAct(dragged, target, { rested: false, middle, slot }, context);
           expect(['add-to', 'tag', 'file', 'open-with']).not.toContain(act?.act);
         },
       ),

@@ -1,6 +1,6 @@
 /** What lies on a board joined with what it is, each at its spot; pure. */
 import { BUNDLE_SHOWN, bundleHeight, layRegion, Occupied, regionRows, type Lying, type Spot } from '@rellin/core/board';
-import type { BoardItemView, BundleView, PlaneView, RegionView, ShortcutView } from '@rellin/contract';
+import type { BoardItemView, BundleView, BoardLayout, RegionView, ShortcutView } from '@rellin/contract';
 
 export interface LaidItem {
   item: BoardItemView;
@@ -26,14 +26,14 @@ export interface LaidRegion {
 }
 
 /** What is not known to the page yet (a shortcut added a moment ago) is left out until it is. */
-export function layPlane(plane: PlaneView, shortcuts: ReadonlyMap<string, ShortcutView>): LaidRegion[] {
+export function layoutBoard(layout: BoardLayout, shortcuts: ReadonlyMap<string, ShortcutView>): LaidRegion[] {
   let top = 0;
-  return plane.regions.map((region) => {
-    const here = plane.items.flatMap((item) => {
+  return layout.regions.map((region) => {
+    const here = layout.items.flatMap((item) => {
       const shortcut = item.regionId === region.id ? shortcuts.get(item.shortcutId) : undefined;
       return shortcut ? [{ item, shortcut }] : [];
     });
-    const held = plane.bundles
+    const held = layout.bundles
       .filter((bundle) => bundle.regionId === region.id)
       .map((bundle) => ({ bundle, members: here.filter((h) => h.item.bundleId === bundle.id) }));
     const alone = here.filter((h) => !h.item.bundleId || !held.some((b) => b.bundle.id === h.item.bundleId));
@@ -49,7 +49,7 @@ export function layPlane(plane: PlaneView, shortcuts: ReadonlyMap<string, Shortc
       })),
       ...held.map(({ bundle, members }) => ({ ...bundle, height: bundleHeight(members.length) })),
     ];
-    const spots = layRegion(things, region.order, plane.board.columns);
+    const spots = layRegion(things, region.order, layout.board.columns);
     const rows = regionRows(
       things.map((t) => ({ ...t, ...spots.get(t.id)! })),
       region.order,
@@ -67,7 +67,7 @@ export function layPlane(plane: PlaneView, shortcuts: ReadonlyMap<string, Shortc
 }
 
 /** Something that the arrows come to: an item, a bundle's head, or one of the things told under it. */
-export interface Stop {
+export interface BoardSlot {
   id: string;
   x: number;
   /** From the board's upper edge, in cells. */
@@ -81,17 +81,23 @@ export interface Stop {
 export const BUNDLE_LINE = 0.5;
 
 /** In reading order. */
-export function stopsOf(regions: readonly LaidRegion[]): Stop[] {
+export function slotsOf(regions: readonly LaidRegion[]): BoardSlot[] {
   return regions
     .flatMap((region) => [
-      ...region.items.map((i): Stop => ({ id: i.item.id, x: i.spot.x, y: region.top + i.spot.y, region, item: i })),
-      ...region.bundles.flatMap((bundle): Stop[] => {
+      ...region.items.map((i): BoardSlot => ({
+        id: i.item.id,
+        x: i.spot.x,
+        y: region.top + i.spot.y,
+        region,
+        item: i,
+      })),
+      ...region.bundles.flatMap((bundle): BoardSlot[] => {
         const [x, y] = [bundle.spot.x, region.top + bundle.spot.y];
         return [
           { id: bundle.bundle.id, x, y, region, bundle },
           ...bundle.members
             .slice(0, BUNDLE_SHOWN)
-            .map((item, i): Stop => ({ id: item.item.id, x, y: y + (i + 1) * BUNDLE_LINE, region, item, bundle })),
+            .map((item, i): BoardSlot => ({ id: item.item.id, x, y: y + (i + 1) * BUNDLE_LINE, region, item, bundle })),
         ];
       }),
     ])
@@ -102,17 +108,17 @@ const WAYS = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDo
 export type Arrow = keyof typeof WAYS;
 export const isArrow = (key: string): key is Arrow => key in WAYS;
 
-/** The nearest stop in a direction; what lies aside counts twice as far. */
-export function toward(stops: readonly Stop[], from: Stop, arrow: Arrow): Stop | undefined {
+/** The nearest slot in a direction; what lies aside counts twice as far. */
+export function toward(slots: readonly BoardSlot[], from: BoardSlot, arrow: Arrow): BoardSlot | undefined {
   const [right, down] = WAYS[arrow];
-  let best: Stop | undefined;
+  let best: BoardSlot | undefined;
   let least = Infinity;
-  for (const stop of stops) {
-    const [dx, dy] = [stop.x - from.x, stop.y - from.y];
+  for (const slot of slots) {
+    const [dx, dy] = [slot.x - from.x, slot.y - from.y];
     const ahead = dx * right + dy * down;
     const aside = Math.abs(dx * down) + Math.abs(dy * right);
     if (ahead < 0.2 || ahead + 2 * aside >= least) continue;
-    best = stop;
+    best = slot;
     least = ahead + 2 * aside;
   }
   return best;

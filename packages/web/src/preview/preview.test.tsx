@@ -1,34 +1,34 @@
 /** Users' files are shown inert: nothing in them runs, loads or leads anywhere that is not allowed. */
 import { describe, expect, it } from '@jest/globals';
 import { render, screen } from '@testing-library/react';
-import MarkdownLook from './MarkdownLook';
-import TableLook from './TableLook';
+import MarkdownPreview from './MarkdownPreview';
+import TablePreview from './TablePreview';
 
 describe('a table', () => {
   it('reads quotes, commas and line ends in cells (RFC 4180)', () => {
-    render(<TableLook name="nets.csv" text={'net,"where, exactly"\r\n1,"by the ""old"" wall\r\nnorth"\r\n'} />);
+    render(<TablePreview name="nets.csv" text={'net,"where, exactly"\r\n1,"by the ""old"" wall\r\nnorth"\r\n'} />);
     expect(screen.getAllByRole('columnheader').map((h) => h.textContent)).toEqual(['net', 'where, exactly']);
     expect(screen.getAllByRole('cell').map((c) => c.textContent)).toEqual(['1', 'by the "old" wall\r\nnorth']);
   });
   it('takes tabs for .tsv, even where commas stand in the cells', () => {
-    render(<TableLook name="nets.tsv" text={'a,b\tc\n1,2\t3\n'} />);
+    render(<TablePreview name="nets.tsv" text={'a,b\tc\n1,2\t3\n'} />);
     expect(screen.getAllByRole('columnheader').map((h) => h.textContent)).toEqual(['a,b', 'c']);
   });
   it('shows the first thousand rows of many and says so', () => {
     const text = `n\n${Array.from({ length: 1500 }, (_, i) => i).join('\n')}\n`;
-    render(<TableLook name="n.csv" text={text} />);
+    render(<TablePreview name="n.csv" text={text} />);
     expect(screen.getAllByRole('row')).toHaveLength(1001);
     expect(screen.getByText('The first 1000 of 1500 rows.')).toBeTruthy();
   });
   it('shows markup as the text it is', () => {
-    const { container } = render(<TableLook name="x.csv" text={'a\n<img src=x onerror=alert(1)>\n'} />);
+    const { container } = render(<TablePreview name="x.csv" text={'a\n<img src=x onerror=alert(1)>\n'} />);
     expect(container.querySelector('img')).toBeNull();
     expect(screen.getByRole('cell').textContent).toBe('<img src=x onerror=alert(1)>');
   });
 });
 
 describe('Markdown', () => {
-  const show = (text: string) => render(<MarkdownLook name="x.md" text={text} />).container;
+  const show = (text: string) => render(<MarkdownPreview name="x.md" text={text} />).container;
   it('is laid out', () => {
     const container = show('# Sightings\n\n- wheatear\n- *wren*\n');
     expect(container.querySelector('h1')!.textContent).toBe('Sightings');

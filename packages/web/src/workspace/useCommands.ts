@@ -17,13 +17,13 @@ import { kindWord, type Kind } from '@rellin/core/kinds';
 import { shownKeys } from '@rellin/core/keys';
 import { get, ProblemError, patch, post, remove, settled } from '../api/client';
 import { readAgain } from '../api/changes';
-import { useDesk, type Notice } from './desk';
+import { useWorkspace, type Notice } from './workspace';
 
-export function useDo() {
+export function useCommands() {
   const client = useQueryClient();
-  const desk = useDesk();
+  const workspace = useWorkspace();
   const navigate = useNavigate();
-  const { say, select, openDialog, quiet } = desk;
+  const { say, select, openDialog, quiet } = workspace;
 
   /** Runs an act; a refusal becomes a notice and `undefined`. */
   const attempt = useCallback(
@@ -74,7 +74,7 @@ export function useDo() {
         ...(shortcut
           ? [{ label: 'Open with…', run: () => openDialog({ kind: 'open-with', shortcuts: [shortcut] }) }]
           : []),
-        { label: 'Preview', run: () => openDialog({ kind: 'look', placeId, originalId, name }) },
+        { label: 'Preview', run: () => openDialog({ kind: 'preview', placeId, originalId, name }) },
         { label: 'Show where it is', run: () => void attempt(show) },
       ];
     };
@@ -100,7 +100,7 @@ export function useDo() {
       removeShortcut: (shortcut: { id: string; name: string }) =>
         attempt(async () => {
           await remove(`/shortcuts/${shortcut.id}`);
-          if (desk.selected?.type === 'shortcut' && desk.selected.id === shortcut.id) select(undefined);
+          if (workspace.selected?.type === 'shortcut' && workspace.selected.id === shortcut.id) select(undefined);
           await done(`Removed the shortcut “${shortcut.name}”. Its original is untouched.`);
         }),
       removeMany: (ids: string[]) =>
@@ -277,14 +277,14 @@ export function useDo() {
                 (refused) => say({ text: refused.message, tone: 'trouble', remedies: remediesFor(what, opened.name) }),
               );
             if (opened.how === 'system') say({ text: `Opened ${opened.name}`, tone: 'plain' });
-            else if (opened.look?.look === 'folder') {
-              void navigate(`/originals/${opened.look.placeId}/${opened.look.originalId}`);
+            else if (opened.preview?.kind === 'folder') {
+              void navigate(`/originals/${opened.preview.placeId}/${opened.preview.originalId}`);
               say({ text: `Stand-in: would have started ${opened.argv.join(' ')}`, tone: 'plain' });
-            } else if (opened.look)
+            } else if (opened.preview)
               openDialog({
-                kind: 'look',
-                placeId: opened.look.placeId,
-                originalId: opened.look.originalId,
+                kind: 'preview',
+                placeId: opened.preview.placeId,
+                originalId: opened.preview.originalId,
                 name: opened.name,
                 argv: opened.argv,
               });
@@ -299,7 +299,7 @@ export function useDo() {
               ...(refused.kind === 'cannot-open' && { remedies: remediesFor(what) }),
             }),
         ),
-      /** Walks to where a typed or known path is. */
+      /** Goes to where a typed or known path is. */
       goTo: (path: string) => attempt(async () => goToOriginal(await post('/originals/locate', { path }))),
       showWhereItIs: (shortcut: ShortcutView) => {
         if (shortcut.target === 'program') void navigate('/originals/programs');
@@ -311,10 +311,10 @@ export function useDo() {
           say({ text: 'Copied', tone: 'plain' });
         }),
     };
-  }, [attempt, client, desk.selected, navigate, openDialog, quiet, say, select]);
+  }, [attempt, client, workspace.selected, navigate, openDialog, quiet, say, select]);
 }
 
-export type Do = ReturnType<typeof useDo>;
+export type Commands = ReturnType<typeof useCommands>;
 
 /** The pins with one moved to a slot (from 1), renumbered; shown at once, before the server answers. */
 export function reordered(pins: readonly PinView[], id: string, slot: number): PinView[] {

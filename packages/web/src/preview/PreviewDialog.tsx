@@ -7,19 +7,19 @@ import IconButton from '@mui/material/IconButton';
 import ChevronLeft from '@mui/icons-material/ChevronLeft';
 import ChevronRight from '@mui/icons-material/ChevronRight';
 import Close from '@mui/icons-material/Close';
-import type { LookKind } from '@rellin/contract';
+import type { PreviewKind } from '@rellin/contract';
 import { shown } from '@rellin/core/paths';
 import { formatBytes } from '@rellin/core/units';
 import { useOriginal } from '../api/queries';
-import { useDesk, type DialogRequest } from '../desk/desk';
-import { useDo } from '../desk/useDo';
-import { PictureLook } from './PictureLook';
-import './look.css';
+import { useWorkspace, type DialogRequest } from '../workspace/workspace';
+import { useCommands } from '../workspace/useCommands';
+import { PicturePreview } from './PicturePreview';
+import './preview.css';
 
-const TextLook = lazy(() => import('./TextLook'));
-const TableLook = lazy(() => import('./TableLook'));
-const MarkdownLook = lazy(() => import('./MarkdownLook'));
-const PdfLook = lazy(() => import('./PdfLook'));
+const TextPreview = lazy(() => import('./TextPreview'));
+const TablePreview = lazy(() => import('./TablePreview'));
+const MarkdownPreview = lazy(() => import('./MarkdownPreview'));
+const PdfPreview = lazy(() => import('./PdfPreview'));
 
 /** What is read as text is read up to here; the rest is said to be left out. */
 export const TEXT_LIMIT = 2_000_000;
@@ -42,15 +42,25 @@ function useText(address: string, size: number): { text?: string; trouble?: stri
   return state;
 }
 
-function TextShown({ look, address, size, name }: { look: LookKind; address: string; size: number; name: string }) {
+function TextPreviewPart({
+  kind,
+  address,
+  size,
+  name,
+}: {
+  kind: PreviewKind;
+  address: string;
+  size: number;
+  name: string;
+}) {
   const { text, trouble } = useText(address, size);
-  if (trouble) return <p className="look-note">{trouble}</p>;
+  if (trouble) return <p className="preview-note">{trouble}</p>;
   if (text === undefined) return null;
-  const View = look === 'table' ? TableLook : look === 'markdown' ? MarkdownLook : TextLook;
+  const View = kind === 'table' ? TablePreview : kind === 'markdown' ? MarkdownPreview : TextPreview;
   return (
     <>
       {size > TEXT_LIMIT && (
-        <p className="look-note">
+        <p className="preview-note">
           The first {formatBytes(TEXT_LIMIT)} of {formatBytes(size)}.
         </p>
       )}
@@ -60,30 +70,30 @@ function TextShown({ look, address, size, name }: { look: LookKind; address: str
 }
 
 /** The thing itself, by the way it can be shown. */
-export function Look({ placeId, originalId, name }: { placeId: number; originalId: string; name: string }) {
+export function Preview({ placeId, originalId, name }: { placeId: number; originalId: string; name: string }) {
   const original = useOriginal(placeId, originalId);
-  if (original.isError) return <p className="look-note">{original.error.message}</p>;
+  if (original.isError) return <p className="preview-note">{original.error.message}</p>;
   if (!original.data) return null;
-  const { look, size, modified } = original.data;
+  const { preview, size, modified } = original.data;
   const address = `/api/originals/${placeId}/${originalId}/content?v=${Math.round(modified)}`;
-  switch (look) {
+  switch (preview) {
     case 'picture':
-      return <PictureLook address={address} name={shown(name)} />;
+      return <PicturePreview address={address} name={shown(name)} />;
     case 'sound':
       return <audio controls src={address} aria-label={shown(name)} />;
     case 'video':
-      return <video controls src={address} aria-label={shown(name)} className="look-picture" />;
+      return <video controls src={address} aria-label={shown(name)} className="preview-picture" />;
     case 'pdf':
-      return <PdfLook address={address} />;
+      return <PdfPreview address={address} />;
     case 'text':
     case 'markdown':
     case 'table':
-      return <TextShown look={look} address={address} size={size} name={name} />;
+      return <TextPreviewPart kind={preview} address={address} size={size} name={name} />;
     case 'folder':
-      return <p className="look-note">A folder with {original.data.children} items.</p>;
+      return <p className="preview-note">A folder with {original.data.children} items.</p>;
     default:
       return (
-        <p className="look-note">
+        <p className="preview-note">
           Rellin has no way to show this {original.data.kind === 'file' ? 'file' : original.data.kind} (
           {formatBytes(size)}). Opening it hands it to its own program.
         </p>
@@ -91,17 +101,17 @@ export function Look({ placeId, originalId, name }: { placeId: number; originalI
   }
 }
 
-export function LookDialog({ request }: { request: Extract<DialogRequest, { kind: 'look' }> }) {
-  const { closeDialog, openDialog, select, walk } = useDesk();
-  const d = useDo();
+export function PreviewDialog({ request }: { request: Extract<DialogRequest, { kind: 'preview' }> }) {
+  const { closeDialog, openDialog, select, previewOrder } = useWorkspace();
+  const d = useCommands();
   const original = useOriginal(request.placeId, request.originalId);
-  const list = walk.current;
+  const list = previewOrder.current;
   const at = list.findIndex((t) => t.placeId === request.placeId && t.originalId === request.originalId);
   const walkBy = (step: number) => {
     const next = at < 0 ? undefined : list[at + step];
     if (!next) return;
     select(next.selects);
-    openDialog({ kind: 'look', placeId: next.placeId, originalId: next.originalId, name: next.name });
+    openDialog({ kind: 'preview', placeId: next.placeId, originalId: next.originalId, name: next.name });
   };
   const onKeyDown = (event: KeyboardEvent) => {
     // sound and video wind by the arrows; fields have them too
@@ -113,14 +123,14 @@ export function LookDialog({ request }: { request: Extract<DialogRequest, { kind
     event.preventDefault();
   };
   return (
-    <Dialog open onClose={closeDialog} maxWidth="lg" aria-labelledby="look-title" onKeyDown={onKeyDown}>
-      <div className="look-head">
-        <h2 id="look-title" className="cut">
+    <Dialog open onClose={closeDialog} maxWidth="lg" aria-labelledby="preview-title" onKeyDown={onKeyDown}>
+      <div className="preview-head">
+        <h2 id="preview-title" className="cut">
           {shown(request.name)}
         </h2>
         <span className="small cut mono">{original.data ? shown(original.data.path) : ''}</span>
         {at >= 0 && list.length > 1 && (
-          <span className="look-walk small">
+          <span className="preview-order small">
             <IconButton aria-label="The one before (←)" disabled={at === 0} onClick={() => walkBy(-1)} size="small">
               <ChevronLeft fontSize="small" />
             </IconButton>
@@ -139,26 +149,26 @@ export function LookDialog({ request }: { request: Extract<DialogRequest, { kind
           <Close fontSize="small" />
         </IconButton>
       </div>
-      <DialogContent className="look-body" tabIndex={0} sx={{ minHeight: 320 }}>
+      <DialogContent className="preview-body" tabIndex={0} sx={{ minHeight: 320 }}>
         <Suspense fallback={null}>
-          <Look {...request} />
+          <Preview {...request} />
         </Suspense>
       </DialogContent>
       {request.argv ? (
-        <div className="look-foot">
+        <div className="preview-foot">
           <span>
             <b>Stand-in opener.</b> Would have started:{' '}
             <code className="mono">{request.argv.map(shown).join(' ')}</code>
           </span>
         </div>
       ) : (
-        <div className="look-foot">
+        <div className="preview-foot">
           <span />
           <Button
             variant="outlined"
             onClick={() => {
               closeDialog();
-              void d.open({ placeId: request.placeId, originalId: Number(request.originalId), route: 'look' });
+              void d.open({ placeId: request.placeId, originalId: Number(request.originalId), route: 'preview' });
             }}
           >
             Open
@@ -170,10 +180,10 @@ export function LookDialog({ request }: { request: Extract<DialogRequest, { kind
 }
 
 export function StandInDialog({ request }: { request: Extract<DialogRequest, { kind: 'stand-in' }> }) {
-  const { closeDialog } = useDesk();
+  const { closeDialog } = useWorkspace();
   return (
     <Dialog open onClose={closeDialog} aria-labelledby="stand-in-title">
-      <div className="look-head">
+      <div className="preview-head">
         <h2 id="stand-in-title" className="cut">
           {request.opened.name}
         </h2>
@@ -185,7 +195,7 @@ export function StandInDialog({ request }: { request: Extract<DialogRequest, { k
         <p>
           <b>Stand-in opener.</b> The demo starts nothing; on your own machine Rellin would have started:
         </p>
-        <p className="mono look-argv">{request.opened.argv.join(' ')}</p>
+        <p className="mono preview-argv">{request.opened.argv.join(' ')}</p>
       </DialogContent>
     </Dialog>
   );

@@ -5,16 +5,16 @@ import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 
-export function HowReckoned({ onClose }: { onClose(): void }) {
+export function HowCalculated({ onClose }: { onClose(): void }) {
   return (
     <Dialog open onClose={onClose} aria-labelledby="how-title" maxWidth="sm">
       <DialogTitle id="how-title">How this is calculated</DialogTitle>
-      <DialogContent className="how-reckoned">
+      <DialogContent className="how-calculated">
         <p>
-          How often a thing is opened of late is reckoned from its last eight weeks, day by day: each day may have begun
-          a new habit, and each length the present one may have counts by how likely it is (change points, Adams and
-          MacKay 2007). A day on which many things changed is known sooner for each. So a new habit shows within days,
-          and an old one is soon forgotten.
+          How often a thing is opened of late is calculated from its last eight weeks, day by day: each day may have
+          begun a new habit, and each length the present one may have counts by how likely it is (change points, Adams
+          and MacKay 2007). A day on which many things changed is known sooner for each. So a new habit shows within
+          days, and an old one is soon forgotten.
         </p>
         <p>
           Each route to it is added up from elementary acts: a key, a look, a choice among the entries there really are,

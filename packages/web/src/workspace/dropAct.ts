@@ -3,7 +3,7 @@
  * *on* counts only after a short rest, so that nothing is filed away in passing.
  */
 import type { BoardView, BundleView, CollectionView, PinView, RegionView, TagView } from '@rellin/contract';
-import type { Item, Within } from './desk';
+import type { Item, Within } from './workspace';
 
 type Board = Pick<BoardView, 'id' | 'name'>;
 
@@ -172,7 +172,7 @@ function ontoOriginal(dragged: Dragged, onto: Item, copy: boolean): DropAct | un
   }
 }
 
-interface Facts {
+interface DropContext {
   pins: readonly PinView[];
   limit: number;
   copy?: boolean;
@@ -184,21 +184,21 @@ export function dropAct(
   dragged: Dragged,
   target: DropTarget | undefined,
   hover: Hover,
-  facts: Facts,
+  context: DropContext,
 ): DropAct | undefined {
   if (!target) return dragged.kind === 'pin' ? { act: 'unpin', pin: dragged.pin } : undefined;
-  const act = dropOnto(dragged, target, hover, facts);
+  const act = dropOnto(dragged, target, hover, context);
   const isOffStrip = dragged.kind === 'pin' && target.kind === 'into' && hover.rested;
   return act ?? (isOffStrip ? { act: 'unpin', pin: dragged.pin } : undefined);
 }
 
-function dropOnto(dragged: Dragged, target: DropTarget, hover: Hover, facts: Facts): DropAct | undefined {
+function dropOnto(dragged: Dragged, target: DropTarget, hover: Hover, context: DropContext): DropAct | undefined {
   switch (target.kind) {
     case 'into': {
       if (!hover.rested) return undefined;
       if (target.item.type === 'collection') return intoCollection(dragged, target.item.collection);
       if (target.item.type === 'tag') return intoTag(dragged, target.item.tag);
-      return ontoOriginal(dragged, target.item, facts.copy === true);
+      return ontoOriginal(dragged, target.item, context.copy === true);
     }
     case 'before': {
       const before = { id: target.memberId, name: target.name };
@@ -216,7 +216,7 @@ function dropOnto(dragged: Dragged, target: DropTarget, hover: Hover, facts: Fac
       const { board, region } = target;
       return ontoBoard(dragged, board, {
         region,
-        ...(region.order === 'free' && { at: hover.at, exact: facts.exact === true }),
+        ...(region.order === 'free' && { at: hover.at, exact: context.exact === true }),
       });
     }
     case 'beside': {
@@ -241,13 +241,13 @@ function dropOnto(dragged: Dragged, target: DropTarget, hover: Hover, facts: Fac
       if (hover.middle && hover.rested && dragged.kind === 'item' && dragged.item.type === 'original') {
         const { targetId: shortcutId, name } = pin;
         if (pin.kind === 'folder')
-          return { act: 'file', into: { shortcutId, name }, how: facts.copy ? 'copy' : 'move' };
+          return { act: 'file', into: { shortcutId, name }, how: context.copy ? 'copy' : 'move' };
         if (pin.kind === 'program') return { act: 'open-with', program: { shortcutId, name } };
       }
-      return onStrip(dragged, hover.slot, facts);
+      return onStrip(dragged, hover.slot, context);
     }
     case 'strip':
-      return onStrip(dragged, hover.slot, facts);
+      return onStrip(dragged, hover.slot, context);
   }
 }
 

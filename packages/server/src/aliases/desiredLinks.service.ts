@@ -81,7 +81,7 @@ const SHORTCUT = 'id::text, name, description, picture, target, place_id, progra
 const MOST_ANSWERS = 1000;
 
 @Injectable()
-export class WantedLinksService {
+export class DesiredLinksService {
   constructor(
     private readonly db: DataSource,
     private readonly collections: CollectionsRepository,

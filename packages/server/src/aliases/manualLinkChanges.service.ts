@@ -17,14 +17,14 @@ import { PlacesService } from '../places/places.service.js';
 import { Refusal } from '../problems/refusal.js';
 import { ShortcutsService } from '../shortcuts/shortcuts.service.js';
 import { partsOf } from './linkKeys.js';
-import { sourceOf, WantedLinksService, type PublicationRow } from './wantedLinks.service.js';
+import { sourceOf, DesiredLinksService, type PublicationRow } from './desiredLinks.service.js';
 import { WrittenLinksRepository } from './writtenLinks.repository.js';
 
 @Injectable()
-export class ByHandService {
+export class ManualLinkChangesService {
   constructor(
     private readonly db: DataSource,
-    private readonly wanted: WantedLinksService,
+    private readonly wanted: DesiredLinksService,
     private readonly written: WrittenLinksRepository,
     private readonly disk: DiskService,
     private readonly places: PlacesService,

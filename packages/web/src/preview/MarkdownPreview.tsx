@@ -4,9 +4,9 @@ import remarkGfm from 'remark-gfm';
 import type { TextProps } from './textProps';
 
 /** Markdown without scripts, and without pictures from elsewhere: nothing is fetched by looking. */
-export default function MarkdownLook({ text }: TextProps) {
+export default function MarkdownPreview({ text }: TextProps) {
   return (
-    <div className="look-markdown">
+    <div className="preview-markdown">
       <Markdown
         remarkPlugins={[remarkGfm]}
         rehypePlugins={[rehypeSanitize]}

@@ -4,7 +4,7 @@ import { useEffect, useRef, useState } from 'react';
 const STEP = 1.25;
 const MOST = 16;
 
-export function PictureLook({ address, name }: { address: string; name: string }) {
+export function PicturePreview({ address, name }: { address: string; name: string }) {
   const box = useRef<HTMLDivElement>(null);
   const picture = useRef<HTMLImageElement>(null);
   /** How high it stands when fitted. */
@@ -42,17 +42,17 @@ export function PictureLook({ address, name }: { address: string; name: string }
     };
   }, []);
   return (
-    <div className="look-zoom">
+    <div className="preview-zoom">
       <div
         ref={box}
-        className="look-pane"
+        className="preview-pane"
         tabIndex={0}
         role="group"
         aria-label={`Picture, ${Math.round(zoom * 100)} %`}
       >
         <img
           ref={picture}
-          className="look-picture"
+          className="preview-picture"
           src={address}
           alt={name}
           style={zoom > 1 ? { maxWidth: 'none', maxHeight: 'none', height: fitted.current * zoom } : undefined}
@@ -60,7 +60,7 @@ export function PictureLook({ address, name }: { address: string; name: string }
           draggable={false}
         />
       </div>
-      <div className="look-tools" role="toolbar" aria-label="Zoom">
+      <div className="preview-tools" role="toolbar" aria-label="Zoom">
         <button
           type="button"
           className="chip"
