@@ -1,6 +1,11 @@
 /** The database as migrations leave it, beside what the code takes it for. */
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
-import { Rellin } from './testing/harness.js';
+import pg from 'pg';
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { rowTypes } from '../../../scripts/lib/rowTypes.mjs';
+import { dataSourceFor } from '../dist/database/database.module.js';
+import { PROJECT, Rellin } from './testing/harness.js';
 
 let rellin: Rellin;
 beforeAll(async () => {
@@ -9,6 +14,36 @@ beforeAll(async () => {
 afterAll(() => rellin?.remove());
 
 describe('the database', () => {
+  it('has the rows that acts are typed by; where not, run “npm run rows”', async () => {
+    const client = new pg.Client({ connectionString: rellin.databaseUrl });
+    await client.connect();
+    try {
+      const file = join(PROJECT, 'packages/server/src/database/rows.ts');
+      expect(await rowTypes(client)).toBe(readFileSync(file, 'utf8'));
+    } finally {
+      await client.end();
+    }
+  });
+
+  it('has the columns of each entity, and no others', async () => {
+    const source = await dataSourceFor(rellin.databaseUrl).initialize();
+    try {
+      expect(source.entityMetadatas.length).toBeGreaterThan(10);
+      for (const { tableName, columns } of source.entityMetadatas) {
+        const there = await rellin.sql(
+          `SELECT column_name AS name, is_nullable = 'YES' AS nullable FROM information_schema.columns
+           WHERE table_schema = 'public' AND table_name = $1 ORDER BY 1`,
+          [tableName],
+        );
+        const said = columns.map((c) => ({ name: c.databaseName, nullable: c.isNullable }));
+        const sorted = said.sort((a, b) => (a.name < b.name ? -1 : 1));
+        expect({ tableName, columns: sorted }).toEqual({ tableName, columns: there });
+      }
+    } finally {
+      await source.destroy();
+    }
+  });
+
   it('is carried over to newer words: routes of openings, tables, and the journal’s changes', async () => {
     const { id } = await rellin.add(rellin.write('carried over.txt'));
     await rellin.open(id);

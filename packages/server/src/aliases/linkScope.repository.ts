@@ -1,11 +1,11 @@
 /** Which aliases and publications a change concerns, so that the others are left alone. */
 import { Injectable } from '@nestjs/common';
 import { DataSource } from 'typeorm';
-import type { Change } from '@rellin/core/journal';
 import { piecesOf } from '@rellin/core/lists';
 import { OriginalsRepository } from '../originals/originals.repository.js';
 import type { Unit } from './linkKeys.js';
 import { LinkScope } from './linkScope.js';
+import type { RowChange } from '../journal/rowChange.js';
 
 /** Of more changes than that it is not asked what they concern: all is looked through. */
 const MOST_CHANGES = 2000;
@@ -28,14 +28,16 @@ export class LinkScopeRepository {
     private readonly index: OriginalsRepository,
   ) {}
 
-  async ofChanges(changes: readonly Change[]): Promise<LinkScope> {
+  async ofChanges(changes: readonly RowChange[]): Promise<LinkScope> {
     if (changes.length > MOST_CHANGES) return LinkScope.all();
-    const ids = (table: string) => changes.filter((c) => c.table === table).map((c) => c.id);
-    const field = (table: string, name: string) =>
-      changes
-        .filter((c) => c.table === table)
-        .flatMap((c) => [c.before?.[name], c.after?.[name]])
-        .filter((v): v is string => typeof v === 'string');
+    const ids = (table: RowChange['table']) => changes.filter((c) => c.table === table).map((c) => c.id);
+    // where a member or a tag was, and where it is
+    const collections = changes.flatMap((c) =>
+      c.table === 'member' ? [c.before?.collection_id ?? [], c.after?.collection_id ?? []].flat() : [],
+    );
+    const tags = changes.flatMap((c) =>
+      c.table === 'tagging' ? [c.before?.tag_id ?? [], c.after?.tag_id ?? []].flat() : [],
+    );
     const shortcuts = ids('shortcut');
     const [held] = (await this.db.query(
       `SELECT
@@ -50,8 +52,8 @@ export class LinkScopeRepository {
       publications: [
         ...ids('publication'),
         ...(await this.showing(
-          [...held.collections, ...ids('collection'), ...field('member', 'collection_id')],
-          [...held.tags, ...ids('tag'), ...field('tagging', 'tag_id')],
+          [...held.collections, ...ids('collection'), ...collections],
+          [...held.tags, ...ids('tag'), ...tags],
         )),
       ],
     });

@@ -6,7 +6,6 @@
 import { Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import { planLinks, type LinkPlan, type LinkStep, type Listing, type WantedLink } from '@rellin/core/aliases';
-import type { Change } from '@rellin/core/journal';
 import { grouped } from '@rellin/core/lists';
 import { nameOf, parentOf } from '@rellin/core/paths';
 import { DiskService } from '../disk/disk.service.js';
@@ -23,6 +22,7 @@ import { LinkScopeRepository } from './linkScope.repository.js';
 import { MenusService } from './menus.service.js';
 import { DesiredLinksService } from './desiredLinks.service.js';
 import { WrittenLinksRepository } from './writtenLinks.repository.js';
+import type { RowChange } from '../journal/rowChange.js';
 
 /** What changes which links are wanted. */
 const TABLES = new Set(['alias', 'publication', 'shortcut', 'member', 'collection', 'tag', 'tagging', 'saved_search']);
@@ -49,7 +49,7 @@ export class LinksService implements OnApplicationShutdown, AfterAct, AfterDisk,
   private due = Infinity;
   /** What the next look is for. */
   private scope = new LinkScope();
-  private changes: Change[] = [];
+  private changes: RowChange[] = [];
   private placeEvents: PlaceEvent[] = [];
   /** What somebody waits for. */
   private readonly urgent: { scope: LinkScope; mayBeMenu: boolean; done: () => void }[] = [];
@@ -70,7 +70,7 @@ export class LinksService implements OnApplicationShutdown, AfterAct, AfterDisk,
     private readonly pages: EventsService,
   ) {}
 
-  afterAct(changes: Change[]): void {
+  afterAct(changes: RowChange[]): void {
     const some = changes.filter((c) => TABLES.has(c.table));
     if (some.length === 0) return;
     for (const change of some) this.changes.push(change);

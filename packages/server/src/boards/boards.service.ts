@@ -14,9 +14,8 @@ import {
   type RegionOrder,
   type Spot,
 } from '@rellin/core/board';
-import type { JournaledRow, Change } from '@rellin/core/journal';
 import type { BoardView, BundleView, Laid, BoardLayout } from '@rellin/contract';
-import type { ActTx } from '../journal/actTx.js';
+import type { ActTx, Patch } from '../journal/actTx.js';
 import { roomBefore } from '../collections/room.js';
 import { JournalService, type WithinAct, type ChangeContext } from '../journal/journal.service.js';
 import { named } from '../problems/named.js';
@@ -32,6 +31,7 @@ import {
   type Thing,
 } from './boards.repository.js';
 import { binLast, bundleOf, byKind, chosen, downward, regionOf, rowsFrom, tableOf, type Group } from './layoutRows.js';
+import type { RowChange } from '../journal/rowChange.js';
 
 /** Where things are to lie. */
 export type Where = Omit<Laid, 'shortcutIds' | 'targets'>;
@@ -53,7 +53,7 @@ export class BoardsService implements WithinAct {
   ) {}
 
   /** What an undo brings back may find its spot taken since: what took it moves aside, so that nothing ever overlaps. */
-  async withinAct(changes: Change[], tx: ActTx, { direction }: ChangeContext): Promise<void> {
+  async withinAct(changes: RowChange[], tx: ActTx, { direction }: ChangeContext): Promise<void> {
     if (direction === 'do') return;
     const back = new Set<string>();
     for (const { table, id, after } of changes)
@@ -268,8 +268,8 @@ export class BoardsService implements WithinAct {
         name = there?.name ?? name;
         if (!there) {
           const row = await tx.need('shortcut', shortcutId, 'One of these shortcuts');
-          name = String(row['name']);
-          if (row['removed_at']) throw new Refusal('conflict', `“${name}” is in the bin; put it back first.`);
+          name = row.name;
+          if (row.removed_at) throw new Refusal('conflict', `“${name}” is in the bin; put it back first.`);
           fresh++;
         }
         coming.push({ id: there?.id ?? randomUUID(), shortcutId, item: there });
@@ -283,14 +283,14 @@ export class BoardsService implements WithinAct {
       for (const [i, { id, shortcutId, item }] of coming.entries()) {
         // what never lay in the region is to lie beside its bundle when that is undone
         const beside = item?.regionId === into ? undefined : { x: bundle?.x ?? 0, y: bundle?.y ?? 0 };
-        const place: JournaledRow = {
+        const place = {
           region_id: into,
           bundle_id: bundle?.id ?? null,
-          sort: points[i],
+          sort: points[i]!,
           ...(spots?.get(id) ?? beside),
         };
         if (item) await tx.update('board_item', id, place);
-        else await tx.insert('board_item', { id, board_id: boardId, shortcut_id: shortcutId, ...place });
+        else await tx.insert('board_item', { id, board_id: boardId, shortcut_id: shortcutId, x: 0, y: 0, ...place });
       }
       await this.dropEmptyBundles(tx, boardId);
       if (bundle) await this.makeRoomFor(tx, new Set([bundle.id]));
@@ -419,7 +419,7 @@ export class BoardsService implements WithinAct {
         board: { columns },
         layout: now,
       } = await this.known(boardId, tx);
-      const patch: JournaledRow = name === undefined ? {} : { name };
+      const patch: Patch<'bundle'> = name === undefined ? {} : { name };
       const region = regionOf(now, change.regionId ?? bundle.regionId);
       if (region.order === 'free' && (change.x !== undefined || region.id !== bundle.regionId)) {
         const own = thingsOf(now, bundle.regionId, true).find((t) => t.id === id)!;
@@ -429,7 +429,7 @@ export class BoardsService implements WithinAct {
         Object.assign(patch, spot);
       }
       if (region.id !== bundle.regionId) {
-        patch['region_id'] = region.id;
+        patch.region_id = region.id;
         for (const item of now.items)
           if (item.bundleId === id) await tx.update('board_item', item.id, { region_id: region.id });
       }

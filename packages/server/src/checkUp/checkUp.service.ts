@@ -17,7 +17,7 @@ import { Refusal } from '../problems/refusal.js';
 import { ShortcutEntity } from '../database/entities/shortcut.entity.js';
 import { ShortcutsService } from '../shortcuts/shortcuts.service.js';
 import { CandidatesService, type Lost } from './candidates.service.js';
-import type { Change } from '@rellin/core/journal';
+import type { RowChange } from '../journal/rowChange.js';
 
 /** A quiet look at everything so often; what is watched is heard of at once anyway. */
 const EVERY_MS = 6 * 3_600_000;
@@ -56,7 +56,7 @@ export class CheckUpService implements OnApplicationShutdown, AfterAct, AfterDis
     if (topics.includes('check-up')) this.known = undefined;
   }
 
-  afterAct(changes: Change[]): void {
+  afterAct(changes: RowChange[]): void {
     if (changes.some((c) => c.table === 'shortcut' && touchesCheckUp(c))) this.changed();
   }
 

@@ -4,9 +4,8 @@ import { Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
 import { DataSource, In, IsNull, LessThanOrEqual } from 'typeorm';
 import { wouldCycle } from '@rellin/core/collections';
 import { compareNatural } from '@rellin/core/units';
-import type { JournaledRow, Change } from '@rellin/core/journal';
 import type { Additions, CollectionChange, CollectionView, MembersView, NewCollection } from '@rellin/contract';
-import type { ActTx } from '../journal/actTx.js';
+import type { ActTx, Patch } from '../journal/actTx.js';
 import { JournalService, type WithinAct } from '../journal/journal.service.js';
 import { KeysService } from '../keys/keys.service.js';
 import { checkedPicture } from '../pictures/checkedPicture.js';
@@ -18,6 +17,7 @@ import { ShortcutEntity } from '../database/entities/shortcut.entity.js';
 import { CollectionEntity, type LastMember } from '../database/entities/collection.entity.js';
 import { CollectionsRepository } from './collections.repository.js';
 import { roomBefore } from './room.js';
+import type { RowChange } from '../journal/rowChange.js';
 
 /** How often ended working sets are looked for. */
 const UNTIL_MS = 30_000;
@@ -47,11 +47,14 @@ export class CollectionsService implements OnApplicationShutdown, WithinAct {
   ) {}
 
   /** The revision tells pages apart that look at the same collection; it is no part of what an undo takes back. */
-  async withinAct(changes: Change[], tx: ActTx): Promise<void> {
+  async withinAct(changes: RowChange[], tx: ActTx): Promise<void> {
     const ids = new Set<string>();
     for (const { table, id, before, after } of changes) {
       if (table === 'collection') ids.add(id);
-      if (table === 'member') ids.add(String((after ?? before)!['collection_id'] ?? (await memberOf(tx, id))));
+      if (table === 'member') {
+        const of = (after ?? before)?.collection_id ?? (await memberOf(tx, id));
+        if (of) ids.add(of);
+      }
     }
     if (ids.size > 0)
       await tx.manager.query(`UPDATE collection SET revision = revision + 1 WHERE id = ANY($1)`, [[...ids]]);
@@ -279,7 +282,7 @@ export class CollectionsService implements OnApplicationShutdown, WithinAct {
         id: randomUUID(),
         collection_id: id,
         ...thing,
-        sort: points[i],
+        sort: points[i]!,
         keep_first: false,
         added_at,
       })),
@@ -349,7 +352,7 @@ export class CollectionsService implements OnApplicationShutdown, WithinAct {
     await this.journal.act({ act: 'keep-first', summary }, async (tx) => {
       for (const member of memberIds) {
         const row = await tx.need('member', member, 'That member');
-        if (row['collection_id'] !== id) throw new Refusal('not-found', `That is not in “${name}” any more.`);
+        if (row.collection_id !== id) throw new Refusal('not-found', `That is not in “${name}” any more.`);
         await tx.update('member', member, { keep_first: keepFirst });
       }
     });
@@ -379,7 +382,7 @@ export class CollectionsService implements OnApplicationShutdown, WithinAct {
           keepFirst: r.keep_first,
         }));
         for (const row of rows) await tx.remove('member', row.id);
-        const patch: JournaledRow = {
+        const patch: Patch<'collection'> = {
           ...(count > 0 && { last_members: last }),
           ...(by === 'automatic' && { until: null }),
         };
@@ -449,5 +452,5 @@ export class CollectionsService implements OnApplicationShutdown, WithinAct {
 }
 
 async function memberOf(tx: ActTx, memberId: string): Promise<string | undefined> {
-  return (await tx.load('member', memberId))?.['collection_id'] as string | undefined;
+  return (await tx.load('member', memberId))?.collection_id;
 }

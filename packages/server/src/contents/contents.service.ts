@@ -11,7 +11,7 @@ import { MemoryIndexService } from '../memoryIndex/memoryIndex.service.js';
 import { PlacesService, type AfterDisk, type PlaceEvent } from '../places/places.service.js';
 import { SettingsService } from '../settings/settings.service.js';
 import type { FromReader, ReadPlace, ToReader } from './contentMessages.js';
-import type { Change } from '@rellin/core/journal';
+import type { RowChange } from '../journal/rowChange.js';
 
 /** A file that takes longer is left out, and the thread made anew: no file may hold up all others. */
 const LONGEST_MS = 60_000;
@@ -49,7 +49,7 @@ export class ContentsService implements OnApplicationShutdown, AfterAct, AfterDi
     } else this.soon(event.placeId, event.whole || event.written.foldersTouched ? 'all' : event.written.touched);
   }
 
-  afterAct(changes: Change[]): void {
+  afterAct(changes: RowChange[]): void {
     if (changes.some((c) => c.table === 'setting' && c.id.startsWith('content'))) this.start();
   }
 

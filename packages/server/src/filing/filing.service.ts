@@ -24,8 +24,8 @@ import { Refusal } from '../problems/refusal.js';
 import { ShortcutsService } from '../shortcuts/shortcuts.service.js';
 import type { FiledItem, SeenFile } from './diskMoves.js';
 import { MoverService } from './mover.service.js';
-import type { Change } from '@rellin/core/journal';
 import type { ActTx } from '../journal/actTx.js';
+import type { RowChange } from '../journal/rowChange.js';
 
 interface Source {
   path: string;
@@ -80,10 +80,10 @@ export class FilingService implements OnApplicationShutdown, WithinAct, AfterAct
   ) {}
 
   /** An undo carries the files back, and a redo there again, before its transaction ends. */
-  async withinAct(changes: Change[], _tx: ActTx, { direction }: ChangeContext): Promise<void> {
+  async withinAct(changes: RowChange[], _tx: ActTx, { direction }: ChangeContext): Promise<void> {
     if (direction === 'do') return;
     for (const { table, id, after } of changes)
-      if (table === 'filing') await this.bring(id, (after as { state: FilingRow['state'] }).state);
+      if (table === 'filing' && after?.state) await this.bring(id, after.state);
   }
 
   /** What a place's going away left half-way is put right when it is here again. */
@@ -91,7 +91,7 @@ export class FilingService implements OnApplicationShutdown, WithinAct, AfterAct
     if (event.kind === 'state' && event.state === 'here') await this.start();
   }
 
-  afterAct(changes: Change[], { direction }: ChangeContext): void {
+  afterAct(changes: RowChange[], { direction }: ChangeContext): void {
     if (direction === 'do') return;
     for (const { table, id } of changes) if (table === 'filing') void this.settled(id);
   }

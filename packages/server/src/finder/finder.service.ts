@@ -2,7 +2,6 @@
 import { Injectable, Logger } from '@nestjs/common';
 import { DataSource, In, IsNull } from 'typeorm';
 import type { ShortestQuery } from '@rellin/core/match';
-import type { Change } from '@rellin/core/journal';
 import { parentOf, segmentsOf, shown, nameWithoutExtension } from '@rellin/core/paths';
 import type { QueryNode } from '@rellin/core/query';
 import { NO_WEIGHT, weightAt } from '@rellin/core/usage';
@@ -16,6 +15,7 @@ import { PlacesService, type AfterDisk, type PlaceEvent } from '../places/places
 import { SettingsService } from '../settings/settings.service.js';
 import { ShortcutEntity } from '../database/entities/shortcut.entity.js';
 import { TagsService } from '../tags/tags.service.js';
+import type { RowChange } from '../journal/rowChange.js';
 
 @Injectable()
 export class FinderService implements AfterAct, AfterDisk {
@@ -30,7 +30,7 @@ export class FinderService implements AfterAct, AfterDisk {
     private readonly tags: TagsService,
   ) {}
 
-  afterAct(changes: Change[]): void {
+  afterAct(changes: RowChange[]): void {
     const touched = touchedBy(changes);
     const told = touched === 'all' ? this.sendAll() : touched.length > 0 ? this.send(touched) : undefined;
     told?.catch((error: Error) => this.log.warn(error.message));
@@ -143,14 +143,14 @@ export class FinderService implements AfterAct, AfterDisk {
 }
 
 /** The items whose names, tags or use a change may be seen in; all of them where a tag they bear changed. */
-function touchedBy(changes: readonly Change[]): string[] | 'all' {
+function touchedBy(changes: readonly RowChange[]): string[] | 'all' {
   const ids = new Set<string>();
   for (const { table, id, before, after } of changes) {
     if (table === 'tag' && before && after) return 'all';
     if (table === 'shortcut' || table === 'collection' || table === 'saved_search') ids.add(id);
     else if (table === 'opening' || table === 'tagging') {
-      const shortcut = (after ?? before)!['shortcut_id'];
-      if (typeof shortcut === 'string') ids.add(shortcut);
+      const shortcut = (after ?? before)?.shortcut_id;
+      if (shortcut) ids.add(shortcut);
     }
   }
   return [...ids];

@@ -19,7 +19,7 @@ import { ProgramsService, type AfterPrograms } from '../programs/programs.servic
 import { ShortcutEntity } from '../database/entities/shortcut.entity.js';
 import { DigestsService } from './digests.service.js';
 import { BEHIND, IdentityProbeService, type Decided, type Missing } from './identityProbe.service.js';
-import type { Change } from '@rellin/core/journal';
+import type { RowChange } from '../journal/rowChange.js';
 
 /** So many are followed in one act at most. */
 const AT_ONCE = 10_000;
@@ -83,10 +83,10 @@ export class IdentityService implements OnApplicationShutdown, WithinAct, AfterA
   }
 
   /** Undoing a follow says that this is not it: it never goes there by itself again. */
-  async withinAct(changes: Change[], tx: ActTx, { act, direction }: ChangeContext): Promise<void> {
+  async withinAct(changes: RowChange[], tx: ActTx, { act, direction }: ChangeContext): Promise<void> {
     if (act !== 'follow' || direction !== 'undo') return;
-    const left = changes.flatMap(({ id, before }) => {
-      const to = before?.['identity'] as Identity | undefined;
+    const left = changes.flatMap(({ table, id, before }) => {
+      const to = table === 'shortcut' ? before?.identity : undefined;
       return to ? [{ id, rejected: [{ inode: to.inode, birth: to.birth }] }] : [];
     });
     await tx.manager.query(
@@ -96,7 +96,7 @@ export class IdentityService implements OnApplicationShutdown, WithinAct, AfterA
     );
   }
 
-  afterAct(changes: Change[], { direction }: ChangeContext): void {
+  afterAct(changes: RowChange[], { direction }: ChangeContext): void {
     const ids = changes.filter((c) => c.table === 'shortcut' && c.after !== null).map((c) => c.id);
     if (direction !== 'do' && ids.length > 0) void this.examine(ids).catch((e: Error) => this.log.warn(e.message));
   }

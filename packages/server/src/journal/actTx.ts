@@ -5,7 +5,11 @@
 import type { EntityManager } from 'typeorm';
 import { changeOf, conflictOf, type Change, type Conflict, type JournaledRow } from '@rellin/core/journal';
 import { Refusal } from '../problems/refusal.js';
+import type { NewRows, Rows } from '../database/rows.js';
 import { TOPICS_OF, type JournaledTable } from './topics.js';
+
+/** Some columns of a row, as an act writes them. */
+export type Patch<T extends JournaledTable> = Partial<NewRows[T]>;
 
 /** Changes that are taken back come from the journal, as text. */
 function checked(table: string): JournaledTable {
@@ -23,37 +27,37 @@ export class ActTx {
   constructor(readonly manager: EntityManager) {}
 
   /** The row as JSON, locked to the end of the act. */
-  async load(table: JournaledTable, id: string): Promise<JournaledRow | undefined> {
+  async load<T extends JournaledTable>(table: T, id: string): Promise<Rows[T] | undefined> {
     const rows = (await this.manager.query(
       `SELECT to_jsonb(t) AS row FROM ${checked(table)} t WHERE id = $1 FOR UPDATE`,
       [id],
-    )) as { row: JournaledRow }[];
+    )) as { row: Rows[T] }[];
     return rows[0]?.row;
   }
 
-  async need(table: JournaledTable, id: string, what: string): Promise<JournaledRow> {
+  async need<T extends JournaledTable>(table: T, id: string, what: string): Promise<Rows[T]> {
     const row = await this.load(table, id);
     if (!row) throw new Refusal('not-found', `${what} is not in the catalogue any more.`);
     return row;
   }
 
   /** Adds a row; columns left out take their defaults. */
-  async insert(table: JournaledTable, row: JournaledRow): Promise<JournaledRow> {
-    const columns = Object.keys(row)
-      .filter((c) => row[c] !== undefined)
-      .map((c) => `"${c}"`);
+  async insert<T extends JournaledTable>(table: T, row: NewRows[T]): Promise<Rows[T]> {
+    const columns = Object.entries(row)
+      .filter(([, value]) => value !== undefined)
+      .map(([column]) => `"${column}"`);
     const rows = (await this.manager.query(
       `INSERT INTO ${checked(table)} AS t (${columns.join(', ')})
        SELECT ${columns.join(', ')} FROM jsonb_populate_record(null::${table}, $1) RETURNING to_jsonb(t) AS row`,
       [JSON.stringify(row)],
-    )) as { row: JournaledRow }[];
+    )) as { row: Rows[T] }[];
     const after = rows[0]!.row;
-    this.changes.push({ table, id: String(after['id']), before: null, after });
+    this.changes.push({ table, id: String(after.id), before: null, after: { ...after } });
     return after;
   }
 
   /** Adds many rows of the same columns by one statement. */
-  async insertMany(table: JournaledTable, rows: readonly JournaledRow[]): Promise<void> {
+  async insertMany<T extends JournaledTable>(table: T, rows: readonly NewRows[T][]): Promise<void> {
     const [first] = rows;
     if (!first) return;
     const columns = Object.keys(first).map((c) => `"${c}"`);
@@ -66,14 +70,14 @@ export class ActTx {
   }
 
   /** Changes some columns; nothing is written and nothing recorded where all hold already. */
-  async update(table: JournaledTable, id: string, patch: JournaledRow): Promise<void> {
+  async update<T extends JournaledTable>(table: T, id: string, patch: Patch<T>): Promise<void> {
     const before = await this.need(table, id, 'This');
-    const change = changeOf(table, id, pick(before, Object.keys(patch)), normalised(patch));
+    const change = changeOf(table, id, pick({ ...before }, Object.keys(patch)), normalised(patch));
     if (change?.after) await this.write(change);
   }
 
   /** Changes the same columns of many different rows at once; rows that are gone or hold it already are left out. */
-  async updateMany(table: JournaledTable, patches: readonly [string, JournaledRow][]): Promise<void> {
+  async updateMany<T extends JournaledTable>(table: T, patches: readonly [string, Patch<T>][]): Promise<void> {
     const [first] = patches;
     if (!first) return;
     const columns = Object.keys(first[1]);
@@ -131,7 +135,7 @@ export class ActTx {
   async remove(table: JournaledTable, id: string): Promise<void> {
     const before = await this.need(table, id, 'This');
     await this.manager.query(`DELETE FROM ${checked(table)} WHERE id = $1`, [id]);
-    this.changes.push({ table, id, before, after: null });
+    this.changes.push({ table, id, before: { ...before }, after: null });
   }
 
   /** Applies recorded changes in their order, refusing where a row no longer is what its change starts from. */
@@ -149,9 +153,12 @@ export class ActTx {
     const table = checked(change.table);
     const current = await this.load(table, id);
     // taking an addition back removes the row whatever became of its fields: the row goes into the record as it is now
-    refuseConflict(after === null && current ? undefined : conflictOf(withoutObserved(change), current));
+    refuseConflict(
+      after === null && current ? undefined : conflictOf(withoutObserved(change), current && { ...current }),
+    );
     if (after === null) await this.remove(table, id);
-    else if (before === null) await this.insert(table, after);
+    // as it was written once
+    else if (before === null) await this.insert(table, after as unknown as NewRows[typeof table]);
     else await this.write(change);
   }
 
@@ -274,8 +281,8 @@ function refuseConflict(conflict: Conflict | undefined): void {
   throw new Refusal(
     'changed-since',
     conflict.kind === 'field-changed-since'
-      ? `It cannot be taken back: ${conflict.field.replaceAll('_', ' ')} was changed again since.`
-      : 'It cannot be taken back: what it was about has been added or removed since.',
+      ? `It cannot be undone: ${conflict.field.replaceAll('_', ' ')} was changed again since.`
+      : 'It cannot be undone: what it was about has been added or removed since.',
     { remedy: 'Undo the later act first; the journal lists it.' },
   );
 }

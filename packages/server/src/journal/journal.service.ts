@@ -10,6 +10,7 @@ import { faultPoint } from '../faults/faultPoint.js';
 import { Refusal } from '../problems/refusal.js';
 import { ActTx, NEXT_LINE, nextLineId } from './actTx.js';
 import { JournalEntity } from '../database/entities/journal.entity.js';
+import type { RowChange } from './rowChange.js';
 import { topicsOf } from './topics.js';
 
 export interface ActOptions {
@@ -27,12 +28,12 @@ export interface ChangeContext {
 
 /** Keeps what is derived from journaled rows true: called in the act's own transaction, also of its undo and redo. */
 export interface WithinAct {
-  withinAct(changes: Change[], tx: ActTx, context: ChangeContext): Promise<void>;
+  withinAct(changes: RowChange[], tx: ActTx, context: ChangeContext): Promise<void>;
 }
 
 /** For what lives in memory or on disk: called once the act can no longer fail. */
 export interface AfterAct {
-  afterAct(changes: Change[], context: ChangeContext): void;
+  afterAct(changes: RowChange[], context: ChangeContext): void;
 }
 
 @Injectable()
@@ -61,7 +62,7 @@ export class JournalService {
       const result = await work(tx);
       const changes = () => [...tx.changes, ...tx.rewritten];
       if (changes().length > 0) {
-        for (const one of this.within) await one.withinAct(changes(), tx, context);
+        for (const one of this.within) await one.withinAct(typed(changes()), tx, context);
         // plainly: what maps entities to rows looks through all the changes, of which there may be thousands
         await manager.query(
           `INSERT INTO journal (id, act, summary, by, in_stack, changes)
@@ -112,7 +113,7 @@ export class JournalService {
       const done = await this.changesOf(manager, line);
       const source = direction === 'undo' ? done : (line.undoChanges ?? invert(done));
       await tx.applyAll(invert(source));
-      for (const one of this.within) await one.withinAct(tx.changes, tx, { act: line.act, direction });
+      for (const one of this.within) await one.withinAct(typed(tx.changes), tx, { act: line.act, direction });
       if (direction === 'undo') {
         line.undoneAt = new Date();
         line.undoneOrder = await nextLineId(manager);
@@ -150,7 +151,7 @@ export class JournalService {
     if (id !== undefined) {
       const line = await repository.findOneBy({ id });
       if (!line) throw new Refusal('not-found', 'The journal has no such line.');
-      if (line.undoneAt) throw new Refusal('conflict', `“${line.summary}” was taken back already.`);
+      if (line.undoneAt) throw new Refusal('conflict', `“${line.summary}” is undone already.`);
       return line;
     }
     if (direction === 'undo') {
@@ -180,10 +181,13 @@ export class JournalService {
 
   private tell(changes: Change[], context: ChangeContext): void {
     if (changes.length === 0) return;
-    for (const one of this.after) one.afterAct(changes, context);
+    for (const one of this.after) one.afterAct(typed(changes), context);
     this.events.changed(...topicsOf(new Set(changes.map((c) => c.table))));
   }
 }
+
+/** What was recorded of a row has the types of its table: it went in through an act, or stood there as JSON. */
+const typed = (changes: readonly Change[]) => changes as RowChange[];
 
 export function toLine(line: JournalEntity): JournalLine {
   return {

@@ -19,7 +19,7 @@ import type {
   WatchedSearch,
   WaysTo,
 } from './messages.js';
-import type { Change } from '@rellin/core/journal';
+import type { RowChange } from '../journal/rowChange.js';
 
 const RELOAD_MS = 250;
 const FACTS_MS = 150;
@@ -65,7 +65,7 @@ export class MemoryIndexService implements OnApplicationShutdown, AfterAct, Afte
     });
   }
 
-  afterAct(changes: Change[]): void {
+  afterAct(changes: RowChange[]): void {
     if (changes.some((c) => FACTS.has(c.table))) this.factsSoon();
     for (const { table, id, before, after } of changes)
       if (table === 'place' && before && after && ('name' in after || 'removed_at' in after))

@@ -22,7 +22,7 @@ import { ShortcutsService } from '../shortcuts/shortcuts.service.js';
 import { OpeningEntity } from '../database/entities/opening.entity.js';
 import { countAnew, saveUsage } from './usage.js';
 import { OPENER, type Opener, type HandOver } from './opener.js';
-import type { Change } from '@rellin/core/journal';
+import type { RowChange } from '../journal/rowChange.js';
 
 /** So long an answer waits for a failure that comes at once. */
 const SOON_MS = 250;
@@ -36,7 +36,7 @@ interface Target {
   placeId: number | null;
   originalId: number | null;
   programId: string | null;
-  look: OpeningResult['preview'];
+  preview: OpeningResult['preview'];
 }
 
 @Injectable()
@@ -104,7 +104,7 @@ export class OpeningsService implements WithinAct {
     const first = await known;
     if (first instanceof Refusal) throw first;
     if (first === 'pending') this.remember(id, outcome);
-    return { openingId: id, name: target.name, ...opened, pending: first === 'pending', preview: target.look, notice };
+    return { openingId: id, name: target.name, ...opened, pending: first === 'pending', preview: target.preview, notice };
   }
 
   private remember(id: string, outcome: Promise<Refusal | undefined>): void {
@@ -183,14 +183,14 @@ export class OpeningsService implements WithinAct {
         refuse('original-unsure', 'Choose on its card which of the candidates is meant.');
         break;
       case 'no-access':
-        refuse('no-access', 'Change the permissions of the original or of a folder above it.');
+        refuse('no-access', 'RowChange the permissions of the original or of a folder above it.');
         break;
       case 'ready':
       case 'followed':
       case 'saved-over':
         break;
     }
-    const none = { placeId: null, originalId: null, programId: null, look: null };
+    const none = { placeId: null, originalId: null, programId: null, preview: null };
     if (s.target === 'web') return { ...none, name: s.name, request: { kind: 'address', url: s.url! } };
     if (s.target === 'program') return { ...this.programTarget(s.programId!), name: s.name };
     return { ...(await this.originalTarget(s.placeId!, s.originalId!, once ?? s.openWith)), name: s.name };
@@ -212,7 +212,7 @@ export class OpeningsService implements WithinAct {
       placeId: null,
       originalId: null,
       programId,
-      look: null,
+      preview: null,
     };
   }
 
@@ -226,20 +226,20 @@ export class OpeningsService implements WithinAct {
       placeId,
       originalId,
       programId: null,
-      look: { placeId, originalId: String(originalId), kind: previewKindOf(row.kind, row.name) },
+      preview: { placeId, originalId: String(originalId), kind: previewKindOf(row.kind, row.name) },
     };
   }
 
   /** The decayed counts follow openings that come and, by undo, go. */
-  async withinAct(changes: Change[], tx: ActTx): Promise<void> {
+  async withinAct(changes: RowChange[], tx: ActTx): Promise<void> {
     const openings = changes.filter((c) => c.table === 'opening');
     if (openings.length === 0) return;
     const { halfLifeDays } = await this.settings.all();
     for (const { before, after } of openings) {
-      const row = (after ?? before) as { shortcut_id: string | null; at: string };
-      if (row.shortcut_id === null) continue;
-      if (after) await this.count(tx, row.shortcut_id, Date.parse(row.at), halfLifeDays);
-      else await countAnew(tx.manager, [row.shortcut_id], halfLifeDays);
+      const shortcutId = (after ?? before)?.shortcut_id;
+      if (!shortcutId) continue;
+      if (after?.at) await this.count(tx, shortcutId, Date.parse(after.at), halfLifeDays);
+      else await countAnew(tx.manager, [shortcutId], halfLifeDays);
     }
   }
 

@@ -64,12 +64,12 @@ const COLUMN: Record<PinTarget, string> = {
   search: 'search_id',
 };
 /** The journaled table of what is pinned. */
-const TABLE: Record<PinTarget, JournaledTable> = {
+const TABLE = {
   shortcut: 'shortcut',
   collection: 'collection',
   tag: 'tag',
   search: 'saved_search',
-};
+} as const satisfies Record<PinTarget, JournaledTable>;
 
 /** Slots 1 to 9 have their digit as key. */
 export function keyOfSlot(slot: number): string | null {
@@ -151,8 +151,8 @@ export class PinsService {
     let name = '';
     await this.journal.act({ act: 'pin', summary: () => `Pinned “${name}”` }, async (tx) => {
       const row = await tx.need(TABLE[what.target], what.id, `That ${what.target}`);
-      if (row['removed_at']) throw new Refusal('conflict', 'It is in the bin; put it back first.');
-      name = String(row['name']);
+      if ('removed_at' in row && row.removed_at) throw new Refusal('conflict', 'It is in the bin; put it back first.');
+      name = row.name;
       await this.insert(tx, what, slot);
     });
   }
@@ -173,7 +173,8 @@ export class PinsService {
         );
       for (const id of fresh) {
         const row = await tx.need('shortcut', id, 'That shortcut');
-        if (row['removed_at']) throw new Refusal('conflict', 'It is in the bin; put it back first.');
+        if ('removed_at' in row && row.removed_at)
+          throw new Refusal('conflict', 'It is in the bin; put it back first.');
         await this.insert(tx, { target: 'shortcut', id });
       }
     });

@@ -22,7 +22,7 @@ import { PlaceEntity } from '../database/entities/place.entity.js';
 import { PlaceSearchService } from './placeSearch.service.js';
 import { swapStandIn } from './standIn.js';
 import { PlaceStatusEntity } from '../database/entities/placeStatus.entity.js';
-import type { Change } from '@rellin/core/journal';
+import type { RowChange } from '../journal/rowChange.js';
 
 const CHECK_MS = 1500;
 const VERIFY_MS = 30_000;
@@ -97,7 +97,7 @@ export class PlacesService implements OnApplicationShutdown, AfterAct, AfterLook
     this.after = after;
   }
 
-  afterAct(changes: Change[]): void {
+  afterAct(changes: RowChange[]): void {
     if (changes.some((c) => c.table === 'place')) void this.reload();
   }
 
@@ -550,7 +550,7 @@ export class PlacesService implements OnApplicationShutdown, AfterAct, AfterLook
         );
       await this.disk.names(NO_PLACE, root).catch(() => {
         throw new Refusal('no-access', `Rellin may not read ${where}.`, {
-          remedy: 'Change its permissions, then add it.',
+          remedy: 'RowChange its permissions, then add it.',
         });
       });
     } finally {

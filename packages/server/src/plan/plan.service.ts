@@ -35,7 +35,7 @@ import { TagsService } from '../tags/tags.service.js';
 import { mergeInto } from './mergeInto.js';
 import { readUsageRates, type OpenedWithoutShortcut } from './usageRates.js';
 import { reasonOf, titleOf } from './suggestionWords.js';
-import type { Change } from '@rellin/core/journal';
+import type { RowChange } from '../journal/rowChange.js';
 
 export const PLAN_WEEKS = 12;
 /** "Later" is after a week. */
@@ -93,7 +93,7 @@ export class PlanService implements AfterAct, AfterTold {
   ) {}
 
   /** At once: who looks after an act sees what it made. */
-  afterAct(changes: Change[]): void {
+  afterAct(changes: RowChange[]): void {
     if (changes.some((c) => c.table !== 'opening')) this.known = undefined;
   }
 
@@ -465,7 +465,7 @@ export class PlanService implements AfterAct, AfterTold {
       const moving = rows.filter((r) => r.shortcut_id !== null && ids.includes(r.shortcut_id));
       for (const row of moving) await tx.update('member', row.id, { collection_id: id });
       const sort = (rows[0]?.sort ?? 0) - groups.length + i;
-      await tx.insert('member', { id: randomUUID(), collection_id: parent, child_id: id, sort });
+      await tx.insert('member', { id: randomUUID(), collection_id: parent!, child_id: id, sort });
     }
   }
 

@@ -23,13 +23,7 @@ import { JournalService, type WithinAct } from '../journal/journal.service.js';
 import { Refusal } from '../problems/refusal.js';
 import { SettingsService } from '../settings/settings.service.js';
 import { ProgramsService, type InstalledProgram } from './programs.service.js';
-import type { Change } from '@rellin/core/journal';
-
-interface SystemDefaultRow {
-  mime: string;
-  program_id: string;
-  before: string | null;
-}
+import type { RowChange } from '../journal/rowChange.js';
 
 @Injectable()
 export class AssociationsService implements WithinAct {
@@ -48,11 +42,12 @@ export class AssociationsService implements WithinAct {
   }
 
   /** The file is written by the act, by its undo and by its redo alike, before their transaction ends. */
-  async withinAct(changes: Change[]): Promise<void> {
+  async withinAct(changes: RowChange[]): Promise<void> {
     for (const { table, before, after } of changes) {
       if (table !== 'system_default') continue;
-      const row = (after ?? before) as unknown as SystemDefaultRow;
-      await this.write(row.mime, after ? row.program_id : (row.before ?? undefined));
+      // they come and go, and never change: the row is whole
+      const row = after ?? before;
+      if (row?.mime) await this.write(row.mime, (after ? row.program_id : row.before) ?? undefined);
     }
   }
 

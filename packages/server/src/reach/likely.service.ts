@@ -6,7 +6,7 @@ import { fitLikely, LikelyNext, likelyNext, partOfWeek, type LikelyFit, type Ope
 import type { LikelyView } from '@rellin/contract';
 import type { AfterAct, ChangeContext } from '../journal/journal.service.js';
 import { SettingsService } from '../settings/settings.service.js';
-import type { Change } from '@rellin/core/journal';
+import type { RowChange } from '../journal/rowChange.js';
 
 /** So many of the latest openings are read. */
 const MOST_READ = 20_000;
@@ -32,7 +32,7 @@ export class LikelyService implements AfterAct {
     private readonly settings: SettingsService,
   ) {}
 
-  afterAct(changes: Change[], { direction }: ChangeContext): void {
+  afterAct(changes: RowChange[], { direction }: ChangeContext): void {
     const touched = changes.filter((c) => c.table === 'opening');
     if (changes.some((c) => c.table === 'setting' && c.id === 'halfLifeDays')) this.known = undefined;
     if (touched.length === 0) return;
@@ -43,9 +43,8 @@ export class LikelyService implements AfterAct {
       this.known = this.known.then(async (known) => {
         const { halfLifeDays } = await this.settings.all();
         for (const { after } of touched) {
-          const item = after!['shortcut_id'];
-          if (typeof item !== 'string') continue;
-          const opened = { item, at: Date.parse(String(after!['at'])) };
+          if (!after?.shortcut_id || after.at === undefined) continue;
+          const opened = { item: after.shortcut_id, at: Date.parse(after.at) };
           known.history.add(opened);
           known.openings.push(opened);
           known.since++;

@@ -37,7 +37,7 @@ import { named } from '../problems/named.js';
 import { Refusal } from '../problems/refusal.js';
 import { TagsService } from '../tags/tags.service.js';
 import { netChanges } from '../database/netChanges.js';
-import type { Change } from '@rellin/core/journal';
+import type { RowChange } from '../journal/rowChange.js';
 
 /** Counts are written down this long after they changed, many changes at once. */
 const WRITE_MS = 60;
@@ -103,7 +103,7 @@ export class SearchesService implements OnApplicationShutdown, AfterAct, AfterDi
     if (this.waitingCounts.size > 0) this.writeSoon();
   }
 
-  afterAct(changes: Change[]): void {
+  afterAct(changes: RowChange[]): void {
     const ids = new Set(
       changes
         .filter((c) => c.table === 'saved_search')

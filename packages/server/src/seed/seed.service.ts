@@ -155,7 +155,7 @@ export class SeedService {
     const relative = path.slice(place.entity.root.length + 1);
     const identity: Identity = { ...known, type: 'file', path: relative, inode: 0, birth: 1 };
     const { kind } = describe('file', nameOf(relative));
-    const row = { target: 'original', kind, place_id: place.entity.id, original_id: null, identity };
+    const row = { target: 'original', kind, place_id: place.entity.id, original_id: null, identity } as const;
     const id = randomUUID();
     await this.journal.act({ act: 'add-shortcut', summary: `Added “${name}”` }, (tx) =>
       this.shortcuts.insert(tx, { id, name, description: '', row }),

@@ -7,7 +7,7 @@ import type { SettingsView } from '@rellin/contract';
 import { EventsService } from '../events/events.service.js';
 import { JournalService, type AfterAct } from '../journal/journal.service.js';
 import { SettingEntity } from '../database/entities/setting.entity.js';
-import type { Change } from '@rellin/core/journal';
+import type { RowChange } from '../journal/rowChange.js';
 
 export const DEFAULTS: SettingsView = {
   pinLimit: 9,
@@ -65,7 +65,7 @@ export class SettingsService implements AfterAct {
     private readonly events: EventsService,
   ) {}
 
-  afterAct(changes: Change[]): void {
+  afterAct(changes: RowChange[]): void {
     if (changes.some((c) => c.table === 'setting')) this.cache = undefined;
   }
 

@@ -5,12 +5,12 @@ import { Injectable } from '@nestjs/common';
 import { DataSource, In, IsNull } from 'typeorm';
 import { grouped } from '@rellin/core/lists';
 import { nameWithoutExtension } from '@rellin/core/paths';
-import type { JournaledRow } from '@rellin/core/journal';
+import type { NewRows } from '../database/rows.js';
 import { absolute, below } from '../disk/paths.js';
 import { DigestsService } from '../identity/digests.service.js';
 import { IdentityService } from '../identity/identity.service.js';
 import { JournalService } from '../journal/journal.service.js';
-import type { ActTx } from '../journal/actTx.js';
+import type { ActTx, Patch } from '../journal/actTx.js';
 import { KeysService } from '../keys/keys.service.js';
 import { OriginalsService } from '../originals/originals.service.js';
 import { OriginalsRepository } from '../originals/originals.repository.js';
@@ -22,10 +22,16 @@ import { Refusal } from '../problems/refusal.js';
 import { ProgramsService } from '../programs/programs.service.js';
 import { ShortcutEntity } from '../database/entities/shortcut.entity.js';
 
+/** The columns that say what a shortcut points to. */
+type TargetColumns = Pick<
+  NewRows['shortcut'],
+  'target' | 'kind' | 'place_id' | 'original_id' | 'program_id' | 'url' | 'identity'
+>;
+
 /** What a shortcut is to point to: its usual name, and the columns that say it. */
 interface Target {
   name: string;
-  row: JournaledRow;
+  row: TargetColumns;
 }
 
 /** A shortcut about to be added. */
@@ -34,7 +40,7 @@ export interface PreparedShortcut {
   name: string;
   description: string;
   /** What it points to, as columns. */
-  row: JournaledRow;
+  row: TargetColumns;
 }
 
 const SCHEMES = ['http:', 'https:', 'mailto:'];
@@ -173,7 +179,7 @@ export class ShortcutsService {
     );
   }
 
-  private async targetOf(request: NewShortcut): Promise<{ name: string; row: JournaledRow }> {
+  private async targetOf(request: NewShortcut): Promise<Target> {
     if (request.typed !== undefined) return this.targetOf(await this.readTyped(request.typed));
     if (request.url !== undefined) return this.webTarget(request.url);
     if (request.programId !== undefined) {
@@ -212,7 +218,7 @@ export class ShortcutsService {
     });
   }
 
-  private webTarget(text: string): { name: string; row: JournaledRow } {
+  private webTarget(text: string): Target {
     const url = checkAddress(text);
     const { hostname, pathname } = new URL(url);
     const last = pathname.split('/').filter(Boolean).pop();
@@ -346,7 +352,7 @@ export class ShortcutsService {
       .findBy({ id: In(ids), state: In(['followed', 'saved-over']), removedAt: IsNull() });
     if (found.length === 0) throw new Refusal('not-found', 'There is nothing to note any more.');
     const what = found.length === 1 ? `“${found[0]!.name}”` : `${found.length} shortcuts`;
-    const noted = { state: 'ready', state_reason: '', followed_from: null };
+    const noted = { state: 'ready', state_reason: '', followed_from: null } as const;
     await this.journal.act({ act: 'acknowledge', summary: `Marked as seen the change of ${what}` }, (tx) =>
       tx.updateMany(
         'shortcut',
@@ -365,7 +371,7 @@ export class ShortcutsService {
   }
 
   /** The columns of a shortcut that from now on points there. */
-  async pointed(request: NewShortcut): Promise<JournaledRow> {
+  async pointed(request: NewShortcut): Promise<Patch<'shortcut'>> {
     const { row } = await this.targetOf(request);
     return {
       ...{ place_id: null, original_id: null, program_id: null, url: null, identity: null },
@@ -408,7 +414,7 @@ function keyOf({ url, programId, placeId, originalId }: NewShortcut): string {
   return programId !== undefined ? `program ${programId}` : `original ${placeId}/${originalId}`;
 }
 
-function asRow({ id, name, description, row }: PreparedShortcut, now: string): JournaledRow {
+function asRow({ id, name, description, row }: PreparedShortcut, now: string): NewRows['shortcut'] {
   return {
     id,
     name,

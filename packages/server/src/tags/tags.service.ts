@@ -8,20 +8,19 @@ import type { ActTx } from '../journal/actTx.js';
 import { JournalService } from '../journal/journal.service.js';
 import { OriginalsService } from '../originals/originals.service.js';
 import { Refusal } from '../problems/refusal.js';
+import type { Rows } from '../database/rows.js';
 import { TagEntity } from '../database/entities/tag.entity.js';
 
-interface Bearer {
-  shortcut_id: string | null;
-  search_id: string | null;
-  place_id: number | null;
-  original_id: string | number | null;
-}
+/** What a tag is on: one of these, the others null. */
+type Bearer = Pick<Rows['tagging'], 'shortcut_id' | 'search_id' | 'place_id' | 'original_id'>;
 
-interface TaggingRow extends Bearer {
+/** As SQL gives it: large numbers are text. */
+interface TaggingRow extends Omit<Bearer, 'original_id'> {
   id: string;
+  original_id: string | null;
 }
 
-const keyOf = (r: Bearer) => r.shortcut_id ?? r.search_id ?? `${r.place_id}/${r.original_id}`;
+const keyOf = (r: Bearer | TaggingRow) => r.shortcut_id ?? r.search_id ?? `${r.place_id}/${r.original_id}`;
 
 @Injectable()
 export class TagsService {
@@ -142,7 +141,7 @@ export class TagsService {
   async putOnSearch(tx: ActTx, tagIds: readonly string[], searchId: string): Promise<void> {
     for (const tag_id of new Set(tagIds)) {
       await tx.need('tag', tag_id, 'That tag');
-      await tx.insert('tagging', { id: randomUUID(), tag_id, ...bearers({ searchIds: [searchId] })[0] });
+      await tx.insert('tagging', { id: randomUUID(), tag_id, ...bearers({ searchIds: [searchId] })[0]! });
     }
   }
 

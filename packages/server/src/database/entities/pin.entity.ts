@@ -7,9 +7,11 @@ export class PinEntity {
   @Column('uuid', { name: 'shortcut_id', nullable: true }) shortcutId: string | null;
   @Column('uuid', { name: 'collection_id', nullable: true }) collectionId: string | null;
   @Column('uuid', { name: 'tag_id', nullable: true }) tagId: string | null;
+  @Column('uuid', { name: 'search_id', nullable: true }) searchId: string | null;
   @Column('double precision') sort: number;
   /** In the menu at the strip's end for good. */
   @Column('boolean') aside: boolean;
   /** The plan leaves it where it is. */
   @Column('boolean', { default: false }) kept: boolean;
+  @Column('timestamptz', { name: 'placed_at' }) placedAt: Date;
 }
