@@ -66,6 +66,10 @@ export default tseslint.config(
   {
     files: ['packages/web/src/**/*.{ts,tsx}'],
     plugins: { 'react-hooks': hooks },
-    rules: { 'react-hooks/rules-of-hooks': 'error', 'react-hooks/exhaustive-deps': 'error' },
+    rules: {
+      ...Object.fromEntries(Object.keys(hooks.configs.flat['recommended-latest'].rules).map((rule) => [rule, 'error'])),
+      // of libraries that React's compiler would pass over: it is not used here
+      'react-hooks/incompatible-library': 'off',
+    },
   },
 );

@@ -47,8 +47,8 @@ export class FileHistory {
     }
     const own = basename(this.root);
     return Array.from({ length: FILES }, (_, i) => {
-      const path = join(this.random.pick(this.folders), `file ${i}.txt`);
-      writeFileSync(path, i % 5 === 0 ? `alike in ${own}` : `file ${i} of ${own}`);
+      const path = join(this.random.pick(this.folders), `file ${i} ${own}.txt`);
+      writeFileSync(path, i % 5 === 0 ? `alike in ${own}` : `text ${i} of ${own}`);
       return path;
     });
   }

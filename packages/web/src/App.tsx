@@ -4,7 +4,9 @@ import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { ThemeProvider } from '@mui/material/styles';
 import { get, ProblemError } from './api/client';
 import { useSession, useSettings } from './api/queries';
+import { FEATURES } from './features';
 import { Frame } from './frame/Frame';
+import { FeaturesContext } from './workspace/feature';
 import { cssVariables, type Mode } from './theme/tokens';
 import { themeFor } from './theme/theme';
 
@@ -69,7 +71,9 @@ function Gate() {
   if (session.isError) return <p style={{ padding: 24 }}>{session.error.message}</p>;
   if (!session.data) return null;
   return session.data.signedIn ? (
-    <Frame />
+    <FeaturesContext value={FEATURES}>
+      <Frame />
+    </FeaturesContext>
   ) : (
     <Suspense fallback={null}>
       <SignIn />

@@ -4,13 +4,14 @@ import Divider from '@mui/material/Divider';
 import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
 import { CommandKey } from '../parts/KeyCap';
-import { useWorkspace } from '../workspace/workspace';
+import { useDialogs, useWorkspaceActions } from '../workspace/workspace';
 import type { Act } from './acts';
 import { useRowActs } from './useActs';
 
 /** The context menu of whatever was pointed at; of all that is chosen, where that is part of it. */
 export function ActMenu({ route }: { route: string }) {
-  const { menu, closeMenu } = useWorkspace();
+  const { menu } = useDialogs();
+  const { closeMenu } = useWorkspaceActions();
   const { actsOf } = useRowActs(route);
   if (!menu) return null;
   return (

@@ -1,13 +1,13 @@
 /** What can be done with several rows at once; there while more than one is chosen. Behind the list, so that Tab comes to it next. */
 import { useManyActs } from './useActs';
-import { useWorkspace, type Met } from '../workspace/workspace';
+import { useSelection, type Met } from '../workspace/workspace';
 import './BulkBar.css';
 
 /** Left to the keys and the menu, so that the bar is one line and hides no more than one row. */
 const NOT_HERE = ['open', 'copy', 'file-into'];
 
 export function BulkBar({ within }: { within?: Met }) {
-  const { chosen } = useWorkspace();
+  const { chosen } = useSelection();
   const acts = useManyActs('bulk', within);
   // where things can be removed from as well there is less room
   const left = within ? [...NOT_HERE, 'open-with'] : NOT_HERE;

@@ -1,8 +1,9 @@
 /** The acts on an item: one list for the context menu, the card, the find line and the keys, always in the order of GROUPS. */
+import type { DialogRequest } from '../workspace/dialogRequest';
 import type { PinTarget, PinView, PublicationSource } from '@rellin/contract';
 import type { SearchActs } from './useSearchActs';
 import type { Gather } from './useGather';
-import type { DialogRequest, Gathered, Item, Within, WithinBoard } from '../workspace/workspace';
+import type { Gathered, Item, Within, WithinBoard } from '../workspace/workspace';
 import type { Commands } from '../workspace/useCommands';
 
 /** What an act is for, in the order in which menus show them: a rule stands between two groups. */

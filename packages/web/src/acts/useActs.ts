@@ -6,7 +6,7 @@ import type { MembersView, BoardLayout } from '@rellin/contract';
 import { useCollections, usePins, useSearches, useShortcuts } from '../api/queries';
 import { useSearchActs } from './useSearchActs';
 import { useGather } from './useGather';
-import { useWorkspace, type Item, type Met, type Within } from '../workspace/workspace';
+import { useSelection, useWorkspaceActions, type Item, type Met, type Within } from '../workspace/workspace';
 import { itemId } from '../workspace/dropAct';
 import { actForKey, actsFor, type Act, type CommandContext } from './acts';
 import { manyActs, type Several } from './manyActs';
@@ -17,7 +17,7 @@ function useMeans(route: string): CommandContext {
   const gather = useGather();
   const searches = useSearchActs();
   const pins = usePins().data;
-  const { openDialog, choose } = useWorkspace();
+  const { openDialog, choose } = useWorkspaceActions();
   const navigate = useNavigate();
   return useMemo(
     (): CommandContext => ({
@@ -44,7 +44,7 @@ export function useActs(route: string): (item: Item, within?: Within) => Act[] {
 
 /** All that is chosen, as things; `undefined` while that is fewer than two. */
 function useSeveral(): (within?: Met) => Several | undefined {
-  const { chosen } = useWorkspace();
+  const { chosen } = useSelection();
   const client = useQueryClient();
   const shortcuts = useShortcuts().data;
   const collections = useCollections().data;
@@ -86,7 +86,7 @@ export interface RowActs {
 export function useRowActs(route: string): RowActs {
   const context = useMeans(route);
   const several = useSeveral();
-  const { chosen } = useWorkspace();
+  const { chosen } = useSelection();
   return useMemo(() => {
     const many = (item: Item, within?: Within): Act[] | undefined => {
       const all = chosen.includes(itemId(item)) ? several(within) : undefined;

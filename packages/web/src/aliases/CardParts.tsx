@@ -5,14 +5,14 @@ import Close from '@mui/icons-material/Close';
 import type { PublicationSource, ShortcutView } from '@rellin/contract';
 import { shown } from '@rellin/core/paths';
 import { useCommands } from '../workspace/useCommands';
-import { useWorkspace } from '../workspace/workspace';
+import { useWorkspaceActions } from '../workspace/workspace';
 import { useAliasActs, useAliases, usePublications } from './useAliases';
 import './aliases.css';
 
 export function AliasesOf({ shortcut: s }: { shortcut: ShortcutView }) {
   const aliases = (useAliases().data ?? []).filter((a) => a.shortcutId === s.id);
   const acts = useAliasActs();
-  const { openDialog } = useWorkspace();
+  const { openDialog } = useWorkspaceActions();
   return (
     <section>
       <h3>Aliases on disk</h3>
@@ -44,7 +44,7 @@ export function PublishedAt({ source, id, name }: { source: PublicationSource; i
   const published = (usePublications().data ?? []).filter((p) => p.source === source && p.sourceId === id);
   const acts = useAliasActs();
   const d = useCommands();
-  const { openDialog } = useWorkspace();
+  const { openDialog } = useWorkspaceActions();
   return (
     <section>
       <h3>Published</h3>

@@ -7,7 +7,7 @@ import { CannotRead } from '../parts/CannotRead';
 import { EmptyState } from '../parts/EmptyState';
 import { usePlaces } from '../api/queries';
 import { trailOf } from '../parts/trailOf';
-import { useWorkspace } from '../workspace/workspace';
+import { useWorkspaceActions } from '../workspace/workspace';
 import { useAliasActs, useAliases, useFoundLinks, usePublications } from './useAliases';
 import './aliases.css';
 
@@ -36,7 +36,7 @@ export function LinksPart({ shortcutOf }: { shortcutOf(id: string): ShortcutView
   const found = useFoundLinks();
   const acts = useAliasActs();
   const navigate = useNavigate();
-  const { select } = useWorkspace();
+  const { select } = useWorkspaceActions();
   const failed = aliases.error ?? publications.error ?? found.error;
   if (failed)
     return (

@@ -1,3 +1,4 @@
+import type { DialogRequest } from '../workspace/dialogRequest';
 import { describe, expect, it } from '@jest/globals';
 import { screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
@@ -6,7 +7,7 @@ import { AliasesOf, PublishedAt } from './CardParts';
 import { AliasDialogs } from './dialogs';
 import { LinksPart } from './LinksPart';
 import { PublishedLine } from './PublishedLine';
-import { useWorkspace, type DialogRequest } from '../workspace/workspace';
+import { useWorkspaceActions } from '../workspace/workspace';
 
 const shortcut = aShortcut({ id: 's1', name: 'Ring stock' });
 const folder = aShortcut({
@@ -65,7 +66,7 @@ const answers = {
 };
 
 function Opened({ request }: { request: DialogRequest }) {
-  const { openDialog } = useWorkspace();
+  const { openDialog } = useWorkspaceActions();
   return (
     <>
       <button type="button" onClick={() => openDialog(request)}>

@@ -1,4 +1,5 @@
 /** Where an alias or a published folder is to lie. */
+import type { DialogRequest } from '../workspace/dialogRequest';
 import { useState } from 'react';
 import Checkbox from '@mui/material/Checkbox';
 import FormControlLabel from '@mui/material/FormControlLabel';
@@ -6,7 +7,7 @@ import Radio from '@mui/material/Radio';
 import RadioGroup from '@mui/material/RadioGroup';
 import TextField from '@mui/material/TextField';
 import { useShortcuts } from '../api/queries';
-import { useWorkspace, type DialogRequest } from '../workspace/workspace';
+import { useDialogs, useWorkspaceActions } from '../workspace/workspace';
 import { FormDialog } from '../parts/FormDialog';
 import { PathField } from '../parts/PathField';
 import { useAliasActs } from './useAliases';
@@ -131,7 +132,8 @@ function PublishDialog({ request, onClose }: { request: Of<'publish'>; onClose()
 }
 
 export function AliasDialogs() {
-  const { dialog, closeDialog } = useWorkspace();
+  const { dialog } = useDialogs();
+  const { closeDialog } = useWorkspaceActions();
   switch (dialog?.kind) {
     case 'alias':
       return <AliasDialog request={dialog} onClose={closeDialog} />;

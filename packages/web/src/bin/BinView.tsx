@@ -10,7 +10,7 @@ import { useBoardActs } from '../acts/useBoardActs';
 import { useGather } from '../acts/useGather';
 import { useSearchActs } from '../acts/useSearchActs';
 import { BoardMark, CollectionMark, SearchMark } from '../parts/CollectionMark';
-import { useWorkspace } from '../workspace/workspace';
+import { useWorkspaceActions } from '../workspace/workspace';
 import { EmptyState } from '../parts/EmptyState';
 import { Grid, type Column } from '../parts/Grid';
 import { shortDate } from '../parts/dates';
@@ -29,7 +29,7 @@ export default function BinView() {
   const boardActs = useBoardActs();
   const d = useCommands();
   const gather = useGather();
-  const { openDialog } = useWorkspace();
+  const { openDialog } = useWorkspaceActions();
   const [selected, setSelected] = useState<string>();
   const rows: Binned[] = [
     ...(bin.data ?? []).map((shortcut) => ({ id: shortcut.id, removedAt: shortcut.removedAt!, shortcut })),

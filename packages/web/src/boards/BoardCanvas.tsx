@@ -7,7 +7,7 @@ import { actItems } from '../acts/ActMenu';
 import type { Act } from '../acts/acts';
 import { runKey, useRowActs } from '../acts/useActs';
 import { useCommands } from '../workspace/useCommands';
-import { previewTargets, useWorkspace, usePreviewOrder } from '../workspace/workspace';
+import { previewTargets, useSelection, useWorkspaceActions, usePreviewOrder } from '../workspace/workspace';
 import { Tether } from '../parts/Tether';
 import {
   isArrow,
@@ -36,9 +36,10 @@ export function BoardCanvas({
   const slots = useMemo(() => slotsOf(regions), [regions]);
   const scroller = useRef<HTMLDivElement>(null);
   const [focused, setFocused] = useState<string>();
-  const [listed, setListed] = useState<{ bundle: LaidBundle; at: HTMLElement }>();
+  const [listed, setListed] = useState<LaidBundle>();
   const [bundleMenu, setBundleMenu] = useState<{ bundle: LaidBundle; x: number; y: number }>();
-  const { select, chosen, choose, openMenu, openDialog } = useWorkspace();
+  const { select, choose, openMenu, openDialog } = useWorkspaceActions();
+  const { chosen } = useSelection();
   const rowActs = useRowActs('board');
   const boards = useBoardActs();
   const d = useCommands();
@@ -48,7 +49,7 @@ export function BoardCanvas({
   const within = (item: Omit<LaidItem, 'spot'>) => ({ board, itemId: item.item.id });
 
   const bundleActs = (b: LaidBundle): Act[] => [
-    { id: 'open', label: 'Show all it holds', key: 'Enter', run: () => list(b) },
+    { id: 'open', label: 'Show all it holds', key: 'Enter', run: () => setListed(b) },
     { id: 'ungather', label: 'Unbundle', key: 'U', run: () => void boards.ungather(board, b.bundle) },
     {
       id: 'rename',
@@ -71,10 +72,6 @@ export function BoardCanvas({
         ),
     },
   ];
-  const list = (bundle: LaidBundle) => {
-    const at = nodeOf(bundle.bundle.id);
-    if (at) setListed({ bundle, at });
-  };
   const selectSlot = (slot: BoardSlot) => {
     setFocused(slot.id);
     if (!slot.item) return;
@@ -97,7 +94,7 @@ export function BoardCanvas({
             { type: 'shortcut', shortcut: slot.item.shortcut },
             () => void d.open({ shortcutId: slot.item!.shortcut.id, route: 'board' }),
           )
-        : slot.bundle && list(slot.bundle),
+        : slot.bundle && setListed(slot.bundle),
     menu: (slot, at) => {
       selectSlot(slot);
       if (slot.item && !chosen.includes(slot.item.shortcut.id)) choose([slot.item.shortcut.id]);
@@ -189,12 +186,12 @@ export function BoardCanvas({
       ))}
       {listed && (
         <Menu
-          anchorEl={listed.at}
+          anchorEl={() => nodeOf(listed.bundle.id) as Element}
           open
           onClose={() => setListed(undefined)}
-          slotProps={{ list: { dense: true, 'aria-label': `In the bundle ${listed.bundle.bundle.name}` } }}
+          slotProps={{ list: { dense: true, 'aria-label': `In the bundle ${listed.bundle.name}` } }}
         >
-          {listed.bundle.members.map(({ item, shortcut }) => (
+          {listed.members.map(({ item, shortcut }) => (
             <MenuItem
               key={item.id}
               onClick={() => {

@@ -6,7 +6,7 @@ import type { BoardView } from '@rellin/contract';
 import { useBoards, useBoardLayout, useShortcuts } from '../api/queries';
 import type { Act } from '../acts/acts';
 import { MoreButton } from '../acts/MoreButton';
-import { useWorkspace } from '../workspace/workspace';
+import { useSelection, useWorkspaceActions } from '../workspace/workspace';
 import { BulkBar } from '../acts/BulkBar';
 import { CannotRead } from '../parts/CannotRead';
 import { EmptyState } from '../parts/EmptyState';
@@ -23,7 +23,8 @@ function BoardActs({ board, isFirst }: { board: BoardView; isFirst: boolean }) {
   const items = useBoardLayout(board.id).data?.items ?? [];
   const acts = useBoardActs();
   const navigate = useNavigate();
-  const { openDialog, chosen } = useWorkspace();
+  const { openDialog } = useWorkspaceActions();
+  const { chosen } = useSelection();
   const lying = items.filter((i) => chosen.includes(i.shortcutId)).map((i) => i.id);
   const widen = (columns: number) => void acts.change(board, { columns });
   const more: Act[] = [
@@ -84,7 +85,7 @@ function Chosen({ board }: { board: BoardView }) {
 export default function BoardsView() {
   const { boardId } = useParams();
   const boards = useBoards();
-  const { openDialog } = useWorkspace();
+  const { openDialog } = useWorkspaceActions();
   const list = boards.data ?? [];
   const current = boardId ? list.find((b) => b.id === boardId) : list[0];
   return (

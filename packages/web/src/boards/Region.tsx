@@ -10,7 +10,7 @@ import type { DropTarget } from '../workspace/dropAct';
 import { spotUnder } from '../workspace/spotUnder';
 import { folderOf } from '../filing/folderOf';
 import { useOutsideDrop } from '../filing/useFiling';
-import { useWorkspace, type Item } from '../workspace/workspace';
+import { useWorkspaceActions, type Item } from '../workspace/workspace';
 import { ChosenPicture } from '../parts/Picture';
 import { KeyCap } from '../parts/KeyCap';
 import { Tether } from '../parts/Tether';
@@ -115,18 +115,21 @@ function Laid(props: SlotProps & { own: boolean }) {
 function BundleHead(props: SlotProps & { slots: readonly BoardSlot[] }) {
   const { slot, on, board, slots } = props;
   const { bundle, members, height, spot } = slot.bundle!;
-  const drag = useDraggable({ id: `bundle-${bundle.id}`, data: { kind: 'bundle', board, bundle } });
+  const { setNodeRef, listeners } = useDraggable({
+    id: `bundle-${bundle.id}`,
+    data: { kind: 'bundle', board, bundle },
+  });
   const target: DropTarget = { kind: 'bundle', board, bundle };
-  const drop = useDroppable({ id: `into-${bundle.id}`, data: target });
+  const { setNodeRef: setDropRef, isOver } = useDroppable({ id: `into-${bundle.id}`, data: target });
   const rest = members.length - BUNDLE_SHOWN;
   return (
     <div
-      ref={drop.setNodeRef}
+      ref={setDropRef}
       role="presentation"
-      className={`bundle${drop.isOver ? ' over' : ''}`}
+      className={`bundle${isOver ? ' over' : ''}`}
       style={{ ...place(spot), height: height * CELL.height - 8 }}
     >
-      <div ref={drag.setNodeRef} {...drag.listeners} {...events(props)} aria-selected={false} className="bundle-head">
+      <div ref={setNodeRef} {...listeners} {...events(props)} aria-selected={false} className="bundle-head">
         <span className="name cut">{bundle.name}</span>
         <span className="small">bundle of {members.length}</span>
       </div>
@@ -145,15 +148,15 @@ function BundleHead(props: SlotProps & { slots: readonly BoardSlot[] }) {
 function BundleLine(props: SlotProps) {
   const { slot, on, board } = props;
   const { shortcut: s, item } = slot.item!;
-  const drag = useDraggable({
+  const { setNodeRef, listeners } = useDraggable({
     id: `laid-${item.id}`,
     data: { kind: 'item', item: { type: 'shortcut', shortcut: s }, within: { board, itemId: item.id } },
   });
   const isChosen = on.isChosen(s.id);
   return (
     <div
-      ref={drag.setNodeRef}
-      {...drag.listeners}
+      ref={setNodeRef}
+      {...listeners}
       {...events(props)}
       aria-selected={isChosen}
       className={`bundle-line${isChosen ? ' selected' : ''}`}
@@ -221,7 +224,7 @@ export function Region({
 }) {
   const { region, rows, items, bundles } = laid;
   const acts = useBoardActs();
-  const { openDialog } = useWorkspace();
+  const { openDialog } = useWorkspaceActions();
   const dropId = `region-${region.id}`;
   const target: DropTarget = { kind: 'region', board, region };
   const { setNodeRef, isOver } = useDroppable({ id: dropId, data: target });

@@ -1,4 +1,5 @@
 /** The forms about boards, their regions and bundles. */
+import type { DialogRequest } from '../workspace/dialogRequest';
 import { useState } from 'react';
 import { useForm } from 'react-hook-form';
 import { useNavigate } from 'react-router';
@@ -7,7 +8,7 @@ import TextField from '@mui/material/TextField';
 import { REGION_ORDERS, type RegionOrder } from '@rellin/core/board';
 import { useBoards, useBoardLayout } from '../api/queries';
 import { gatheredName } from '../acts/useGather';
-import { useWorkspace, type DialogRequest, type Gathered } from '../workspace/workspace';
+import { useDialogs, useWorkspaceActions, type Gathered } from '../workspace/workspace';
 import { FormDialog } from '../parts/FormDialog';
 import { useBoardActs, type BoardActs } from '../acts/useBoardActs';
 
@@ -72,7 +73,7 @@ function LayDialog({ request, onClose }: { request: Of<'lay-on-board'>; onClose:
   const { gathered } = request;
   const boards = useBoards().data ?? [];
   const acts = useBoardActs();
-  const { openDialog } = useWorkspace();
+  const { openDialog } = useWorkspaceActions();
   const [boardId, setBoardId] = useState(request.boardId);
   const [regionId, setRegionId] = useState('');
   const board = boards.find((b) => b.id === boardId) ?? boards[0];
@@ -137,7 +138,8 @@ function NewBoard({ gathered, onClose }: { gathered?: Gathered; onClose: () => v
 }
 
 export function BoardDialogs() {
-  const { dialog, closeDialog } = useWorkspace();
+  const { dialog } = useDialogs();
+  const { closeDialog } = useWorkspaceActions();
   const acts = useBoardActs();
   return dialog ? dialogFor(dialog, acts, closeDialog) : null;
 }

@@ -21,7 +21,7 @@ const isEmptyGround = (target: EventTarget | null) =>
 export function useLasso(
   scroller: RefObject<HTMLElement | null>,
   chosen: readonly string[],
-  choose: (stopIds: string[], kept: readonly string[]) => void,
+  choose: (slotIds: string[], kept: readonly string[]) => void,
 ): { box: Box | undefined; onPointerDown(event: PointerEvent<HTMLElement>): void } {
   const [box, setBox] = useState<Box>();
   return {

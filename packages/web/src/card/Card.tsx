@@ -1,6 +1,6 @@
 import { lazy, Suspense } from 'react';
 /** The card: all about what is selected. */
-import { useWorkspace } from '../workspace/workspace';
+import { useSelection } from '../workspace/workspace';
 import './card.css';
 
 const OverviewCard = lazy(() => import('./OverviewCard').then((m) => ({ default: m.OverviewCard })));
@@ -11,7 +11,7 @@ const ShortcutCard = lazy(() => import('./ShortcutCard').then((m) => ({ default:
 const SearchCard = lazy(() => import('../searches/SearchCard').then((m) => ({ default: m.SearchCard })));
 
 export function Card() {
-  const { selected } = useWorkspace();
+  const { selected } = useSelection();
   return (
     <aside className="card" aria-label="Card">
       <Suspense fallback={null}>

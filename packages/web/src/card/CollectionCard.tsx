@@ -2,7 +2,7 @@ import { useNavigate } from 'react-router';
 import Button from '@mui/material/Button';
 import { PublishedAt } from '../aliases/CardParts';
 import { useCollections } from '../api/queries';
-import { useWorkspace } from '../workspace/workspace';
+import { useWorkspaceActions } from '../workspace/workspace';
 import { shortDate } from '../parts/dates';
 import { CollectionPicture } from '../parts/Picture';
 import { CollectionMark } from '../parts/CollectionMark';
@@ -12,7 +12,7 @@ const TYPE_WORDS = { plain: 'A collection', mirror: 'A mirror', 'working-set': '
 export function CollectionCard({ id }: { id: string }) {
   const collections = useCollections().data ?? [];
   const navigate = useNavigate();
-  const { openDialog } = useWorkspace();
+  const { openDialog } = useWorkspaceActions();
   const c = collections.find((x) => x.id === id);
   if (!c) return null;
   const parents = collections.filter((p) => c.parents.includes(p.id));

@@ -6,7 +6,7 @@ import { nameOf, parentOf, shown } from '@rellin/core/paths';
 import { formatBytes } from '@rellin/core/units';
 import { useOriginal, useTags } from '../api/queries';
 import { useCommands } from '../workspace/useCommands';
-import { useWorkspace } from '../workspace/workspace';
+import { useWorkspaceActions } from '../workspace/workspace';
 import { shortDate } from '../parts/dates';
 import { CommandKey } from '../parts/KeyCap';
 import { ReachRuler } from '../parts/ReachRuler';
@@ -20,7 +20,7 @@ export function OriginalCard({ placeId, id }: { placeId: number; id: string }) {
   const original = useOriginal(placeId, id);
   const allTags = useTags().data ?? [];
   const d = useCommands();
-  const { openDialog, select } = useWorkspace();
+  const { openDialog, select } = useWorkspaceActions();
   if (original.isError) return <p className="small">{original.error.message}</p>;
   const o = original.data;
   if (!o) return null;

@@ -8,7 +8,7 @@ import { kindWord } from '@rellin/core/kinds';
 import { useBoards, useCollections, useTags } from '../api/queries';
 import { useCommands } from '../workspace/useCommands';
 import { useGather } from '../acts/useGather';
-import { useWorkspace } from '../workspace/workspace';
+import { useWorkspaceActions } from '../workspace/workspace';
 import { BoardMark, CollectionMark } from '../parts/CollectionMark';
 import { Tether } from '../parts/Tether';
 import { tagProps } from '../parts/TagLabel';
@@ -17,7 +17,7 @@ export function PlacedIn({ shortcut: s }: { shortcut: ShortcutDetail }) {
   const collections = (useCollections().data ?? []).filter((c) => s.collections.includes(c.id));
   const boards = (useBoards().data ?? []).filter((b) => s.boards.includes(b.id));
   const tags = (useTags().data ?? []).filter((t) => s.tags.includes(t.id));
-  const { openDialog } = useWorkspace();
+  const { openDialog } = useWorkspaceActions();
   const gathered = { shortcuts: [{ id: s.id, name: s.name }] };
   return (
     <section>
@@ -56,7 +56,7 @@ export function PlacedIn({ shortcut: s }: { shortcut: ShortcutDetail }) {
 export function GoesWith({ shortcut: s }: { shortcut: ShortcutDetail }) {
   const d = useCommands();
   const gather = useGather();
-  const { openDialog, select } = useWorkspace();
+  const { openDialog, select } = useWorkspaceActions();
   const openAll = async () => {
     for (const w of [{ shortcutId: s.id }, ...s.goesWith])
       await d.open({ shortcutId: w.shortcutId, route: 'together' });

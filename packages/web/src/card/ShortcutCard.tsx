@@ -7,7 +7,7 @@ import { useShortcut } from '../api/queries';
 import { MoreButton } from '../acts/MoreButton';
 import { useActs } from '../acts/useActs';
 import { useCommands } from '../workspace/useCommands';
-import { useWorkspace } from '../workspace/workspace';
+import { useWorkspaceActions } from '../workspace/workspace';
 import { fullDate, shortDate } from '../parts/dates';
 import { KeyCap } from '../parts/KeyCap';
 import { Picture } from '../parts/Picture';
@@ -24,7 +24,7 @@ export function ShortcutCard({ id }: { id: string }) {
   const shortcut = useShortcut(id);
   const actsOf = useActs('card');
   const d = useCommands();
-  const { openDialog } = useWorkspace();
+  const { openDialog } = useWorkspaceActions();
   if (shortcut.isError) return <p className="small">{shortcut.error.message}</p>;
   const s = shortcut.data;
   if (!s) return null;

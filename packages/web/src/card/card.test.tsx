@@ -4,7 +4,7 @@ import { screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { useEffect } from 'react';
 import type { ShortcutDetail, TagView } from '@rellin/contract';
-import { useWorkspace, type Selected } from '../workspace/workspace';
+import { useWorkspaceActions, type Selected } from '../workspace/workspace';
 import { OPENED, aCollection, aShortcut, renderPage, type Answers } from '../testing/page';
 
 // jsdom cannot draw; the chart is looked at in the browser
@@ -37,7 +37,7 @@ const detail = (more: Partial<ShortcutDetail> = {}): ShortcutDetail => ({
 const opened = OPENED;
 
 function Selected({ what }: { what: Selected }) {
-  const { select } = useWorkspace();
+  const { select } = useWorkspaceActions();
   useEffect(() => select(what), [select, what]);
   return <Card />;
 }

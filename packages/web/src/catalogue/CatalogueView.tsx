@@ -8,7 +8,7 @@ import { KINDS, kindWord } from '@rellin/core/kinds';
 import { useCollections, usePlaces, useSettings, useShortcuts, useTags } from '../api/queries';
 import { useRowActs } from '../acts/useActs';
 import { useCommands } from '../workspace/useCommands';
-import { previewTargets, useWorkspace, usePreviewOrder } from '../workspace/workspace';
+import { previewTargets, useSelection, useWorkspaceActions, usePreviewOrder } from '../workspace/workspace';
 import { BulkBar } from '../acts/BulkBar';
 import { CannotRead } from '../parts/CannotRead';
 import { EmptyState } from '../parts/EmptyState';
@@ -46,7 +46,8 @@ export default function CatalogueView() {
   const acts = useRowActs('catalogue');
   const places = usePlaces().data ?? [];
   const [params, setParams] = useSearchParams();
-  const { selected, select, openMenu, openDialog, chosen, choose } = useWorkspace();
+  const { selected, chosen } = useSelection();
+  const { select, openMenu, openDialog, choose } = useWorkspaceActions();
   const chosenSet = useMemo(() => new Set(chosen), [chosen]);
   const d = useCommands();
 

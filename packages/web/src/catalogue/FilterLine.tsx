@@ -9,7 +9,7 @@ import { shownKeys } from '@rellin/core/keys';
 import { useQuickFilters, useSettings } from '../api/queries';
 import { patch } from '../api/client';
 import { useCommands } from '../workspace/useCommands';
-import { useWorkspace } from '../workspace/workspace';
+import { useWorkspaceActions } from '../workspace/workspace';
 import type { Column } from '../parts/Grid';
 import { KeyCap } from '../parts/KeyCap';
 import { toggled, USUAL } from './columns';
@@ -41,7 +41,7 @@ export function isNow(filter: CatalogueFilter, now: CatalogueFilter): boolean {
 function QuickFilterChip(props: { filter: QuickFilterView; on: boolean; onApply(): void; onClear(): void }) {
   const { filter, on } = props;
   const d = useCommands();
-  const { openDialog } = useWorkspace();
+  const { openDialog } = useWorkspaceActions();
   const [at, setAt] = useState<{ top: number; left: number }>();
   const run = (work: () => void) => () => {
     setAt(undefined);
@@ -114,7 +114,7 @@ export function FilterLine<T>(props: {
   const filters = useQuickFilters().data ?? [];
   const settings = useSettings().data;
   const choose = useLayoutChoice();
-  const { openDialog } = useWorkspace();
+  const { openDialog } = useWorkspaceActions();
   const [shapeAnchor, setShapeAnchor] = useState<HTMLElement | null>(null);
   const [columnsAnchor, setColumnsAnchor] = useState<HTMLElement | null>(null);
   const shape = settings?.catalogueShape ?? 'table';

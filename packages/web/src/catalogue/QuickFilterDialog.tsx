@@ -1,10 +1,11 @@
+import type { RequestOf } from '../workspace/dialogRequest';
 import { useForm } from 'react-hook-form';
 import TextField from '@mui/material/TextField';
 import { useCommands } from '../workspace/useCommands';
-import type { DialogRequest } from '../workspace/workspace';
+
 import { FormDialog } from '../parts/FormDialog';
 
-type Request = Extract<DialogRequest, { kind: 'quick-filter' }>;
+type Request = RequestOf<'quick-filter'>;
 
 /** A name for what the catalogue is narrowed to, or another one for a quick filter there is. */
 export function QuickFilterDialog({ request, onClose }: { request: Request; onClose: () => void }) {

@@ -3,7 +3,7 @@ import Button from '@mui/material/Button';
 import type { NeedView, ShortcutView } from '@rellin/contract';
 import { segmentsOf, shown } from '@rellin/core/paths';
 import { useCommands } from '../workspace/useCommands';
-import { useWorkspace } from '../workspace/workspace';
+import { useWorkspaceActions } from '../workspace/workspace';
 import { ago, shortDate } from '../parts/dates';
 import { Tether } from '../parts/Tether';
 import { useCheckUpActs } from './useCheckUpActs';
@@ -19,7 +19,7 @@ export function NeedCard({ need, shortcut: s, among }: { need: NeedView; shortcu
   const [chosen, setChosen] = useState(0);
   const acts = useCheckUpActs();
   const d = useCommands();
-  const { openDialog, select } = useWorkspace();
+  const { openDialog, select } = useWorkspaceActions();
   const { candidates } = need;
   const to = candidates[Math.min(chosen, candidates.length - 1)];
   const opened = s.lastOpenedAt ? ` Last opened ${ago(s.lastOpenedAt)}.` : ' Never opened.';

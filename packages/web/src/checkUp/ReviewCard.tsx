@@ -5,7 +5,7 @@ import { Link } from 'react-router';
 import { useCollections } from '../api/queries';
 import { useCommands } from '../workspace/useCommands';
 import { useGather } from '../acts/useGather';
-import { useWorkspace } from '../workspace/workspace';
+import { useWorkspaceActions } from '../workspace/workspace';
 import { ago } from '../parts/dates';
 import { Tether } from '../parts/Tether';
 import { locationText } from '../parts/locationText';
@@ -39,7 +39,7 @@ export function ReviewCard({
   const acts = useCheckUpActs();
   const d = useCommands();
   const gather = useGather();
-  const { select } = useWorkspace();
+  const { select } = useWorkspaceActions();
   const collections = useCollections().data;
   const items = group.items.flatMap((id) => shortcutOf(id) ?? []);
   const [first, ...rest] = items;

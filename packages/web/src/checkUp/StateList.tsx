@@ -5,7 +5,7 @@ import type { PlaceView, ShortcutView } from '@rellin/contract';
 import { usePlaces } from '../api/queries';
 import { runKey, useActs } from '../acts/useActs';
 import { useCommands } from '../workspace/useCommands';
-import { useWorkspace } from '../workspace/workspace';
+import { useSelection, useWorkspaceActions } from '../workspace/workspace';
 import { shortDate } from '../parts/dates';
 import { EmptyState } from '../parts/EmptyState';
 import { Grid, type Column } from '../parts/Grid';
@@ -57,7 +57,8 @@ const columnsOf = (places: readonly PlaceView[]): Column<ShortcutView>[] => [
 ];
 
 export function StateList({ part, shortcuts }: { part: Part; shortcuts: readonly ShortcutView[] }) {
-  const { selected, select, openMenu } = useWorkspace();
+  const { selected } = useSelection();
+  const { select, openMenu } = useWorkspaceActions();
   const acts = useActs('check-up');
   const checkUp = useCheckUpActs();
   const d = useCommands();

@@ -6,7 +6,7 @@ import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import { Finder } from '@rellin/core/match';
 import { useCollections, useSearches, useShortcuts } from '../api/queries';
-import { useWorkspace, type Gathered } from '../workspace/workspace';
+import { useWorkspaceActions, type Gathered } from '../workspace/workspace';
 import { ChoiceList, type Choice } from '../parts/ChoiceList';
 import { CollectionMark } from '../parts/CollectionMark';
 import { gatheredCount, gatheredName, useGather } from '../acts/useGather';
@@ -15,7 +15,7 @@ export function AddToDialog({ gathered, onClose }: { gathered: Gathered; onClose
   const collections = useCollections().data;
   const shortcuts = useShortcuts().data;
   const gather = useGather();
-  const { openDialog } = useWorkspace();
+  const { openDialog } = useWorkspaceActions();
   const [query, setQuery] = useState('');
   const open = useMemo(() => (collections ?? []).filter((c) => c.type !== 'mirror'), [collections]);
   const finder = useMemo(

@@ -1,15 +1,16 @@
 /** Name, description, colour and, for a working set, its end: of a new collection or of one there is. */
+import type { RequestOf } from '../workspace/dialogRequest';
 import { useState } from 'react';
 import { useForm } from 'react-hook-form';
 import { useNavigate } from 'react-router';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
-import type { DialogRequest } from '../workspace/workspace';
+
 import { ColourField } from '../parts/ColourField';
 import { FormDialog } from '../parts/FormDialog';
 import { additionsOf, useGather } from '../acts/useGather';
 
-type Request = Extract<DialogRequest, { kind: 'new-collection' | 'change-collection' }>;
+type Request = RequestOf<'new-collection' | 'change-collection'>;
 type End = 'never' | 'today' | 'date';
 
 /** The end of a day in the person's own time, as an instant. */

@@ -6,13 +6,13 @@ import { SimpleTreeView } from '@mui/x-tree-view/SimpleTreeView';
 import { TreeItem } from '@mui/x-tree-view/TreeItem';
 import type { CollectionView, TagView } from '@rellin/contract';
 import { useActs, runKey } from '../acts/useActs';
-import { useWorkspace, type Item } from '../workspace/workspace';
+import { useWorkspaceActions, type Item } from '../workspace/workspace';
 import { CollectionPicture } from '../parts/Picture';
 import { CollectionMark } from '../parts/CollectionMark';
 import { TagLabel } from '../parts/TagLabel';
 
 function Label({ item, path, open }: { item: Item; path: string; open?(): void }) {
-  const { openMenu } = useWorkspace();
+  const { openMenu } = useWorkspaceActions();
   const { setNodeRef, isOver } = useDroppable({ id: `tree-${path}`, data: { kind: 'into', item, open } });
   if (item.type !== 'collection' && item.type !== 'tag') return null;
   const thing = item.type === 'collection' ? item.collection : item.tag;

@@ -8,7 +8,7 @@ import { PublishedLine } from '../aliases/PublishedLine';
 import { MoreButton } from '../acts/MoreButton';
 import { runKey, useActs } from '../acts/useActs';
 import { useCommands } from '../workspace/useCommands';
-import { useWorkspace, type Item } from '../workspace/workspace';
+import { useSelection, useWorkspaceActions, type Item } from '../workspace/workspace';
 import { FolderList } from '../originals/FolderList';
 import { BulkBar } from '../acts/BulkBar';
 import { CannotRead } from '../parts/CannotRead';
@@ -51,7 +51,7 @@ function More({ item }: { item: Item }) {
 function Chosen({ collection, folderId }: { collection: CollectionView; folderId: string | undefined }) {
   const rows = useMemberRows(collection);
   const gather = useGather();
-  const { openDialog } = useWorkspace();
+  const { openDialog } = useWorkspaceActions();
   const { mirror } = collection;
   const to = useCallback((id: string) => `/collections/${collection.id}/${id}`, [collection.id]);
   return (
@@ -113,7 +113,8 @@ function Tagged({ tag }: { tag: TagView }) {
   const shortcuts = useShortcuts().data;
   const searches = useSearches().data;
   const navigate = useNavigate();
-  const { selected, select, openMenu } = useWorkspace();
+  const { selected } = useSelection();
+  const { select, openMenu } = useWorkspaceActions();
   const acts = useActs('tag');
   const d = useCommands();
   const rows = bearing && shortcuts && taggedRows(bearing, shortcuts, searches);
@@ -161,7 +162,7 @@ export default function CollectionsView() {
   const { collectionId, folderId, tagId } = useParams();
   const collections = useCollections();
   const tags = useTags().data ?? [];
-  const { openDialog } = useWorkspace();
+  const { openDialog } = useWorkspaceActions();
   const list = collections.data ?? [];
   const tag = tags.find((t) => t.id === tagId);
   const current = tagId ? undefined : (list.find((c) => c.id === collectionId) ?? (collectionId ? undefined : list[0]));

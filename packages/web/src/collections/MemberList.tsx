@@ -7,7 +7,14 @@ import type { CollectionView } from '@rellin/contract';
 import { kindWord } from '@rellin/core/kinds';
 import { useRowActs } from '../acts/useActs';
 import { useCommands } from '../workspace/useCommands';
-import { previewTargets, useWorkspace, usePreviewOrder, type Item, type Within } from '../workspace/workspace';
+import {
+  previewTargets,
+  useSelection,
+  useWorkspaceActions,
+  usePreviewOrder,
+  type Item,
+  type Within,
+} from '../workspace/workspace';
 import { CollectionMark, SearchMark } from '../parts/CollectionMark';
 import { DragHandle } from '../parts/DragRow';
 import { EmptyState } from '../parts/EmptyState';
@@ -109,7 +116,8 @@ function columnsOf(collection: CollectionView): Column<MemberRow>[] {
 }
 
 export function MemberList({ collection, rows }: { collection: CollectionView; rows: MemberRow[] }) {
-  const { selected, select, chosen, choose, openMenu, openDialog } = useWorkspace();
+  const { selected, chosen } = useSelection();
+  const { select, choose, openMenu, openDialog } = useWorkspaceActions();
   const acts = useRowActs('collection');
   const gather = useGather();
   const navigate = useNavigate();

@@ -1,3 +1,4 @@
+import type { DialogRequest } from '../workspace/dialogRequest';
 import { describe, expect, it } from '@jest/globals';
 import { fireEvent, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
@@ -5,7 +6,7 @@ import fc from 'fast-check';
 import { useEffect } from 'react';
 import { Route, Routes } from 'react-router';
 import type { CollectionView, MemberView, TagView } from '@rellin/contract';
-import { useWorkspace, type DialogRequest } from '../workspace/workspace';
+import { useWorkspaceActions } from '../workspace/workspace';
 import { aCollection, aShortcut, Refusal, renderPage, type Answers } from '../testing/page';
 import { endOfDay } from './CollectionDialog';
 import CollectionsView from './CollectionsView';
@@ -204,7 +205,7 @@ describe('the view', () => {
 
 describe('the forms', () => {
   function Opened({ request }: { request: DialogRequest }) {
-    const { openDialog } = useWorkspace();
+    const { openDialog } = useWorkspaceActions();
     useEffect(() => openDialog(request), [openDialog, request]);
     return <GatherDialogs />;
   }

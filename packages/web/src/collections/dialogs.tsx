@@ -1,5 +1,5 @@
 /** The forms about collections and tags. */
-import { useWorkspace } from '../workspace/workspace';
+import { useDialogs, useWorkspaceActions } from '../workspace/workspace';
 import { AddToDialog } from './AddToDialog';
 import { CollectFolderDialog } from './CollectFolderDialog';
 import { CollectionDialog } from './CollectionDialog';
@@ -7,7 +7,8 @@ import { GatherDialog } from './GatherDialog';
 import { ChangeTagDialog, TagsDialog } from './TagDialogs';
 
 export function GatherDialogs() {
-  const { dialog, closeDialog } = useWorkspace();
+  const { dialog } = useDialogs();
+  const { closeDialog } = useWorkspaceActions();
   switch (dialog?.kind) {
     case 'new-collection':
     case 'change-collection':

@@ -12,12 +12,12 @@ export function Choosing({ seed, onDone }: { seed: number; onDone(choices: Chose
   const from = useRef({ x: 0, y: 0, time: 0 });
   const { words, asked } = all[at]!;
   const show = (event: React.MouseEvent) => {
-    from.current = { x: event.clientX, y: event.clientY, time: performance.now() };
+    from.current = { x: event.clientX, y: event.clientY, time: event.timeStamp };
     setShown(true);
   };
   const choose = (event: React.MouseEvent, i: number) => {
     if (i !== asked) return;
-    const seconds = (performance.now() - from.current.time) / 1000;
+    const seconds = (event.timeStamp - from.current.time) / 1000;
     const place = event.currentTarget.getBoundingClientRect();
     const distance = Math.hypot(
       place.left + place.width / 2 - from.current.x,

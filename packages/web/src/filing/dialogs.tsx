@@ -1,4 +1,5 @@
 /** Choosing where to file, and what to do about names that are taken. */
+import type { RequestOf } from '../workspace/dialogRequest';
 import { useState } from 'react';
 import Button from '@mui/material/Button';
 import Dialog from '@mui/material/Dialog';
@@ -14,7 +15,7 @@ import { shown } from '@rellin/core/paths';
 import { formatBytes } from '@rellin/core/units';
 import { useShortcuts } from '../api/queries';
 import { gatheredName } from '../acts/useGather';
-import { useWorkspace, type DialogRequest, type Gathered } from '../workspace/workspace';
+import { useDialogs, useWorkspaceActions, type Gathered } from '../workspace/workspace';
 import { ChoiceList } from '../parts/ChoiceList';
 import { shortDate } from '../parts/dates';
 import { Tether } from '../parts/Tether';
@@ -84,13 +85,7 @@ function FileIntoDialog({ gathered, onClose }: { gathered: Gathered; onClose: ()
 const facts = (side: { size: number | null; modified: number } | null) =>
   side ? `${side.size === null ? 'folder' : formatBytes(side.size)}, ${shortDate(side.modified)}` : '';
 
-function ClashDialog({
-  request,
-  onClose,
-}: {
-  request: Extract<DialogRequest, { kind: 'clashes' }>;
-  onClose: () => void;
-}) {
+function ClashDialog({ request, onClose }: { request: RequestOf<'clashes'>; onClose: () => void }) {
   const { view, choose } = request;
   const pick = (choice: Parameters<typeof choose>[0]) => () => {
     onClose();
@@ -143,7 +138,8 @@ function ClashDialog({
 }
 
 export function FilingDialogs() {
-  const { dialog, closeDialog } = useWorkspace();
+  const { dialog } = useDialogs();
+  const { closeDialog } = useWorkspaceActions();
   if (dialog?.kind === 'file-into') return <FileIntoDialog gathered={dialog.gathered} onClose={closeDialog} />;
   return dialog?.kind === 'clashes' ? <ClashDialog request={dialog} onClose={closeDialog} /> : null;
 }

@@ -1,9 +1,10 @@
+import type { DialogRequest } from '../workspace/dialogRequest';
 import { describe, expect, it } from '@jest/globals';
 import { fireEvent, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { useEffect } from 'react';
 import type { FilingView } from '@rellin/contract';
-import { useWorkspace, type DialogRequest } from '../workspace/workspace';
+import { useWorkspaceActions } from '../workspace/workspace';
 import { aShortcut, Refusal, renderPage, type Answers, type Asked } from '../testing/page';
 import { FilingDialogs } from './dialogs';
 import { useOutsideDrop } from './useFiling';
@@ -25,7 +26,7 @@ const CLASHES: FilingView = {
 const DONE: FilingView = { state: 'done', filed: 2, skipped: 0, into: 'Photographs', notes: [] };
 
 function Opened({ request }: { request: DialogRequest }) {
-  const { openDialog } = useWorkspace();
+  const { openDialog } = useWorkspaceActions();
   useEffect(() => openDialog(request), [openDialog, request]);
   return <FilingDialogs />;
 }

@@ -4,7 +4,7 @@ import type { ClashChoice } from '@rellin/core/filing';
 import type { FilingRequest, FilingView } from '@rellin/contract';
 import { post, upload as send } from '../api/client';
 import { useCommands } from '../workspace/useCommands';
-import { useWorkspace } from '../workspace/workspace';
+import { useWorkspaceActions } from '../workspace/workspace';
 import type { FilingTarget } from '../workspace/dropAct';
 
 /** As it is sent, and by which name the folder is told. */
@@ -21,7 +21,7 @@ function words(view: Extract<FilingView, { state: 'done' }>, verb: string): stri
 
 export function useFiling() {
   const d = useCommands();
-  const { openDialog } = useWorkspace();
+  const { openDialog } = useWorkspaceActions();
   return useMemo(() => {
     const { attempt, done } = d;
     const file = (request: NamedFiling, clash?: ClashChoice): Promise<boolean | undefined> =>

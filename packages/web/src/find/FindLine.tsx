@@ -1,11 +1,12 @@
 /** The find line: one field that finds anything and can run any command. ARIA combobox with a grouped list. */
-import { useEffect, useRef, useState, type KeyboardEvent } from 'react';
+import { useEffect, useEffectEvent, useRef, useState, type KeyboardEvent } from 'react';
 import { useSearchParams } from 'react-router';
 import type { FindAnswerView } from '@rellin/contract';
 import type { Chip } from '@rellin/core/chips';
 import { useFind } from '../api/queries';
 import type { Act } from '../acts/acts';
 import { CommandKey, KeyCap } from '../parts/KeyCap';
+import { useStateFor } from '../parts/useStateFor';
 import { useChips } from './useChips';
 import { looksTyped, useFindOptions } from './useFindOptions';
 import './FindLine.css';
@@ -19,7 +20,7 @@ export function FindLine() {
   const input = useRef<HTMLInputElement>(null);
   const [query, setQuery] = useState('');
   const [open, setOpen] = useState(false);
-  const [active, setActive] = useState(0);
+  const [active, setActive] = useStateFor(query, 0);
   const [actsOf, setActsOf] = useState<{ name: string; acts: Act[] }>();
   /** Enter was pressed before the answers were here. */
   const [waiting, setWaiting] = useState<Entered>();
@@ -41,8 +42,6 @@ export function FindLine() {
   };
 
   const options = useFindOptions(query, taken.length > 0, find.data?.answers ?? NO_ANSWERS);
-
-  useEffect(() => setActive(0), [query]);
 
   useEffect(() => {
     const focus = () => {
@@ -97,13 +96,18 @@ export function FindLine() {
     if (how === 'acts') showActs(active);
     else choose(active, how);
   };
-  const entering = useRef(enter);
-  entering.current = enter;
+  const enterWaiting = useEffectEvent((how: Entered) => {
+    setWaiting(undefined);
+    enter(how);
+  });
   useEffect(() => {
     if (stale || waiting === undefined) return;
-    setWaiting(undefined);
+    let isCurrent = true;
     // leaving the field is an event of its own, which React does not take while it is at work
-    queueMicrotask(() => entering.current(waiting));
+    queueMicrotask(() => isCurrent && enterWaiting(waiting));
+    return () => {
+      isCurrent = false;
+    };
   }, [stale, waiting]);
 
   const onKeyDown = (event: KeyboardEvent) => {

@@ -9,9 +9,9 @@ import { useBoards, useCollections, useSearches, useShortcuts } from '../api/que
 import type { Act } from '../acts/acts';
 import { useActs } from '../acts/useActs';
 import { useCommands } from '../workspace/useCommands';
-import { useWorkspace, type Item } from '../workspace/workspace';
+import { useFrame, useWorkspaceActions, type Item } from '../workspace/workspace';
+import { useFeatures, type FindCommand } from '../workspace/feature';
 import { VIEWS } from '../workspace/views';
-import { SECTIONS } from '../settings/sections';
 import { CollectionMark, SearchMark } from '../parts/CollectionMark';
 import { KindIcon } from '../parts/KindIcon';
 import { Tether } from '../parts/Tether';
@@ -58,38 +58,25 @@ function answerItem(answer: FindAnswerView): Item {
   };
 }
 
-interface Command {
-  name: string;
-  /** What it is called in one word. */
-  called?: string;
-  run(): void;
-}
-
-/** Commands that stand for themselves; matched by the words typed. */
-function useFindCommands(): Command[] {
+/** Commands that stand for themselves: the features', the views and the boards; matched by the words typed. */
+function useFindCommands(): FindCommand[] {
+  const { all } = useFeatures();
   const d = useCommands();
   const navigate = useNavigate();
   const boards = useBoards().data;
-  const { openDialog, quiet, setQuiet } = useWorkspace();
+  const { openDialog, setQuiet } = useWorkspaceActions();
+  const { quiet } = useFrame();
   return useMemo(
     () => [
-      { name: 'Add shortcut…', run: () => openDialog({ kind: 'add' }) },
-      { name: 'New collection…', run: () => openDialog({ kind: 'new-collection', collectionType: 'plain' }) },
-      { name: 'New working set…', run: () => openDialog({ kind: 'new-collection', collectionType: 'working-set' }) },
-      { name: 'New board…', run: () => openDialog({ kind: 'new-board' }) },
-      { name: 'Undo', run: () => void d.undo() },
-      { name: 'Redo', run: () => void d.redo() },
-      { name: quiet ? 'End the quiet screen' : 'Quiet screen', run: () => setQuiet(!quiet) },
-      { name: 'Show the keys', run: () => openDialog({ kind: 'keys' }) },
+      ...all.flatMap((f) => f.commands?.({ d, openDialog, navigate, quiet, setQuiet }) ?? []),
       ...VIEWS.map((view) => ({ name: `Go to ${view.name}`, called: view.name, run: () => void navigate(view.path) })),
-      ...SECTIONS.map((s) => ({ name: `Settings: ${s.title}`, run: () => void navigate(`/settings#${s.id}`) })),
       ...(quiet ? [] : (boards ?? [])).map((b) => ({
         name: `Go to the board ${b.name}`,
         called: b.name,
         run: () => void navigate(`/boards/${b.id}`),
       })),
     ],
-    [boards, d, navigate, openDialog, quiet, setQuiet],
+    [all, boards, d, navigate, openDialog, quiet, setQuiet],
   );
 }
 
@@ -111,7 +98,8 @@ export function useFindOptions(query: string, narrowed: boolean, answers: readon
   const acts = useActs('find');
   const commands = useFindCommands();
   const d = useCommands();
-  const { openDialog, select, quiet } = useWorkspace();
+  const { openDialog, select } = useWorkspaceActions();
+  const { quiet } = useFrame();
   const navigate = useNavigate();
   return useMemo((): Option[] => {
     const list: Option[] = [];
@@ -167,7 +155,7 @@ export function useFindOptions(query: string, narrowed: boolean, answers: readon
       }));
     }
     const lower = text.toLowerCase();
-    const asDo = (c: Command): Option => ({
+    const asDo = (c: FindCommand): Option => ({
       id: `do-${c.name}`,
       group: 'Do',
       name: c.name,

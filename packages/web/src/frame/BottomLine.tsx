@@ -4,7 +4,7 @@ import { useLocation } from 'react-router';
 import { formatBytes } from '@rellin/core/units';
 import { shown } from '@rellin/core/paths';
 import { useCommands } from '../workspace/useCommands';
-import { useWorkspace } from '../workspace/workspace';
+import { useSelection } from '../workspace/workspace';
 
 /** The size of all that is chosen and has one. */
 function sizeOf(all: readonly ShortcutView[] | undefined, ids: readonly string[]): number {
@@ -14,7 +14,7 @@ function sizeOf(all: readonly ShortcutView[] | undefined, ids: readonly string[]
 
 /** What is selected, the space of its place, the last act with its undo. */
 export function BottomLine() {
-  const { selected, chosen } = useWorkspace();
+  const { selected, chosen } = useSelection();
   const all = useShortcuts().data;
   const d = useCommands();
   const places = usePlaces().data ?? [];

@@ -1,5 +1,6 @@
 /** Dragging within the page. A label at the pointer says what the drop will do before it is done. */
-import { useEffect, useRef, useState, type ReactNode } from 'react';
+import { useEffect, useEffectEvent, useRef, useState, type ReactNode } from 'react';
+import { useStateFor } from '../parts/useStateFor';
 import {
   DndContext,
   DragOverlay,
@@ -22,7 +23,7 @@ import { usePins, useSettings, useShortcuts } from '../api/queries';
 import { useCommands } from '../workspace/useCommands';
 import { useGather } from '../acts/useGather';
 import { useFiling } from '../filing/useFiling';
-import { useWorkspace, type Gathered } from '../workspace/workspace';
+import { useSelection, useWorkspaceActions, type Gathered } from '../workspace/workspace';
 import {
   dropAct,
   draggedName,
@@ -116,30 +117,31 @@ export function DragLayer({ children }: { children: ReactNode }) {
   const filing = useFiling();
   const [copy, setCopy] = useState(false);
   const [exact, setExact] = useState(false);
-  const { chosen, openPin } = useWorkspace();
+  const { chosen } = useSelection();
+  const { openPin } = useWorkspaceActions();
   const [dragged, setDragged] = useState<Dragged>();
   const [target, setTarget] = useState<DropTarget>();
   const [overId, setOverId] = useState<UniqueIdentifier>();
   const [stand, setStand] = useState<Omit<Hover, 'rested'>>({ slot: 0, middle: false });
-  const [rested, setRested] = useState(false);
+  // a move within the same target does not begin the rest anew
+  const [rested, setRested] = useStateFor(`${stand.middle} ${overId}`, false);
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
   const latest = useRef<DropAct | undefined>(undefined);
 
+  const openTarget = useEffectEvent(() => {
+    const pin = target?.kind === 'pin' && target.pin.target !== 'shortcut' ? target.pin : undefined;
+    if (pin && stand.middle) openPin(pin.id);
+    else if (target?.kind === 'into' || target?.kind === 'before') target.open?.();
+  });
   useEffect(() => {
-    setRested(false);
     if (overId === undefined) return;
     const rest = setTimeout(() => setRested(true), REST_MS);
-    const pin = target?.kind === 'pin' && target.pin.target !== 'shortcut' ? target.pin : undefined;
-    const within = target?.kind === 'into' || target?.kind === 'before' ? target.open : undefined;
-    const opens = pin && stand.middle ? () => openPin(pin.id) : within;
-    const open = opens && setTimeout(opens, OPEN_MS);
+    const open = setTimeout(openTarget, OPEN_MS);
     return () => {
       clearTimeout(rest);
       clearTimeout(open);
     };
-    // a move within the same target does not begin the rest anew
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [overId, stand.middle]);
+  }, [overId, stand.middle, setRested]);
 
   useEffect(() => {
     if (!dragged) return;
@@ -160,7 +162,10 @@ export function DragLayer({ children }: { children: ReactNode }) {
       ? chosen.length
       : 1;
   const act = dragged ? dropAct(dragged, target, { ...stand, rested }, { pins, limit, copy, exact }) : undefined;
-  latest.current = act;
+  // a drop may come before what the last move led to is drawn
+  useEffect(() => {
+    latest.current = act;
+  });
 
   const gathered = (): Gathered => {
     if (!dragged || dragged.kind === 'bundle') return { shortcuts: [] };

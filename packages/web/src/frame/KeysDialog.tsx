@@ -5,10 +5,10 @@ import { grouped } from '@rellin/core/lists';
 import { KEY_LINES, shownKeys } from '@rellin/core/keys';
 import { useCollections, useQuickFilters, useSearches, useShortcuts } from '../api/queries';
 import { CommandKey, KeyCap } from '../parts/KeyCap';
-import { useWorkspace } from '../workspace/workspace';
+import { useWorkspaceActions } from '../workspace/workspace';
 
 export function KeysDialog() {
-  const { closeDialog } = useWorkspace();
+  const { closeDialog } = useWorkspaceActions();
   const shortcuts = useShortcuts().data ?? [];
   const collections = useCollections().data ?? [];
   const quickFilters = useQuickFilters().data ?? [];

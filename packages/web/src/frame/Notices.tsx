@@ -2,10 +2,11 @@ import Button from '@mui/material/Button';
 import Snackbar from '@mui/material/Snackbar';
 import SnackbarContent from '@mui/material/SnackbarContent';
 import { useCommands } from '../workspace/useCommands';
-import { useWorkspace } from '../workspace/workspace';
+import { useNotice, useWorkspaceActions } from '../workspace/workspace';
 
 export function Notices() {
-  const { notice, silence } = useWorkspace();
+  const { notice } = useNotice();
+  const { silence } = useWorkspaceActions();
   const d = useCommands();
   if (!notice) return null;
   const trouble = notice.tone === 'trouble';

@@ -1,10 +1,10 @@
 import Button from '@mui/material/Button';
 import { EmptyState } from '../parts/EmptyState';
-import { useWorkspace } from '../workspace/workspace';
+import { useWorkspaceActions } from '../workspace/workspace';
 
 /** What stands in place of every view while others can see the screen; pins still open by their keys. */
 export function QuietScreen() {
-  const { setQuiet } = useWorkspace();
+  const { setQuiet } = useWorkspaceActions();
   return (
     <main className="view" id="view">
       <h1 className="hidden-text">Quiet screen</h1>

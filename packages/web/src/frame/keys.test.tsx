@@ -5,7 +5,7 @@ import userEvent from '@testing-library/user-event';
 import { useEffect } from 'react';
 import { OPENED, aCollection, aPin, aShortcut, renderPage, type Answers } from '../testing/page';
 import { BottomLine } from './BottomLine';
-import { useWorkspace } from '../workspace/workspace';
+import { useFrame, useSelection, useWorkspaceActions } from '../workspace/workspace';
 import { useKeys } from './useKeys';
 
 const shortcuts = [
@@ -35,7 +35,8 @@ const ANSWERS: Answers = {
 
 function Keys() {
   useKeys();
-  const { pinOpen, cardFolded, stripHidden } = useWorkspace();
+  const { pinOpen } = useSelection();
+  const { cardFolded, stripHidden } = useFrame();
   return (
     <>
       <input aria-label="field" />
@@ -103,7 +104,7 @@ describe('keys', () => {
 
   it('make a shortcut of the original in hand where originals are in sight, and open the form elsewhere', async () => {
     function InHand() {
-      const { select } = useWorkspace();
+      const { select } = useWorkspaceActions();
       useEffect(() => select({ type: 'original', placeId: 1, id: '7' }), [select]);
       return <Keys />;
     }
@@ -145,7 +146,7 @@ describe('keys', () => {
 
 describe('the bottom line', () => {
   function Chosen({ ids }: { ids: string[] }) {
-    const { choose, select } = useWorkspace();
+    const { choose, select } = useWorkspaceActions();
     useEffect(() => {
       select({ type: 'shortcut', id: ids[0]! });
       choose(ids);

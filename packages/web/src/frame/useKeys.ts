@@ -6,7 +6,7 @@ import { strokeOf } from '@rellin/core/keys';
 import { useCollections, usePins, useQuickFilters, useSearches, useShortcuts } from '../api/queries';
 import { inField } from '../workspace/inField';
 import { useCommands } from '../workspace/useCommands';
-import { useWorkspace } from '../workspace/workspace';
+import { useDialogs, useFrame, useSelection, useWorkspaceActions } from '../workspace/workspace';
 
 /** A filter as the catalogue's address holds it. */
 const addressOf = (filter: CatalogueFilter) => new URLSearchParams(filter as Record<string, string>).toString();
@@ -65,8 +65,10 @@ export function useKeys(): void {
   const d = useCommands();
   const pins = usePins().data;
   const showsOriginals = WITH_ORIGINALS.test(useLocation().pathname);
-  const { selected, dialog, openDialog, menu, cardFolded, foldCard, openPin, stripHidden, hideStrip, quiet, setQuiet } =
-    useWorkspace();
+  const { selected } = useSelection();
+  const { dialog, menu } = useDialogs();
+  const { openDialog, foldCard, openPin, hideStrip, setQuiet } = useWorkspaceActions();
+  const { cardFolded, stripHidden, quiet } = useFrame();
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       const command = event.ctrlKey || event.metaKey;

@@ -7,7 +7,7 @@ import { useEffect, useMemo, useRef } from 'react';
 import { meantKey } from '@rellin/core/keys';
 import { useCollections, useQuickFilters, useSearches, useSettings, useShortcuts } from '../api/queries';
 import { goToName, listOf } from '../parts/typeAhead';
-import { useWorkspace } from '../workspace/workspace';
+import { useDialogs } from '../workspace/workspace';
 import { inField } from '../workspace/inField';
 
 /** A second letter within this time makes both the beginning of a name (fast typists need half of it; common practice). */
@@ -55,7 +55,7 @@ export function useLetters(): void {
   useEffect(() => {
     latest.current = rules;
   }, [rules]);
-  const { dialog, menu } = useWorkspace();
+  const { dialog, menu } = useDialogs();
   const isBusy = dialog !== undefined || menu !== undefined;
   useEffect(() => {
     if (isBusy) return;

@@ -6,7 +6,7 @@ import { useJournal } from '../api/queries';
 import { readAgain } from '../api/changes';
 import { post } from '../api/client';
 import { useCommands } from '../workspace/useCommands';
-import { useWorkspace } from '../workspace/workspace';
+import { useWorkspaceActions } from '../workspace/workspace';
 import { EmptyState } from '../parts/EmptyState';
 import { Grid, type Column } from '../parts/Grid';
 import { shortDate } from '../parts/dates';
@@ -15,7 +15,7 @@ export default function JournalView() {
   const [openings, setOpenings] = useState(false);
   const journal = useJournal(500);
   const d = useCommands();
-  const { say } = useWorkspace();
+  const { say } = useWorkspaceActions();
   const [selected, setSelected] = useState<string>();
   const lines = (journal.data ?? []).filter((line) => openings || line.act !== 'open');
   const takeBack = (line: JournalLine) =>

@@ -10,7 +10,7 @@ import { formatBytes } from '@rellin/core/units';
 import { usePlaces, useShortcuts, useTags } from '../api/queries';
 import { runKey, useActs } from '../acts/useActs';
 import { useCommands } from '../workspace/useCommands';
-import { useWorkspace, usePreviewOrder } from '../workspace/workspace';
+import { useSelection, useWorkspaceActions, usePreviewOrder } from '../workspace/workspace';
 import { shortDate } from '../parts/dates';
 import { DragHandle } from '../parts/DragRow';
 import { CannotRead } from '../parts/CannotRead';
@@ -155,7 +155,8 @@ export function FolderList({ placeId, folderId, to, top }: FolderListProps) {
   const order = params.get('order') === 'down' ? 'down' : 'up';
   const at = params.get('at');
   const { first, entry, known, onRange } = usePagedFolder(placeId, folderId, sort, order, at);
-  const { selected, select, openMenu } = useWorkspace();
+  const { selected } = useSelection();
+  const { select, openMenu } = useWorkspaceActions();
   const acts = useActs('originals');
   const place = usePlaces().data?.find((p) => p.id === placeId);
   const navigate = useNavigate();

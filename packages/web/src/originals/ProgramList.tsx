@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { usePrograms } from '../api/queries';
 import { runKey, useActs } from '../acts/useActs';
 import { useCommands } from '../workspace/useCommands';
-import { useWorkspace } from '../workspace/workspace';
+import { useSelection, useWorkspaceActions } from '../workspace/workspace';
 import { DragHandle } from '../parts/DragRow';
 import { EmptyState } from '../parts/EmptyState';
 import { FilterChip } from '../parts/FilterChip';
@@ -56,7 +56,8 @@ const COLUMNS: Column<ProgramView>[] = [
 export function ProgramList() {
   const programs = usePrograms();
   const [descending, setDescending] = useState(false);
-  const { selected, select, openMenu, openDialog } = useWorkspace();
+  const { selected } = useSelection();
+  const { select, openMenu, openDialog } = useWorkspaceActions();
   const acts = useActs('originals');
   const d = useCommands();
   const [params, setParams] = useSearchParams();

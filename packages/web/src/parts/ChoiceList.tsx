@@ -1,5 +1,6 @@
 /** A field that narrows a list below it: arrows move, Enter chooses. ARIA combobox with a listbox always shown. */
-import { useEffect, useId, useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
+import { useStateFor } from './useStateFor';
+import { useEffect, useId, useRef, type KeyboardEvent, type ReactNode } from 'react';
 import './ChoiceList.css';
 
 export interface Choice {
@@ -30,9 +31,8 @@ export function ChoiceList(props: ChoiceListProps) {
   const { choices, columns = 1, query } = props;
   const id = useId();
   const list = useRef<HTMLUListElement>(null);
-  const [active, setActive] = useState(0);
+  const [active, setActive] = useStateFor(query, 0);
   const at = Math.min(active, Math.max(0, choices.length - 1));
-  useEffect(() => setActive(0), [query]);
   useEffect(() => {
     list.current?.children[at]?.scrollIntoView({ block: 'nearest' });
   }, [at]);

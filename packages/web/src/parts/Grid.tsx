@@ -4,6 +4,7 @@
  */
 import {
   useEffect,
+  useEffectEvent,
   useRef,
   useState,
   type HTMLAttributes,
@@ -96,17 +97,18 @@ export function Grid<T>(props: GridProps<T>) {
   }, []);
 
   const { reveal } = props;
+  const { scrollToIndex } = rows;
   useEffect(() => {
-    if (reveal !== undefined && reveal >= 0) rows.scrollToIndex(reveal, { align: 'auto' });
-    // the virtualizer is the same object throughout
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [reveal]);
+    if (reveal !== undefined && reveal >= 0) scrollToIndex(reveal, { align: 'auto' });
+  }, [reveal, scrollToIndex]);
 
   const ready = count > 0;
+  const takeFocus = useEffectEvent(() => {
+    if (props.takeFocus) scroller.current?.querySelector<HTMLElement>('[role=row][tabindex="0"]')?.focus();
+  });
+  // only when the rows first appear
   useEffect(() => {
-    if (props.takeFocus && ready) scroller.current?.querySelector<HTMLElement>('[role=row][tabindex="0"]')?.focus();
-    // only when the rows first appear
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    if (ready) takeFocus();
   }, [ready]);
 
   // the selected row keeps the focus ring's place when the list changes under it

@@ -13,21 +13,19 @@ export function PathField(props: {
   help?: string;
   autoFocus?: boolean;
 }) {
-  const [options, setOptions] = useState<string[]>([]);
+  const [found, setFound] = useState<string[]>([]);
+  const isPath = /^[/~]/.test(props.value);
   useEffect(() => {
-    if (!/^[/~]/.test(props.value)) {
-      setOptions([]);
-      return;
-    }
+    if (!isPath) return;
     const abort = new AbortController();
-    get('/originals/complete', { path: props.value }, abort.signal).then(setOptions, () => undefined);
+    get('/originals/complete', { path: props.value }, abort.signal).then(setFound, () => undefined);
     return () => abort.abort();
-  }, [props.value]);
+  }, [props.value, isPath]);
   return (
     <Autocomplete
       freeSolo
       fullWidth
-      options={options}
+      options={isPath ? found : []}
       filterOptions={(x) => x}
       inputValue={props.value}
       onInputChange={(_, value) => props.onChange(value)}

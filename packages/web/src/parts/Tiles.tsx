@@ -64,11 +64,10 @@ export function Tiles<T>(props: TilesProps<T>) {
   });
   useEffect(() => rows.measure(), [rows, tile.height, gap]);
   const { reveal } = props;
+  const { scrollToIndex } = rows;
   useEffect(() => {
-    if (reveal !== undefined && reveal >= 0) rows.scrollToIndex(Math.floor(reveal / across), { align: 'auto' });
-    // the virtualizer is the same object throughout
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [reveal, across]);
+    if (reveal !== undefined && reveal >= 0) scrollToIndex(Math.floor(reveal / across), { align: 'auto' });
+  }, [reveal, across, scrollToIndex]);
   const choice = useChoice({ item, keyOf, selectedKey, chosen, onSelect: props.onSelect, onChoose: props.onChoose });
   const selectedIndex = rows
     .getVirtualItems()

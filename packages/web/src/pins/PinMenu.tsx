@@ -2,7 +2,7 @@
  * A pinned collection or tag, opened downward: type to narrow, arrows to move, Enter to open. What holds more opens in
  * place, the trail above tells where one is, and Backspace leads back.
  */
-import { useEffect, useMemo, useState } from 'react';
+import { useEffect, useMemo, useState, type RefObject } from 'react';
 import { useDroppable } from '@dnd-kit/core';
 import { useNavigate } from 'react-router';
 import Popper from '@mui/material/Popper';
@@ -10,7 +10,7 @@ import type { PinView } from '@rellin/contract';
 import { MENU_COLUMNS, menuShape } from '@rellin/core/collections';
 import { Finder } from '@rellin/core/match';
 import { useCollections } from '../api/queries';
-import { useWorkspace, type Item } from '../workspace/workspace';
+import { useWorkspaceActions, type Item } from '../workspace/workspace';
 import { ChoiceList } from '../parts/ChoiceList';
 import { CollectionMark, SearchMark } from '../parts/CollectionMark';
 import { KindIcon } from '../parts/KindIcon';
@@ -54,8 +54,8 @@ function Line({ line, path, enter }: { line: MenuLine; path: string; enter(line:
   );
 }
 
-export function PinMenu({ pin, anchor }: { pin: PinView; anchor: HTMLElement | null }) {
-  const { openPin, openMenu } = useWorkspace();
+export function PinMenu({ pin, anchor }: { pin: PinView; anchor: RefObject<HTMLElement | null> }) {
+  const { openPin, openMenu } = useWorkspaceActions();
   const navigate = useNavigate();
   const [levels, setLevels] = useState<MenuLevel[]>([
     { kind: pin.target === 'shortcut' ? 'collection' : pin.target, id: pin.targetId, name: pin.name },
@@ -69,7 +69,7 @@ export function PinMenu({ pin, anchor }: { pin: PinView; anchor: HTMLElement | n
   useEffect(() => {
     const away = (event: PointerEvent) => {
       const target = event.target as HTMLElement;
-      if (!target.closest('.pin-menu, .MuiMenu-root') && !anchor?.contains(target)) openPin(undefined);
+      if (!target.closest('.pin-menu, .MuiMenu-root') && !anchor.current?.contains(target)) openPin(undefined);
     };
     document.addEventListener('pointerdown', away);
     return () => document.removeEventListener('pointerdown', away);
@@ -98,7 +98,13 @@ export function PinMenu({ pin, anchor }: { pin: PinView; anchor: HTMLElement | n
   };
   const path = levels.map((l) => l.id).join('/');
   return (
-    <Popper open anchorEl={anchor} placement="bottom-start" style={{ zIndex: 1250 }} disablePortal={false}>
+    <Popper
+      open
+      anchorEl={() => anchor.current as Element}
+      placement="bottom-start"
+      style={{ zIndex: 1250 }}
+      disablePortal={false}
+    >
       <div
         className={`pin-menu${columns > 1 ? ' grid-menu' : ''}`}
         role="dialog"
@@ -107,7 +113,7 @@ export function PinMenu({ pin, anchor }: { pin: PinView; anchor: HTMLElement | n
           if (event.key !== 'Escape') return;
           event.stopPropagation();
           close();
-          anchor?.focus();
+          anchor.current?.focus();
         }}
       >
         {levels.length > 1 && (

@@ -16,7 +16,7 @@ import { actItems } from '../acts/ActMenu';
 import { useActs } from '../acts/useActs';
 import { useCommands } from '../workspace/useCommands';
 import { useDropSlot } from '../workspace/dropSlot';
-import { useWorkspace, type Item } from '../workspace/workspace';
+import { useFrame, useSelection, useWorkspaceActions, type Item } from '../workspace/workspace';
 import { CollectionMark, SearchMark } from '../parts/CollectionMark';
 import { ColourBar } from '../parts/TagLabel';
 import { CommandKey } from '../parts/KeyCap';
@@ -84,7 +84,9 @@ function PinLabel({ pin }: { pin: PinView }) {
 
 function Pin({ pin, count, pinned }: { pin: PinView; count: number; pinned: Item | undefined }) {
   const d = useCommands();
-  const { select, openMenu, pinOpen, openPin, quiet } = useWorkspace();
+  const { select, openMenu, openPin } = useWorkspaceActions();
+  const { pinOpen } = useSelection();
+  const { quiet } = useFrame();
   const button = useRef<HTMLButtonElement>(null);
   const { setNodeRef, listeners, transform, transition, isDragging, isOver } = useSortable({
     id: pin.id,
@@ -148,7 +150,7 @@ function Pin({ pin, count, pinned }: { pin: PinView; count: number; pinned: Item
       </button>
       {isMenu && pinOpen === pin.id && (
         <Suspense fallback={null}>
-          <PinMenu pin={pin} anchor={button.current} />
+          <PinMenu pin={pin} anchor={button} />
         </Suspense>
       )}
     </li>
@@ -159,7 +161,8 @@ function Pin({ pin, count, pinned }: { pin: PinView; count: number; pinned: Item
 function More({ pins, pinned }: { pins: PinView[]; pinned: (pin: PinView) => Item | undefined }) {
   const d = useCommands();
   const acts = useActs('pin-more');
-  const { pinOpen, openPin } = useWorkspace();
+  const { pinOpen } = useSelection();
+  const { openPin } = useWorkspaceActions();
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const [own, setOwn] = useState<PinView>();
   const button = useRef<HTMLButtonElement>(null);
@@ -232,7 +235,7 @@ function More({ pins, pinned }: { pins: PinView[]; pinned: (pin: PinView) => Ite
       )}
       {shown && (
         <Suspense fallback={null}>
-          <PinMenu pin={shown} anchor={button.current} />
+          <PinMenu pin={shown} anchor={button} />
         </Suspense>
       )}
     </div>
@@ -242,7 +245,8 @@ function More({ pins, pinned }: { pins: PinView[]; pinned: (pin: PinView) => Ite
 export function PinStrip() {
   const pins = usePins();
   const limit = useSettings().data?.pinLimit ?? 9;
-  const { openDialog, stripHidden } = useWorkspace();
+  const { openDialog } = useWorkspaceActions();
+  const { stripHidden } = useFrame();
   const pinned = usePinned();
   const { setNodeRef, isOver } = useDroppable({ id: 'strip', data: { kind: 'strip' } });
   const frame = useRef<HTMLElement>(null);

@@ -1,28 +1,31 @@
 /** A picture in place: fitted at first, then closer by + and −, by the wheel with Ctrl, or a double press. */
-import { useEffect, useRef, useState } from 'react';
+import { useCallback, useEffect, useRef } from 'react';
+import { useStateFor } from '../parts/useStateFor';
 
 const STEP = 1.25;
 const MOST = 16;
+/** `zoom` 1 is fitted, more is that many times as large; `fitted` is how high it stands then. */
+const FITTED = { zoom: 1, fitted: 0 };
 
 export function PicturePreview({ address, name }: { address: string; name: string }) {
   const box = useRef<HTMLDivElement>(null);
   const picture = useRef<HTMLImageElement>(null);
-  /** How high it stands when fitted. */
-  const fitted = useRef(0);
-  /** 1 is fitted; more is that many times as large. */
-  const [zoom, setZoom] = useState(1);
-  const change = (by: number) =>
-    setZoom((now) => {
-      if (now === 1) fitted.current = picture.current?.clientHeight ?? 0;
-      return Math.max(1, Math.min(MOST, now * by));
-    });
-  useEffect(() => setZoom(1), [address]);
+  const [{ zoom, fitted }, setShown] = useStateFor(address, FITTED);
+  const change = useCallback(
+    (by: number) =>
+      setShown((now) => ({
+        fitted: now.zoom === 1 ? (picture.current?.clientHeight ?? 0) : now.fitted,
+        zoom: Math.max(1, Math.min(MOST, now.zoom * by)),
+      })),
+    [setShown],
+  );
+  const fit = useCallback(() => setShown(FITTED), [setShown]);
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       if (event.ctrlKey || event.metaKey || event.altKey) return;
       if (event.key === '+' || event.key === '=') change(STEP);
       else if (event.key === '-') change(1 / STEP);
-      else if (event.key === '0') setZoom(1);
+      else if (event.key === '0') fit();
       else return;
       event.preventDefault();
       event.stopPropagation();
@@ -40,7 +43,7 @@ export function PicturePreview({ address, name }: { address: string; name: strin
       document.removeEventListener('keydown', onKey, true);
       node?.removeEventListener('wheel', onWheel);
     };
-  }, []);
+  }, [change, fit]);
   return (
     <div className="preview-zoom">
       <div
@@ -55,8 +58,8 @@ export function PicturePreview({ address, name }: { address: string; name: strin
           className="preview-picture"
           src={address}
           alt={name}
-          style={zoom > 1 ? { maxWidth: 'none', maxHeight: 'none', height: fitted.current * zoom } : undefined}
-          onDoubleClick={() => (zoom > 1 ? setZoom(1) : change(2.5))}
+          style={zoom > 1 ? { maxWidth: 'none', maxHeight: 'none', height: fitted * zoom } : undefined}
+          onDoubleClick={() => (zoom > 1 ? fit() : change(2.5))}
           draggable={false}
         />
       </div>
@@ -74,7 +77,7 @@ export function PicturePreview({ address, name }: { address: string; name: strin
         <button type="button" className="chip" disabled={zoom >= MOST} onClick={() => change(STEP)} aria-label="Larger">
           +
         </button>
-        <button type="button" className="chip" disabled={zoom === 1} onClick={() => setZoom(1)}>
+        <button type="button" className="chip" disabled={zoom === 1} onClick={() => fit()}>
           Fit
         </button>
       </div>

@@ -1,5 +1,5 @@
 /** Looking at a thing in place: the real bytes, shown inert. */
-import { lazy, Suspense, useEffect, useState, type KeyboardEvent } from 'react';
+import { lazy, Suspense, useEffect, type KeyboardEvent } from 'react';
 import Button from '@mui/material/Button';
 import Dialog from '@mui/material/Dialog';
 import DialogContent from '@mui/material/DialogContent';
@@ -11,7 +11,9 @@ import type { PreviewKind } from '@rellin/contract';
 import { shown } from '@rellin/core/paths';
 import { formatBytes } from '@rellin/core/units';
 import { useOriginal } from '../api/queries';
-import { useWorkspace, type DialogRequest } from '../workspace/workspace';
+import type { RequestOf } from '../workspace/dialogRequest';
+import { useDialogs, useWorkspaceActions } from '../workspace/workspace';
+import { useStateFor } from '../parts/useStateFor';
 import { useCommands } from '../workspace/useCommands';
 import { PicturePreview } from './PicturePreview';
 import './preview.css';
@@ -24,11 +26,12 @@ const PdfPreview = lazy(() => import('./PdfPreview'));
 /** What is read as text is read up to here; the rest is said to be left out. */
 export const TEXT_LIMIT = 2_000_000;
 
+const NOT_READ = {};
+
 function useText(address: string, size: number): { text?: string; trouble?: string } {
-  const [state, setState] = useState<{ text?: string; trouble?: string }>({});
+  const [state, setState] = useStateFor<{ text?: string; trouble?: string }>(`${size} ${address}`, NOT_READ);
   useEffect(() => {
     const abort = new AbortController();
-    setState({});
     fetch(address, { signal: abort.signal, headers: size > TEXT_LIMIT ? { range: `bytes=0-${TEXT_LIMIT - 1}` } : {} })
       .then(async (answer) => {
         if (!answer.ok) throw new Error(((await answer.json()) as { detail?: string }).detail ?? 'It cannot be read.');
@@ -38,7 +41,7 @@ function useText(address: string, size: number): { text?: string; trouble?: stri
         if (error.name !== 'AbortError') setState({ trouble: error.message });
       });
     return () => abort.abort();
-  }, [address, size]);
+  }, [address, size, setState]);
   return state;
 }
 
@@ -101,11 +104,11 @@ export function Preview({ placeId, originalId, name }: { placeId: number; origin
   }
 }
 
-export function PreviewDialog({ request }: { request: Extract<DialogRequest, { kind: 'preview' }> }) {
-  const { closeDialog, openDialog, select, previewOrder } = useWorkspace();
+function PreviewDialog({ request }: { request: RequestOf<'preview'> }) {
+  const { closeDialog, openDialog, select, previewOrder } = useWorkspaceActions();
   const d = useCommands();
   const original = useOriginal(request.placeId, request.originalId);
-  const list = previewOrder.current;
+  const list = previewOrder();
   const at = list.findIndex((t) => t.placeId === request.placeId && t.originalId === request.originalId);
   const walkBy = (step: number) => {
     const next = at < 0 ? undefined : list[at + step];
@@ -179,8 +182,8 @@ export function PreviewDialog({ request }: { request: Extract<DialogRequest, { k
   );
 }
 
-export function StandInDialog({ request }: { request: Extract<DialogRequest, { kind: 'stand-in' }> }) {
-  const { closeDialog } = useWorkspace();
+function StandInDialog({ request }: { request: RequestOf<'stand-in'> }) {
+  const { closeDialog } = useWorkspaceActions();
   return (
     <Dialog open onClose={closeDialog} aria-labelledby="stand-in-title">
       <div className="preview-head">
@@ -199,4 +202,10 @@ export function StandInDialog({ request }: { request: Extract<DialogRequest, { k
       </DialogContent>
     </Dialog>
   );
+}
+
+export function PreviewDialogs() {
+  const { dialog } = useDialogs();
+  if (dialog?.kind === 'preview') return <PreviewDialog request={dialog} />;
+  return dialog?.kind === 'stand-in' ? <StandInDialog request={dialog} /> : null;
 }

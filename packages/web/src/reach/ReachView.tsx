@@ -8,7 +8,7 @@ import type { LikelyReason } from '@rellin/core/usage';
 import { useCheckUp, useLikely, usePlan, useRecent, useShortcuts } from '../api/queries';
 import { runKey, useActs } from '../acts/useActs';
 import { useCommands } from '../workspace/useCommands';
-import { useWorkspace } from '../workspace/workspace';
+import { useSelection, useWorkspaceActions } from '../workspace/workspace';
 import { ago } from '../parts/dates';
 import { DragHandle } from '../parts/DragRow';
 import { partWords, quarterWords } from '../parts/weekParts';
@@ -118,7 +118,8 @@ function momentWords({ at, part, after }: LikelyView): string {
 export default function ReachView() {
   const shortcuts = useShortcuts();
   const recent = useRecent().data ?? [];
-  const { selected, select, openMenu } = useWorkspace();
+  const { selected } = useSelection();
+  const { select, openMenu } = useWorkspaceActions();
   const acts = useActs('reach');
   const navigate = useNavigate();
   const d = useCommands();

@@ -6,7 +6,13 @@ import { shown } from '@rellin/core/paths';
 import { formatBytes } from '@rellin/core/units';
 import { runKey, useActs } from '../acts/useActs';
 import { useCommands } from '../workspace/useCommands';
-import { useWorkspace, usePreviewOrder, type PreviewTarget, type SearchDraft } from '../workspace/workspace';
+import {
+  useSelection,
+  useWorkspaceActions,
+  usePreviewOrder,
+  type PreviewTarget,
+  type SearchDraft,
+} from '../workspace/workspace';
 import { shortDate } from '../parts/dates';
 import { DragHandle } from '../parts/DragRow';
 import { EmptyState } from '../parts/EmptyState';
@@ -121,7 +127,8 @@ export function Answers(props: {
   onSort(by: SearchOrder, descending: boolean): void;
 }) {
   const { draft, view } = props;
-  const { selected, select, openMenu } = useWorkspace();
+  const { selected } = useSelection();
+  const { select, openMenu } = useWorkspaceActions();
   const acts = useActs('search');
   const d = useCommands();
   const groups = useMemo(() => groupAnswers(view.answers, draft.showAs), [view.answers, draft.showAs]);

@@ -2,7 +2,7 @@
  * The question as rows and groups, beside its text: each change of either is the other's. A row says how many originals
  * it matches, and how many it alone excludes.
  */
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import Close from '@mui/icons-material/Close';
 import IconButton from '@mui/material/IconButton';
 import type { AnswersView } from '@rellin/contract';
@@ -26,15 +26,17 @@ function ValueField({ row, onChange }: { row: QueryRow; onChange(row: QueryRow):
   const field = fieldOfRow(row);
   const { title, example, options } = FIELDS[field];
   const value = valueOf(row.condition);
-  const [text, setText] = useState(value);
-  const own = conditionOf(field, text);
-  // changed from outside: by the text above, or by undo
-  useEffect(() => {
-    setText((now) => {
-      const meant = conditionOf(field, now);
-      return meant && valueOf(meant) === value ? now : value;
-    });
-  }, [value, field]);
+  const [typed, setText] = useState(value);
+  const meant = conditionOf(field, typed);
+  // changed from outside, by the text above or by undo, since it meant what the row holds
+  const [held, setHeld] = useState({ value, field });
+  const isChanged = held.value !== value || held.field !== field;
+  const text = isChanged && !(meant && valueOf(meant) === value) ? value : typed;
+  if (isChanged) {
+    setHeld({ value, field });
+    setText(text);
+  }
+  const own = text === typed ? meant : conditionOf(field, text);
   if (options)
     return (
       <span className="builder-choice">

@@ -7,7 +7,7 @@ import { parseQuery, type Group } from '@rellin/core/query';
 import { usePlaces } from '../api/queries';
 import { MoreButton } from '../acts/MoreButton';
 import { useActs } from '../acts/useActs';
-import { useWorkspace, type SearchDraft } from '../workspace/workspace';
+import { useWorkspaceActions, type SearchDraft } from '../workspace/workspace';
 import { SearchMark } from '../parts/CollectionMark';
 import { CannotRead } from '../parts/CannotRead';
 import { ChoiceChip } from '../parts/ChoiceChip';
@@ -56,7 +56,7 @@ export function SearchPane({ search, begin = '' }: { search: SearchView | undefi
   const [group, setGroup] = useState<Group | undefined>(groupOf(draft.query));
   const [rowsOpen, setRowsOpen] = useState(search === undefined);
   const places = usePlaces().data ?? [];
-  const { openDialog, select } = useWorkspace();
+  const { openDialog, select } = useWorkspaceActions();
   const searchActs = useSearchActs();
   const acts = useActs('search');
   const saved = search ? draftOf(search) : EMPTY;
@@ -89,9 +89,9 @@ export function SearchPane({ search, begin = '' }: { search: SearchView | undefi
 
   const readable = parseQuery(draft.query).ok;
   // while a word is half written the last answer stays
-  const asked = useRef(draft);
-  if (readable) asked.current = draft;
-  const answers = useAnswers(asked.current);
+  const [asked, setAsked] = useState(draft);
+  if (readable && asked !== draft) setAsked(draft);
+  const answers = useAnswers(asked);
   const view: AnswersView | undefined = draft.query.trim() === '' ? undefined : answers.data;
   return (
     <section className="search" aria-label={search?.name ?? 'New search'}>

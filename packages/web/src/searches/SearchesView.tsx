@@ -5,7 +5,7 @@ import { formatQuery } from '@rellin/core/query';
 import { useOriginal, useSearches } from '../api/queries';
 import { useActs } from '../acts/useActs';
 import { actForKey } from '../acts/acts';
-import { useWorkspace } from '../workspace/workspace';
+import { useWorkspaceActions } from '../workspace/workspace';
 import { SearchMark } from '../parts/CollectionMark';
 import { CannotRead } from '../parts/CannotRead';
 import { DragHandle } from '../parts/DragRow';
@@ -34,7 +34,7 @@ export default function SearchesView() {
   const { searchId } = useParams();
   const searches = useSearches();
   const navigate = useNavigate();
-  const { openMenu } = useWorkspace();
+  const { openMenu } = useWorkspaceActions();
   const acts = useActs('search');
   const list = searches.data ?? [];
   const current = list.find((s) => s.id === searchId) ?? (searchId ? undefined : list[0]);

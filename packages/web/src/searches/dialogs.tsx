@@ -1,17 +1,18 @@
 /** A name for a search, and what else is kept with it. */
+import type { RequestOf } from '../workspace/dialogRequest';
 import { type Control, Controller, useForm } from 'react-hook-form';
 import { useNavigate } from 'react-router';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import type { PinView, TagView } from '@rellin/contract';
 import { useCollections, usePins, useSettings, useTags } from '../api/queries';
-import { useWorkspace, type DialogRequest } from '../workspace/workspace';
+import { useDialogs, useWorkspaceActions } from '../workspace/workspace';
 import { tagProps } from '../parts/TagLabel';
 import { ColourField } from '../parts/ColourField';
 import { FormDialog } from '../parts/FormDialog';
 import { useSearchActs } from '../acts/useSearchActs';
 
-type Request = Extract<DialogRequest, { kind: 'save-search' | 'change-search' }>;
+type Request = RequestOf<'save-search' | 'change-search'>;
 
 interface Values {
   name: string;
@@ -166,7 +167,8 @@ function SearchDialog({ request, onClose }: { request: Request; onClose(): void 
 }
 
 export function SearchDialogs() {
-  const { dialog, closeDialog } = useWorkspace();
+  const { dialog } = useDialogs();
+  const { closeDialog } = useWorkspaceActions();
   return dialog?.kind === 'save-search' || dialog?.kind === 'change-search' ? (
     <SearchDialog request={dialog} onClose={closeDialog} />
   ) : null;

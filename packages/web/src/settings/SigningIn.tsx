@@ -7,7 +7,7 @@ import type { SignedInBrowser } from '@rellin/contract';
 import { useCommands } from '../workspace/useCommands';
 import { put, remove } from '../api/client';
 import { useBrowsers, useSession } from '../api/queries';
-import { useWorkspace } from '../workspace/workspace';
+import { useWorkspaceActions } from '../workspace/workspace';
 import { shortDate } from '../parts/dates';
 import { Section } from './Section';
 
@@ -19,7 +19,7 @@ export function browserName(agent: string): string {
 
 function PassphraseForm({ isSet }: { isSet: boolean }) {
   const d = useCommands();
-  const { say } = useWorkspace();
+  const { say } = useWorkspaceActions();
   const client = useQueryClient();
   const form = useForm({ defaultValues: { current: '', passphrase: '' } });
   const save = (current: string, passphrase: string) =>

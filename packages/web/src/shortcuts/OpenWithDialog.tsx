@@ -1,4 +1,5 @@
 /** Which program opens it: this once, always for these shortcuts, for their kind in Rellin, or for the whole system. */
+import type { RequestOf } from '../workspace/dialogRequest';
 import { useState } from 'react';
 import Dialog from '@mui/material/Dialog';
 import DialogContent from '@mui/material/DialogContent';
@@ -9,12 +10,12 @@ import type { SuitedProgram } from '@rellin/contract';
 import { kindWord } from '@rellin/core/kinds';
 import { useOriginal, useSettings, useSuited } from '../api/queries';
 import { useCommands } from '../workspace/useCommands';
-import type { DialogRequest } from '../workspace/workspace';
+
 import { ChoiceList, type Choice } from '../parts/ChoiceList';
 import { Picture } from '../parts/Picture';
 import { asPictured } from '../parts/pictured';
 
-type Request = Extract<DialogRequest, { kind: 'open-with' }>;
+type Request = RequestOf<'open-with'>;
 type For = 'once' | 'shortcut' | 'kind' | 'system';
 
 export function OpenWithDialog({ request, onClose }: { request: Request; onClose: () => void }) {

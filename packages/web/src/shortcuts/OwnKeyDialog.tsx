@@ -1,20 +1,15 @@
 /** A key or two of the person's own for a shortcut or collection: pressed, not typed; refused at once where it clashes. */
+import type { RequestOf } from '../workspace/dialogRequest';
 import { useState } from 'react';
 import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import { checkKeys, shownKeys, strokeOf } from '@rellin/core/keys';
 import { useCollections, useQuickFilters, useSearches, useSettings, useShortcuts } from '../api/queries';
 import { useCommands } from '../workspace/useCommands';
-import type { DialogRequest } from '../workspace/workspace';
+
 import { FormDialog } from '../parts/FormDialog';
 
-export function OwnKeyDialog({
-  request,
-  onClose,
-}: {
-  request: Extract<DialogRequest, { kind: 'own-key' }>;
-  onClose: () => void;
-}) {
+export function OwnKeyDialog({ request, onClose }: { request: RequestOf<'own-key'>; onClose: () => void }) {
   const { target, id, name, revision } = request;
   const d = useCommands();
   const shortcuts = useShortcuts().data ?? [];

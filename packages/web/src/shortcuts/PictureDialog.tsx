@@ -1,5 +1,6 @@
 /** The picture of a shortcut or collection: from the icon set by search, from the clipboard, a file, or the original itself. */
-import { useEffect, useRef, useState } from 'react';
+import type { RequestOf } from '../workspace/dialogRequest';
+import { useEffect, useEffectEvent, useMemo, useRef, useState } from 'react';
 import Button from '@mui/material/Button';
 import Dialog from '@mui/material/Dialog';
 import DialogActions from '@mui/material/DialogActions';
@@ -9,12 +10,12 @@ import { useQuery } from '@tanstack/react-query';
 import { Finder } from '@rellin/core/match';
 import { upload } from '../api/client';
 import { useCommands } from '../workspace/useCommands';
-import type { DialogRequest } from '../workspace/workspace';
+
 import { ChoiceList, type Choice } from '../parts/ChoiceList';
 import { CollectionPicture, Picture, SetIcon } from '../parts/Picture';
 import './picture.css';
 
-type Request = Extract<DialogRequest, { kind: 'picture' }>;
+type Request = RequestOf<'picture'>;
 
 const MOST_SHOWN = 60;
 const COLUMNS = 10;
@@ -41,15 +42,13 @@ const words = (name: string) => name.replaceAll('-', ' ');
 
 /** Names that fit what is typed, best first, by the find line's own matcher. */
 function useSearch(names: readonly string[], query: string): readonly string[] {
-  const [finder, setFinder] = useState<Finder>();
-  useEffect(() => {
-    if (names.length === 0) return;
+  const finder = useMemo(() => {
     const made = new Finder();
     for (const name of names) made.put({ id: name, group: 'shortcut', name: words(name) });
-    setFinder(made);
+    return made;
   }, [names]);
   if (query.trim() === '') return FIRST.filter((name) => names.includes(name));
-  const answers = finder?.search(query, MOST_SHOWN) ?? [];
+  const answers = finder.search(query, MOST_SHOWN);
   // letters strewn over a name are a way to type what one knows, not to look for what one does not
   return answers.filter((answer) => answer.rank >= (answers[0]?.rank ?? 0) * CLOSE).map((answer) => answer.id);
 }
@@ -84,14 +83,13 @@ export function PictureDialog({ request, onClose }: { request: Request; onClose:
       setTrouble((error as Error).message);
     }
   };
-  const taking = useRef(take);
-  taking.current = take;
+  const takePasted = useEffectEvent((file: Blob) => void take(file));
   useEffect(() => {
     const onPaste = (event: ClipboardEvent) => {
       const file = [...(event.clipboardData?.files ?? [])][0];
       if (!file) return;
       event.preventDefault();
-      void taking.current(file);
+      takePasted(file);
     };
     document.addEventListener('paste', onPaste);
     return () => document.removeEventListener('paste', onPaste);

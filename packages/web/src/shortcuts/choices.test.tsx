@@ -1,10 +1,11 @@
 /** Pictures and programs: the dialogs that choose them. */
+import type { DialogRequest } from '../workspace/dialogRequest';
 import { beforeAll, describe, expect, it } from '@jest/globals';
 import { fireEvent, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { useEffect } from 'react';
 import type { SuitedProgram } from '@rellin/contract';
-import { useWorkspace, type DialogRequest } from '../workspace/workspace';
+import { useWorkspaceActions } from '../workspace/workspace';
 import { pictureAddress } from '../parts/Picture';
 import { asPictured } from '../parts/pictured';
 import { OPENED, aShortcut, Refusal, renderPage, type Answers } from '../testing/page';
@@ -18,7 +19,7 @@ const programs: SuitedProgram[] = [
 ];
 
 function Opens({ request }: { request: DialogRequest }) {
-  const { openDialog } = useWorkspace();
+  const { openDialog } = useWorkspaceActions();
   useEffect(() => openDialog(request), [openDialog, request]);
   return <ShortcutDialogs />;
 }

@@ -1,15 +1,16 @@
+import type { DialogRequest } from '../workspace/dialogRequest';
 import { describe, expect, it } from '@jest/globals';
 import { screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { useEffect } from 'react';
-import { useWorkspace, type DialogRequest } from '../workspace/workspace';
+import { useWorkspaceActions } from '../workspace/workspace';
 import { aShortcut, Refusal, renderPage, type Answers } from '../testing/page';
 import { ShortcutDialogs } from './dialogs';
 
 const shortcut = aShortcut({ id: 's1', name: 'Tide table', description: 'Heights.' });
 
 function Opened({ request }: { request: DialogRequest }) {
-  const { openDialog } = useWorkspace();
+  const { openDialog } = useWorkspaceActions();
   useEffect(() => openDialog(request), [openDialog, request]);
   return <ShortcutDialogs />;
 }

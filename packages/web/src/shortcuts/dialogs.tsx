@@ -1,4 +1,5 @@
 /** The small forms about one shortcut: add, rename, describe, change its target. */
+import type { RequestOf } from '../workspace/dialogRequest';
 import { useForm } from 'react-hook-form';
 import Autocomplete from '@mui/material/Autocomplete';
 import Checkbox from '@mui/material/Checkbox';
@@ -12,7 +13,7 @@ import { get, post } from '../api/client';
 import { PathField } from '../parts/PathField';
 import { useShortcuts } from '../api/queries';
 import { useCommands } from '../workspace/useCommands';
-import { useWorkspace, type DialogRequest } from '../workspace/workspace';
+import { useDialogs, useWorkspaceActions } from '../workspace/workspace';
 import { useGather } from '../acts/useGather';
 import { FormDialog } from '../parts/FormDialog';
 import { QuickFilterDialog } from '../catalogue/QuickFilterDialog';
@@ -32,7 +33,7 @@ async function readOnce(placeId: number): Promise<void> {
   }
 }
 
-function AddDialog({ request, onClose }: { request: Extract<DialogRequest, { kind: 'add' }>; onClose: () => void }) {
+function AddDialog({ request, onClose }: { request: RequestOf<'add'>; onClose: () => void }) {
   const d = useCommands();
   const form = useForm({
     defaultValues: { typed: request.typed ?? '', name: '', description: '', pin: request.slot !== undefined },
@@ -111,13 +112,7 @@ function AddDialog({ request, onClose }: { request: Extract<DialogRequest, { kin
   );
 }
 
-function RenameDialog({
-  request,
-  onClose,
-}: {
-  request: Extract<DialogRequest, { kind: 'rename' }>;
-  onClose: () => void;
-}) {
+function RenameDialog({ request, onClose }: { request: RequestOf<'rename'>; onClose: () => void }) {
   const d = useCommands();
   const form = useForm({ defaultValues: { name: request.shortcut.name } });
   const error = form.formState.errors.name?.message;
@@ -144,13 +139,7 @@ function RenameDialog({
   );
 }
 
-function DescribeDialog({
-  request,
-  onClose,
-}: {
-  request: Extract<DialogRequest, { kind: 'describe' }>;
-  onClose: () => void;
-}) {
+function DescribeDialog({ request, onClose }: { request: RequestOf<'describe'>; onClose: () => void }) {
   const d = useCommands();
   const { shortcut } = request;
   const form = useForm({
@@ -179,13 +168,7 @@ function DescribeDialog({
   );
 }
 
-function RepointDialog({
-  request,
-  onClose,
-}: {
-  request: Extract<DialogRequest, { kind: 'repoint' }>;
-  onClose: () => void;
-}) {
+function RepointDialog({ request, onClose }: { request: RequestOf<'repoint'>; onClose: () => void }) {
   const d = useCommands();
   const [typed, setTyped] = useState(request.shortcut.target === 'program' ? '' : request.shortcut.location);
   const [busy, setBusy] = useState(false);
@@ -243,13 +226,7 @@ function EmptyBinDialog({ count, onClose }: { count: number; onClose: () => void
 }
 
 /** A further original for a shortcut to carry: one of the catalogue by name, or a path or address. */
-function GoesWithDialog({
-  request,
-  onClose,
-}: {
-  request: Extract<DialogRequest, { kind: 'goes-with' }>;
-  onClose: () => void;
-}) {
+function GoesWithDialog({ request, onClose }: { request: RequestOf<'goes-with'>; onClose: () => void }) {
   const gather = useGather();
   const shortcuts = useShortcuts().data ?? [];
   const [typed, setTyped] = useState('');
@@ -291,7 +268,8 @@ function GoesWithDialog({
 }
 
 export function ShortcutDialogs() {
-  const { dialog, closeDialog } = useWorkspace();
+  const { dialog } = useDialogs();
+  const { closeDialog } = useWorkspaceActions();
   switch (dialog?.kind) {
     case 'add':
       return <AddDialog request={dialog} onClose={closeDialog} />;

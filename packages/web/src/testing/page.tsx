@@ -13,7 +13,9 @@ import {
   type ShortcutView,
   type Topic,
 } from '@rellin/contract';
-import { WorkspaceProvider, useWorkspace } from '../workspace/workspace';
+import { FEATURES } from '../features';
+import { FeaturesContext } from '../workspace/feature';
+import { WorkspaceProvider, useDialogs, useSelection } from '../workspace/workspace';
 import { DragLayer } from '../frame/DragLayer';
 import { Notices } from '../frame/Notices';
 import { themeFor } from '../theme/theme';
@@ -102,7 +104,8 @@ function Where() {
 }
 
 function Chosen() {
-  const { selected, dialog } = useWorkspace();
+  const { selected } = useSelection();
+  const { dialog } = useDialogs();
   return (
     <>
       <output data-testid="selected">{selected ? `${selected.type} ${selected.id}` : ''}</output>
@@ -137,11 +140,13 @@ export async function renderPage(ui: React.ReactNode, answers: Answers = {}, at 
     <QueryClientProvider client={client}>
       <ThemeProvider theme={themeFor('light')}>
         <MemoryRouter initialEntries={[at]}>
-          <WorkspaceProvider>
-            <DragLayer>{ui}</DragLayer>
-            <Notices />
-            <Chosen />
-          </WorkspaceProvider>
+          <FeaturesContext value={FEATURES}>
+            <WorkspaceProvider>
+              <DragLayer>{ui}</DragLayer>
+              <Notices />
+              <Chosen />
+            </WorkspaceProvider>
+          </FeaturesContext>
           <Where />
         </MemoryRouter>
       </ThemeProvider>

@@ -9,7 +9,7 @@ import type { KnownUseView } from '@rellin/contract';
 import { useCommands } from '../workspace/useCommands';
 import { get, patch, post } from '../api/client';
 import { useKnownUse } from '../api/queries';
-import { useWorkspace } from '../workspace/workspace';
+import { useWorkspaceActions } from '../workspace/workspace';
 import { CannotRead } from '../parts/CannotRead';
 import { shortDate } from '../parts/dates';
 import { EmptyState } from '../parts/EmptyState';
@@ -38,7 +38,7 @@ interface Forgetting {
 export default function UsageView() {
   const known = useKnownUse();
   const d = useCommands();
-  const { say } = useWorkspace();
+  const { say } = useWorkspaceActions();
   const [forgetting, setForgetting] = useState<Forgetting | null>(null);
   const [period, setPeriod] = useState(false);
   const use = known.data;

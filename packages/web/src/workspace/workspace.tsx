@@ -1,33 +1,17 @@
 /** What the whole frame shares: the selected item, the open dialog, the context menu, notices. */
 import { useOwnChanges } from '../api/refresh';
-import {
-  createContext,
-  useCallback,
-  useContext,
-  useEffect,
-  useMemo,
-  useRef,
-  useState,
-  type ReactNode,
-  type RefObject,
-} from 'react';
-import type { ClashChoice } from '@rellin/core/filing';
+import { createContext, useContext, useEffect, useMemo, useRef, useState, type Context, type ReactNode } from 'react';
 import type {
   BoardView,
-  BundleView,
   CollectionView,
   EntryView,
-  FilingView,
-  OpeningResult,
   ProgramView,
-  PublicationSource,
-  RegionView,
-  QuickFilterView,
   SearchView,
-  CatalogueFilter,
   ShortcutView,
   TagView,
 } from '@rellin/contract';
+
+import type { DialogRequest } from './dialogRequest';
 
 export type Item =
   | { type: 'shortcut'; shortcut: ShortcutView }
@@ -61,58 +45,6 @@ export type Selected =
   | { type: 'collection'; id: string }
   | { type: 'search'; id: string };
 
-export type DialogRequest =
-  | { kind: 'add'; typed?: string; slot?: number; outside?: boolean }
-  | { kind: 'rename'; shortcut: ShortcutView }
-  | { kind: 'describe'; shortcut: ShortcutView }
-  | { kind: 'repoint'; shortcut: ShortcutView }
-  | { kind: 'keys' }
-  | { kind: 'preview'; placeId: number; originalId: string; name: string; argv?: string[] }
-  | { kind: 'stand-in'; opened: OpeningResult }
-  | {
-      kind: 'new-collection';
-      collectionType: CollectionView['type'];
-      parentId?: string;
-      name?: string;
-      gathered?: Gathered;
-    }
-  | { kind: 'change-collection'; collection: CollectionView }
-  | { kind: 'add-to-collection'; gathered: Gathered }
-  | { kind: 'collect-folder'; folder: EntryView }
-  | { kind: 'gather'; collection: CollectionView }
-  | { kind: 'tags'; gathered: Gathered }
-  | { kind: 'change-tag'; tag: TagView }
-  | { kind: 'goes-with'; shortcut: ShortcutView }
-  | { kind: 'rename-many'; shortcuts: ShortcutView[] }
-  | { kind: 'empty-bin'; count: number }
-  | {
-      kind: 'own-key';
-      target: 'shortcut' | 'collection' | 'quick-filter' | 'search';
-      id: string;
-      name: string;
-      keys: string | null;
-      revision?: number;
-    }
-  | { kind: 'quick-filter'; filter: QuickFilterView }
-  | { kind: 'quick-filter'; now: CatalogueFilter }
-  | { kind: 'save-search'; draft: SearchDraft }
-  | { kind: 'change-search'; search: SearchView }
-  | { kind: 'picture'; target: 'shortcut'; shortcut: ShortcutView }
-  | { kind: 'picture'; target: 'collection'; collection: CollectionView }
-  | { kind: 'open-with'; shortcuts: ShortcutView[] }
-  | { kind: 'open-with'; original: EntryView }
-  | { kind: 'alias'; shortcut: ShortcutView }
-  | { kind: 'publish'; source: PublicationSource; id: string; name: string }
-  | { kind: 'new-board'; gathered?: Gathered }
-  | { kind: 'change-board'; board: BoardView }
-  | { kind: 'new-region'; board: BoardView }
-  | { kind: 'change-region'; board: BoardView; region: RegionView }
-  | { kind: 'new-bundle'; board: BoardView; itemIds: string[] }
-  | { kind: 'change-bundle'; board: BoardView; bundle: BundleView }
-  | { kind: 'lay-on-board'; gathered: Gathered; boardId?: string }
-  | { kind: 'file-into'; gathered: Gathered }
-  | { kind: 'clashes'; view: Extract<FilingView, { state: 'clashes' }>; choose(choice: ClashChoice): void };
-
 /** What a search asks and how its answer is laid out, saved or not. */
 export type SearchDraft = Pick<SearchView, 'query' | 'places' | 'showAs' | 'sortBy' | 'descending' | 'most'>;
 
@@ -142,120 +74,129 @@ export interface PreviewTarget {
   selects: Selected;
 }
 
-interface WorkspaceState {
+/** What is selected and chosen. */
+interface Selection {
   selected: Selected | undefined;
-  select(selected: Selected | undefined): void;
-  dialog: DialogRequest | undefined;
-  openDialog(request: DialogRequest): void;
-  closeDialog(): void;
-  notice: (Notice & { id: number }) | undefined;
-  say(notice: Notice): void;
-  silence(): void;
-  menu: { item: Item; x: number; y: number; within?: Within } | undefined;
-  openMenu(item: Item, at: { x: number; y: number }, within?: Within): void;
-  closeMenu(): void;
-  /** What the view in sight lists, in its order: in which a preview goes on. */
-  previewOrder: RefObject<readonly PreviewTarget[]>;
   /** Shortcuts chosen together in a list, the selected one among them. */
   chosen: readonly string[];
-  choose(ids: readonly string[]): void;
   /** The pin whose menu is open. */
   pinOpen: string | undefined;
-  openPin(id: string | undefined): void;
-  /** Names, recents and counts are hidden: others can see the screen. */
-  quiet: boolean;
-  setQuiet(quiet: boolean): void;
-  stripHidden: boolean;
-  hideStrip(hidden: boolean): void;
-  cardFolded: boolean;
-  foldCard(folded: boolean): void;
 }
 
-const WorkspaceContext = createContext<WorkspaceState | undefined>(undefined);
+/** What stands over the views. */
+interface Dialogs {
+  dialog: DialogRequest | undefined;
+  menu: { item: Item; x: number; y: number; within?: Within } | undefined;
+}
+
+/** How the frame stands. */
+interface FrameState {
+  /** Names, recents and counts are hidden: others can see the screen. */
+  quiet: boolean;
+  stripHidden: boolean;
+  cardFolded: boolean;
+}
+
+/** What changes any of it; the same functions always, so that who only acts is not drawn again. */
+interface WorkspaceActions {
+  select(selected: Selected | undefined): void;
+  /** Nothing is selected any more, if it was this shortcut. */
+  deselect(shortcutId: string): void;
+  choose(ids: readonly string[]): void;
+  openPin(id: string | undefined): void;
+  openDialog(request: DialogRequest): void;
+  closeDialog(): void;
+  openMenu(item: Item, at: { x: number; y: number }, within?: Within): void;
+  closeMenu(): void;
+  say(notice: Notice): void;
+  silence(): void;
+  setQuiet(quiet: boolean): void;
+  hideStrip(hidden: boolean): void;
+  foldCard(folded: boolean): void;
+  /** What the view in sight lists, in its order: in which a preview goes on. */
+  previewOrder(): readonly PreviewTarget[];
+  setPreviewOrder(targets: readonly PreviewTarget[]): void;
+}
+
+type ShownNotice = (Notice & { id: number }) | undefined;
+
+const SelectionContext = createContext<Selection | undefined>(undefined);
+const DialogsContext = createContext<Dialogs | undefined>(undefined);
+const FrameContext = createContext<FrameState | undefined>(undefined);
+const NoticeContext = createContext<{ notice: ShownNotice } | undefined>(undefined);
+const ActionsContext = createContext<WorkspaceActions | undefined>(undefined);
 let nextNotice = 1;
 
 export function WorkspaceProvider({ children }: { children: ReactNode }) {
   useOwnChanges();
   const [selected, select] = useState<Selected>();
-  const [dialog, setDialog] = useState<DialogRequest>();
-  const [notice, setNotice] = useState<(Notice & { id: number }) | undefined>();
-  const [menu, setMenu] = useState<WorkspaceState['menu']>();
-  const [cardFolded, foldCard] = useState(false);
   const [chosen, choose] = useState<readonly string[]>([]);
   const [pinOpen, openPin] = useState<string>();
-  const [stripHidden, hideStrip] = useState(false);
+  const [dialog, setDialog] = useState<DialogRequest>();
+  const [menu, setMenu] = useState<Dialogs['menu']>();
+  const [notice, setNotice] = useState<ShownNotice>();
   const [quiet, setQuiet] = useState(false);
-  const previewOrder = useRef<readonly PreviewTarget[]>([]);
-  const openDialog = useCallback((request: DialogRequest) => setDialog(request), []);
-  const closeDialog = useCallback(() => setDialog(undefined), []);
-  const say = useCallback((n: Notice) => setNotice({ ...n, id: nextNotice++ }), []);
-  const silence = useCallback(() => setNotice(undefined), []);
-  const openMenu = useCallback(
-    (item: Item, at: { x: number; y: number }, within?: Within) => setMenu({ item, ...at, within }),
+  const [stripHidden, hideStrip] = useState(false);
+  const [cardFolded, foldCard] = useState(false);
+  const listed = useRef<readonly PreviewTarget[]>([]);
+  const actions = useMemo(
+    (): WorkspaceActions => ({
+      select,
+      deselect: (id) => select((now) => (now?.type === 'shortcut' && now.id === id ? undefined : now)),
+      choose,
+      openPin,
+      openDialog: setDialog,
+      closeDialog: () => setDialog(undefined),
+      openMenu: (item, at, within) => setMenu({ item, ...at, within }),
+      closeMenu: () => setMenu(undefined),
+      say: (said) => setNotice({ ...said, id: nextNotice++ }),
+      silence: () => setNotice(undefined),
+      setQuiet,
+      hideStrip,
+      foldCard,
+      previewOrder: () => listed.current,
+      setPreviewOrder: (targets) => {
+        listed.current = targets;
+      },
+    }),
     [],
   );
-  const closeMenu = useCallback(() => setMenu(undefined), []);
-  const workspace = useMemo(
-    () => ({
-      selected,
-      select,
-      previewOrder,
-      dialog,
-      openDialog,
-      closeDialog,
-      notice,
-      say,
-      silence,
-      menu,
-      openMenu,
-      closeMenu,
-      chosen,
-      choose,
-      pinOpen,
-      openPin,
-      quiet,
-      setQuiet,
-      stripHidden,
-      hideStrip,
-      cardFolded,
-      foldCard,
-    }),
-    [
-      selected,
-      dialog,
-      openDialog,
-      closeDialog,
-      notice,
-      say,
-      silence,
-      menu,
-      openMenu,
-      closeMenu,
-      chosen,
-      pinOpen,
-      quiet,
-      stripHidden,
-      cardFolded,
-    ],
+  const selection = useMemo(() => ({ selected, chosen, pinOpen }), [selected, chosen, pinOpen]);
+  const dialogs = useMemo(() => ({ dialog, menu }), [dialog, menu]);
+  const frame = useMemo(() => ({ quiet, stripHidden, cardFolded }), [quiet, stripHidden, cardFolded]);
+  const told = useMemo(() => ({ notice }), [notice]);
+  return (
+    <ActionsContext value={actions}>
+      <FrameContext value={frame}>
+        <NoticeContext value={told}>
+          <DialogsContext value={dialogs}>
+            <SelectionContext value={selection}>{children}</SelectionContext>
+          </DialogsContext>
+        </NoticeContext>
+      </FrameContext>
+    </ActionsContext>
   );
-  return <WorkspaceContext.Provider value={workspace}>{children}</WorkspaceContext.Provider>;
 }
 
-export function useWorkspace(): WorkspaceState {
-  const workspace = useContext(WorkspaceContext);
-  if (!workspace) throw new Error('useWorkspace outside of the frame');
-  return workspace;
+function useWithin<T extends object>(context: Context<T | undefined>): T {
+  const value = useContext(context);
+  if (value === undefined) throw new Error('used outside of the frame');
+  return value;
 }
+
+export const useSelection = (): Selection => useWithin(SelectionContext);
+export const useDialogs = (): Dialogs => useWithin(DialogsContext);
+export const useNotice = () => useWithin(NoticeContext);
+export const useFrame = (): FrameState => useWithin(FrameContext);
+export const useWorkspaceActions = (): WorkspaceActions => useWithin(ActionsContext);
 
 /** Tells the workspace what a view lists, as long as the view is there. */
 export function usePreviewOrder(targets: readonly PreviewTarget[]): void {
-  const { previewOrder } = useWorkspace();
+  const { setPreviewOrder } = useWorkspaceActions();
   useEffect(() => {
-    previewOrder.current = targets;
-    return () => {
-      previewOrder.current = [];
-    };
-  }, [previewOrder, targets]);
+    setPreviewOrder(targets);
+    return () => setPreviewOrder([]);
+  }, [setPreviewOrder, targets]);
 }
 
 /** Shortcuts to originals, as targets to look at. */

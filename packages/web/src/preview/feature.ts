@@ -1,0 +1,19 @@
+/** What this room puts into the page. */
+import type { OpeningResult } from '@rellin/contract';
+import type { Feature } from '../workspace/feature';
+
+declare module '../workspace/dialogRequest' {
+  interface DialogRequests {
+    preview: { placeId: number; originalId: string; name: string; argv?: string[] };
+    'stand-in': { opened: OpeningResult };
+  }
+}
+
+export const preview: Feature = {
+  dialogs: [
+    {
+      kinds: ['preview', 'stand-in'],
+      load: () => import('./PreviewDialog').then((m) => ({ default: m.PreviewDialogs })),
+    },
+  ],
+};
