@@ -95,7 +95,7 @@ export function catalogue(year: number, month: string): SeedShortcut[] {
 }
 
 /** What is opened right after what, and how often of ten times: the habits of a volunteer. */
-export const FOLLOWS: Record<string, [string, number]> = {
+const FOLLOWS: Record<string, [string, number]> = {
   'Net positions': ['Tide table', 4],
   'Slipway checklist': ['Tide table', 3],
   'Ring stock': ['Ringing log', 1],

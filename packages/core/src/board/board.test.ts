@@ -1,7 +1,11 @@
 import { describe, expect, it } from '@jest/globals';
 import { munkres } from 'munkres';
 import { seeded, type Random } from '../random/index.js';
-import { arrange, depth, displacement, freeSpot, makeRoom, overlap, overlaps, snap, type Lying } from './index.js';
+import { arrange, depth, freeSpot, makeRoom, overlap, overlaps, snap, type Lying } from './index.js';
+
+/** Sum of squared displacements, in cells². */
+const displacement = (things: readonly Lying[], spots: ReadonlyMap<string, { x: number; y: number }>) =>
+  things.reduce((sum, t) => sum + (t.x - spots.get(t.id)!.x) ** 2 + (t.y - spots.get(t.id)!.y) ** 2, 0);
 
 const strewn = (random: Random, count: number, columns: number, rows: number, high = 0): Lying[] =>
   Array.from({ length: count }, (_, i) => ({

@@ -1,6 +1,6 @@
 export { CELL } from './cellSize.js';
 export { depth, Occupied, overlap, overlaps, type Lying, type Spot } from './cells.js';
-export { displacement, MOST_EXACT, snap } from './snap.js';
+export { snap } from './snap.js';
 export { arrange, firstFree, flow, freeSpot, makeRoom } from './place.js';
 export {
   BUNDLE_SHOWN,

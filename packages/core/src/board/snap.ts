@@ -3,15 +3,10 @@ import { assign } from '../assignment/index.js';
 import { Occupied, type Lying, type Spot } from './cells.js';
 
 /** So many are put exactly; more of them in portions. */
-export const MOST_EXACT = 400;
+const MOST_EXACT = 400;
 const PORTION = 200;
 
 const squared = (a: Spot, b: Spot) => (a.x - b.x) ** 2 + (a.y - b.y) ** 2;
-
-/** Sum of squared displacements, in cells². */
-export function displacement(things: readonly Lying[], spots: ReadonlyMap<string, Spot>): number {
-  return things.reduce((sum, t) => sum + squared(t, spots.get(t.id)!), 0);
-}
 
 /**
  * A free cell for each of `things`, so that the sum of squared displacements is least; `fixed` stays where it is, and

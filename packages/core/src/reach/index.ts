@@ -1,5 +1,5 @@
 export { REACH_CONSTANTS, REACH_SOURCES, REACH_WORDS, type ReachConstants } from './constants.js';
-export { indexOfDifficulty, pointing, choiceBits, choosing, totalSeconds, type Operator } from './operators.js';
+export { indexOfDifficulty, pointing, choosing, totalSeconds, type Operator } from './operators.js';
 export {
   byPinKey,
   byPinClick,

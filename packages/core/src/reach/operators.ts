@@ -17,11 +17,6 @@ export function pointing(distance: number, width: number, c: ReachConstants): nu
   return c.fittsA + c.fittsB * indexOfDifficulty(distance, width);
 }
 
-/** Information of one choice among alternatives with these probabilities, bits (Hick and Hyman). */
-export function choiceBits(probabilities: readonly number[]): number {
-  return probabilities.reduce((sum, p) => (p > 0 ? sum - p * Math.log2(p) : sum), 0);
-}
-
 /**
  * Time to choose one of `n` in a list: searching it through at first, going by memory with practice; the share of memory
  * is `uses / (uses + practiceHalf)`. `p` is how likely this one is (default 1/n). Stands in place of M, never beside it.

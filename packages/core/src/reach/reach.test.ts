@@ -13,7 +13,6 @@ import {
   byPinClick,
   byPinKey,
   byFolderRoute,
-  choiceBits,
   choosing,
   indexOfDifficulty,
   layStrip,
@@ -37,11 +36,6 @@ describe('worked values', () => {
   });
   it('calculates Fitts’ index in Shannon form: D 256, W 32 is 3.1699 bits', () => {
     expect(indexOfDifficulty(256, 32)).toBeCloseTo(3.1699, 4);
-  });
-  it('calculates choices by Hick and Hyman: seven equal 2.807 bits, eight equal 3, {.5,.25,.125,.125} 1.75', () => {
-    expect(choiceBits(Array(8).fill(1 / 8))).toBeCloseTo(3, 12);
-    expect(choiceBits(Array(7).fill(1 / 7)) + Math.log2(8 / 7)).toBeCloseTo(3, 12);
-    expect(choiceBits([0.5, 0.25, 0.125, 0.125])).toBe(1.75);
   });
 });
 

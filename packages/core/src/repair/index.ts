@@ -1,7 +1,6 @@
 export { jaroWinkler } from './jaroWinkler.js';
 export {
   evidenceOf,
-  mayFollow,
   scored,
   type Commonness,
   type Field,

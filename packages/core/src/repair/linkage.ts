@@ -139,22 +139,3 @@ export function scored<C extends Traits>(lost: Traits, found: readonly C[], comm
   const all = weights.reduce((sum, w) => sum + w, 1 - IS_SOMEWHERE);
   return list.map((one, i) => ({ ...one, sure: weights[i]! / all })).sort((a, b) => b.bits - a.bits);
 }
-
-const SURE_ENOUGH = 0.9999;
-const FAR_BELOW = 0.0001;
-
-/**
- * Whether the first may be followed without asking: the same content and name, all but certain, the next far below. What
- * was there before the loss cannot be where it went; that is the caller's to know.
- */
-export function mayFollow<C>(list: readonly Scored<C>[]): boolean {
-  const [first, second] = list;
-  const has = (words: string) => first!.evidence.some((e) => e.words === words);
-  return (
-    first !== undefined &&
-    first.sure >= SURE_ENOUGH &&
-    (second?.sure ?? 0) <= FAR_BELOW &&
-    has('same content') &&
-    has('same name')
-  );
-}

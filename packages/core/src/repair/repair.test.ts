@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from '@jest/globals';
-import { evidenceOf, folderMoves, jaroWinkler, mayFollow, scored, type Commonness, type Traits } from './index.js';
+import { evidenceOf, folderMoves, jaroWinkler, scored, type Commonness, type Traits } from './index.js';
 
 describe('likeness of names', () => {
   it('has the values of Winkler’s table', () => {
@@ -64,13 +64,6 @@ describe('what may be it', () => {
     ]);
     expect(list[0]!.sure).toBeGreaterThan(0.99);
     expect(list[1]!.sure).toBeLessThan(0.01);
-    expect(mayFollow(list)).toBe(true);
-  });
-  it('is never followed alone where two are alike, the content is another, or the name is', () => {
-    expect(mayFollow(scored(form, [{ ...form }, { ...form, folder: 'Templates' }], common))).toBe(false);
-    expect(mayFollow(scored(form, [{ ...form, fingerprint: 'f2', folder: 'Templates' }], common))).toBe(false);
-    expect(mayFollow(scored(form, [{ ...form, name: 'other.odt' }], common))).toBe(false);
-    expect(mayFollow([])).toBe(false);
   });
   it('a common value says less than a rare one; agreement never less than disagreement', () => {
     const bits = (found: Partial<Traits>, c: Partial<Commonness> = {}) =>

@@ -6,7 +6,6 @@ export {
   weightAt,
   WEEK,
   withOpening,
-  withoutOpening,
   type Weight,
 } from './weight.js';
 export {
@@ -24,4 +23,4 @@ export {
   type Opened,
 } from './likely.js';
 export { PARTS_OF_DAY, weeksOfUse, type OpeningSaved, type WeekOfUse } from './weeks.js';
-export { dailyCounts, RATE_DAYS, rateNow, ratesNow } from './rate.js';
+export { dailyCounts, RATE_DAYS, ratesNow } from './rate.js';

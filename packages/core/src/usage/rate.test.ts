@@ -1,7 +1,10 @@
 import fc from 'fast-check';
 import { describe, expect, it } from '@jest/globals';
 import { seeded, type Random } from '../random/index.js';
-import { dailyCounts, rateNow, ratesNow } from './index.js';
+import { dailyCounts, ratesNow } from './index.js';
+
+/** Of one thing alone. */
+const rateNow = (counts: readonly number[]) => ratesNow([counts])[0]!;
 
 const poisson = (random: Random, mean: number) => {
   let n = 0;
@@ -83,13 +86,13 @@ describe('the rate now', () => {
         found.reduce((sum, rate, i) => sum + Math.abs(rate - rates[i]![1]), 0) / found.length / 10;
       const together = rates.map(([old, fresh]) => [...days(random, 51, old), ...days(random, 5, fresh)]);
       errors.together += error(ratesNow(together));
-      errors.alone += error(together.map(rateNow));
+      errors.alone += error(together.map((counts) => rateNow(counts)));
       const apart = rates.map(([old, fresh]) => {
         const changed = random.int(5, 50);
         return [...days(random, changed, old), ...days(random, 56 - changed, fresh)];
       });
       errors.apart += error(ratesNow(apart));
-      errors.apartAlone += error(apart.map(rateNow));
+      errors.apartAlone += error(apart.map((counts) => rateNow(counts)));
     }
     expect(errors.together).toBeLessThan(errors.alone * 0.9);
     expect(errors.apart).toBeLessThan(errors.apartAlone * 1.05);

@@ -31,11 +31,6 @@ export function ratesNow(things: readonly (readonly number[])[]): number[] {
   return seen.map((counts) => rateOf(counts, hazards));
 }
 
-/** The same of one thing alone. */
-export function rateNow(counts: readonly number[]): number {
-  return rateOf(counts.slice(-RATE_DAYS), undefined);
-}
-
 /** Each length that the present habit may have counts by its probability. */
 function rateOf(counts: readonly number[], hazards: Float64Array | undefined): number {
   // of what was not opened in all that time nothing is expected

@@ -1,16 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from '@jest/globals';
 import { SYSTEM_ZONE } from '../query/index.js';
-import {
-  NO_WEIGHT,
-  openingsPerWeek,
-  weeklyCounts,
-  weeksOfUse,
-  weightAt,
-  WEEK,
-  withOpening,
-  withoutOpening,
-} from './index.js';
+import { NO_WEIGHT, openingsPerWeek, weeklyCounts, weeksOfUse, weightAt, WEEK, withOpening } from './index.js';
 
 const DAY = 86_400_000;
 const from = (times: readonly number[], h = 14) => times.reduce((w, t) => withOpening(w, t, h), NO_WEIGHT);
@@ -51,12 +42,6 @@ describe('usage weight', () => {
       ),
       { seed: 21, numRuns: 300 },
     );
-  });
-  it('takes an opening back', () => {
-    const w = from([0, 3 * DAY, 9 * DAY]);
-    const back = withoutOpening(w, 3 * DAY);
-    expect(weightAt(back, 20 * DAY)).toBeCloseTo(weightAt(from([0, 9 * DAY]), 20 * DAY), 12);
-    expect(withoutOpening(withOpening(NO_WEIGHT, 5), 5)).toEqual(NO_WEIGHT);
   });
   it('accepts a future opening and a clock set back without growing by waiting', () => {
     const w = from([100 * DAY, 50 * DAY]);

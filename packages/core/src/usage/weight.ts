@@ -31,13 +31,6 @@ export function withOpening(weight: Weight, at: number, halfLifeDays: number = H
   return { w0: weight.w0 + decay(weight.t0 - at, halfLifeDays), t0: weight.t0 };
 }
 
-/** The weight without an opening that was counted at `at`; never below zero. */
-export function withoutOpening(weight: Weight, at: number, halfLifeDays: number = HALF_LIFE_DAYS.usual): Weight {
-  const part = at >= weight.t0 ? 1 : decay(weight.t0 - at, halfLifeDays);
-  const rest = weight.w0 - part;
-  return rest < 1e-9 ? NO_WEIGHT : { w0: rest, t0: weight.t0 };
-}
-
 /** Openings a week that would hold this weight in a steady state: 7·w·ln 2 / h. */
 export function openingsPerWeek(weight: number, halfLifeDays: number = HALF_LIFE_DAYS.usual): number {
   return (7 * weight * Math.LN2) / halfLifeDays;

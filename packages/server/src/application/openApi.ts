@@ -35,7 +35,7 @@ export function describeApi(app: INestApplication): OpenAPIObject {
 }
 
 /** A document with the contract's schemas in place of what can be told from decorators. */
-export function withSchemas(document: OpenAPIObject, schemaText: string): OpenAPIObject {
+function withSchemas(document: OpenAPIObject, schemaText: string): OpenAPIObject {
   const schema = JSON.parse(schemaText.replaceAll('#/definitions/', IN_DOCUMENT)) as ApiSchema;
   const { Api: _, Endpoints: endpoints, Bytes: __, ...schemas } = schema.definitions;
   for (const [address, item] of Object.entries(document.paths))

@@ -5,7 +5,7 @@ import { PicturesService } from '../pictures/pictures.service.js';
 import { FilingService } from '../filing/filing.service.js';
 import { EventsService } from '../events/events.service.js';
 
-export const BIN_DAYS = 30;
+const BIN_DAYS = 30;
 const LOOK_MS = 3_600_000;
 
 @Injectable()

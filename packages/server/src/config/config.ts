@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { pageHost } from './hostName.js';
 import { ensureOwnFolder, ownSecret } from '../ownData/ownData.js';
 
-export interface PlaceSeed {
+interface PlaceSeed {
   name: string;
   root: string;
   type: 'fixed' | 'removable' | 'network';

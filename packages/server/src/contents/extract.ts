@@ -125,7 +125,7 @@ export function markupText(text: string, xml: boolean): string {
  * The parts of a packed document that hold its text, unpacked piece by piece within one budget: a few kilobytes can
  * unpack to gigabytes, in one part or in thousands. What a part says of its own size is not believed.
  */
-export function packedText(bytes: Uint8Array, wanted: RegExp): string {
+function packedText(bytes: Uint8Array, wanted: RegExp): string {
   const parts = new Map<string, Uint8Array[]>();
   let left = MOST_UNPACKED;
   let entries = 0;

@@ -53,7 +53,7 @@ export interface FiledItem {
 export type MoveFault =
   'gone' | 'changed' | 'changed-while-copied' | 'occupied' | 'not-copied' | 'edited' | 'neither' | 'device';
 
-export class MoveError extends Error {
+class MoveError extends Error {
   readonly code = 'EMOVE';
   constructor(
     readonly fault: MoveFault,

@@ -32,7 +32,7 @@ function refusal(request: FastifyRequest): Refusal {
 }
 
 /** JSON as a value; throws a refusal that says what is wrong with it. */
-export function parseJson(text: Buffer, bounds: JsonBounds): unknown {
+function parseJson(text: Buffer, bounds: JsonBounds): unknown {
   if (text.length > bounds.bytes)
     throw new Refusal('too-large', `This address takes up to ${bounds.bytes} bytes of JSON; these are ${text.length}.`);
   if (text.length === 0) return undefined;

@@ -13,7 +13,7 @@ import { PlacesService, type AfterDisk, type PlaceEvent } from '../places/places
 import { Questions } from '../threads/questions.js';
 
 /** Larger files are known by their fingerprint alone. */
-export const DIGEST_LIMIT = 512 * 1024 * 1024;
+const DIGEST_LIMIT = 512 * 1024 * 1024;
 /** A disk that gives nothing for so long is left. */
 const SILENCE_MS = 20_000;
 

@@ -189,7 +189,7 @@ export class JournalService {
 /** What was recorded of a row has the types of its table: it went in through an act, or stood there as JSON. */
 const typed = (changes: readonly Change[]) => changes as RowChange[];
 
-export function toLine(line: JournalEntity): JournalLine {
+function toLine(line: JournalEntity): JournalLine {
   return {
     id: String(line.id),
     at: line.at.toISOString(),

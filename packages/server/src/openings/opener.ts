@@ -26,7 +26,7 @@ export interface Opener {
 export const OPENER = Symbol('opener');
 
 /** The argument lists to start. */
-export function commandsOf(request: HandOver): string[][] {
+function commandsOf(request: HandOver): string[][] {
   switch (request.kind) {
     case 'path':
       return [['xdg-open', request.path]];
@@ -70,7 +70,7 @@ export class ViewerOpener implements Opener {
 const OWN = /^(RELLIN_|DATABASE_URL$|PG[A-Z]+$|NODE_(OPTIONS|ENV|CHANNEL_FD)$|npm_)/;
 
 /** The environment for programs: the person's own, as it was before Rellin was started with settings of its own. */
-export const environmentForOthers = (env: NodeJS.ProcessEnv): NodeJS.ProcessEnv =>
+const environmentForOthers = (env: NodeJS.ProcessEnv): NodeJS.ProcessEnv =>
   Object.fromEntries(Object.entries(env).filter(([name]) => !OWN.test(name)));
 
 /** A program that ends with an error so soon has not opened anything. */

@@ -104,7 +104,14 @@ export class OpeningsService implements WithinAct {
     const first = await known;
     if (first instanceof Refusal) throw first;
     if (first === 'pending') this.remember(id, outcome);
-    return { openingId: id, name: target.name, ...opened, pending: first === 'pending', preview: target.preview, notice };
+    return {
+      openingId: id,
+      name: target.name,
+      ...opened,
+      pending: first === 'pending',
+      preview: target.preview,
+      notice,
+    };
   }
 
   private remember(id: string, outcome: Promise<Refusal | undefined>): void {

@@ -86,7 +86,7 @@ export class OriginalsController {
 }
 
 /** One byte range (RFC 9110 section 14.1.2); several are answered with the whole. */
-export function parseRange(header: string | undefined, size: number): [number, number] | 'unsatisfiable' | undefined {
+function parseRange(header: string | undefined, size: number): [number, number] | 'unsatisfiable' | undefined {
   const match = /^bytes=(\d*)-(\d*)$/.exec(header ?? '');
   if (!match || (match[1] === '' && match[2] === '')) return undefined;
   const from = match[1] === '' ? Math.max(0, size - Number(match[2])) : Number(match[1]);

@@ -45,7 +45,7 @@ function record(r: Raw): OriginalRecord {
   };
 }
 
-export interface Ancestor {
+interface Ancestor {
   id: number;
   name: string;
   /** Entries on this one's level, itself included. */

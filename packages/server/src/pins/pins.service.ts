@@ -72,7 +72,7 @@ const TABLE = {
 } as const satisfies Record<PinTarget, JournaledTable>;
 
 /** Slots 1 to 9 have their digit as key. */
-export function keyOfSlot(slot: number): string | null {
+function keyOfSlot(slot: number): string | null {
   return slot <= 9 ? String(slot) : null;
 }
 

@@ -7,7 +7,7 @@ import { mountOf, parseMounts, type Mount } from '@rellin/core/mounts';
 const BY_NUMBER = '/dev/disk/by-uuid';
 const CONNECT_MS = 15_000;
 
-export interface FileSystems {
+interface FileSystems {
   mounts: Mount[];
   /** The number of the file system on a device, where it has one. */
   numberOf(source: string): string | undefined;
@@ -33,7 +33,7 @@ const run = (program: string, args: string[]) =>
   });
 
 /** A line of fstab(5) that a person other than root may mount, above a path. */
-export function ownMount(fstab: string, path: string): string | undefined {
+function ownMount(fstab: string, path: string): string | undefined {
   const lines = fstab
     .split('\n')
     .map((line) => line.trim().split(/\s+/))

@@ -45,7 +45,7 @@ export interface PreparedShortcut {
 
 const SCHEMES = ['http:', 'https:', 'mailto:'];
 
-export function checkAddress(text: string): string {
+function checkAddress(text: string): string {
   let url: URL;
   try {
     url = new URL(text.trim());

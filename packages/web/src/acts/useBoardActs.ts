@@ -10,7 +10,7 @@ import type { Gathered } from '../workspace/workspace';
 type Named = Pick<BoardView, 'id' | 'name'>;
 
 /** Where something is to lie on a board. */
-export type LaidWhere = Omit<Laid, 'shortcutIds' | 'targets'>;
+type LaidWhere = Omit<Laid, 'shortcutIds' | 'targets'>;
 
 export function boardActs({ attempt, done, shown, say }: Commands) {
   return {

@@ -6,14 +6,6 @@ import { patch, post, remove } from '../api/client';
 import { useCommands } from '../workspace/useCommands';
 import type { Gathered } from '../workspace/workspace';
 
-export interface CollectionForm {
-  name: string;
-  description?: string;
-  colour?: string;
-  picture?: string;
-  until?: string | null;
-}
-
 /** What the server is told of things to be put somewhere. */
 export function additionsOf(g: Gathered) {
   const targets = [

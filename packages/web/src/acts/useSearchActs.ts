@@ -12,7 +12,7 @@ export type SearchForm = Partial<
 >;
 
 /** Where a new one is put in the same act. */
-export interface SearchPlacing {
+interface SearchPlacing {
   tagIds?: string[];
   collectionId?: string;
   /** On the strip; without it the search is not pinned. */

@@ -18,7 +18,7 @@ import { BUNDLE_LINE, type LaidRegion, type BoardSlot } from './layoutBoard';
 import type { BoardHandlers } from './boardHandlers';
 import { useBoardActs } from '../acts/useBoardActs';
 
-export const ORDER_WORDS: Record<RegionOrder, string> = {
+const ORDER_WORDS: Record<RegionOrder, string> = {
   free: 'free',
   own: 'own order',
   name: 'always sorted by name',

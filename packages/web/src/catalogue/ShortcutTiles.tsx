@@ -10,7 +10,7 @@ import { STATE_WORDS, Tether } from '../parts/Tether';
 import { Tiles } from '../parts/Tiles';
 import './tiles.css';
 
-export type TileShape = Exclude<SettingsView['catalogueShape'], 'table'>;
+type TileShape = Exclude<SettingsView['catalogueShape'], 'table'>;
 
 const SIZES: Record<TileShape, { width: number; height: number }> = {
   'small-tiles': { width: 168, height: 56 },

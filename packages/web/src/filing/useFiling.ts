@@ -8,7 +8,7 @@ import { useWorkspaceActions } from '../workspace/workspace';
 import type { FilingTarget } from '../workspace/dropAct';
 
 /** As it is sent, and by which name the folder is told. */
-export interface NamedFiling extends FilingRequest {
+interface NamedFiling extends FilingRequest {
   into: FilingTarget & { newFolder?: string };
 }
 

@@ -140,7 +140,7 @@ function OutsideDrop({ into, children }: { into: FilingTarget; children: React.R
   );
 }
 
-export interface FolderListProps {
+interface FolderListProps {
   placeId: number;
   folderId: string;
   /** The address that shows a folder. */

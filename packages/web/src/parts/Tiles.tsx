@@ -18,7 +18,7 @@ import { indexOfName, useTypeAhead } from './typeAhead';
 import { useChoice } from './useChoice';
 import './Tiles.css';
 
-export interface TilesProps<T> extends Pick<
+interface TilesProps<T> extends Pick<
   GridProps<T>,
   | 'label'
   | 'count'

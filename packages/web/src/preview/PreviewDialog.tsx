@@ -24,7 +24,7 @@ const MarkdownPreview = lazy(() => import('./MarkdownPreview'));
 const PdfPreview = lazy(() => import('./PdfPreview'));
 
 /** What is read as text is read up to here; the rest is said to be left out. */
-export const TEXT_LIMIT = 2_000_000;
+const TEXT_LIMIT = 2_000_000;
 
 const NOT_READ = {};
 

@@ -25,7 +25,7 @@ const MOST = 7;
 const WEEKDAYS = ['Mondays', 'Tuesdays', 'Wednesdays', 'Thursdays', 'Fridays', 'Saturdays', 'Sundays'];
 
 /** Why it is likely, in a few words. */
-export function reasonWords(reason: LikelyReason, perWeek: number): string {
+function reasonWords(reason: LikelyReason, perWeek: number): string {
   switch (reason.kind) {
     case 'after':
       return `after ${reason.item}, ${reason.times} times`;

@@ -13,7 +13,7 @@ export interface FieldWords {
   options?: { value: string; label: string }[];
 }
 
-export const IS_TITLES: Record<IsWord, string> = {
+const IS_TITLES: Record<IsWord, string> = {
   file: 'a file',
   folder: 'a folder',
   link: 'a link',

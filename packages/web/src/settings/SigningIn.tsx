@@ -12,7 +12,7 @@ import { shortDate } from '../parts/dates';
 import { Section } from './Section';
 
 /** The browser's own name, out of what it says of itself (RFC 9110 section 10.1.5: the last product is its own). */
-export function browserName(agent: string): string {
+function browserName(agent: string): string {
   const products = [...agent.matchAll(/([A-Za-z][\w.-]*)\/\d[\w.]*/g)].map((m) => m[1]!);
   return products.filter((p) => !/^(Mozilla|AppleWebKit|Safari|Gecko|Version|KHTML)$/.test(p)).at(-1) ?? 'A browser';
 }

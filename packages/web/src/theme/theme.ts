@@ -2,8 +2,6 @@ import { createTheme, type Theme } from '@mui/material/styles';
 import { tokens, type Mode } from './tokens';
 
 export const TEXT_FONT = "'Atkinson Hyperlegible Next Variable', system-ui, sans-serif";
-export const MONO_FONT = "'Atkinson Hyperlegible Mono Variable', ui-monospace, monospace";
-
 /** MUI in the house's clothes; the only place that overrides its components. */
 export function themeFor(mode: Mode): Theme {
   const t = tokens[mode];

@@ -63,7 +63,7 @@ export interface FilingTarget {
   name: string;
 }
 
-export function itemName(item: Item): string {
+function itemName(item: Item): string {
   switch (item.type) {
     case 'shortcut':
       return item.shortcut.name;
