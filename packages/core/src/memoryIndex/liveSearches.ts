@@ -2,7 +2,16 @@
  * Saved searches that keep their answers: a change to one file is tried against each in memory, none is asked anew.
  * Asked anew are only those that what changed can touch as a whole: a folder moved, a day began, a tag was given.
  */
-import { compileQuery, type QueryNode, type QueryTest, type Zone } from '../query/index.js';
+import {
+  asksContent,
+  compileQuery,
+  conditionsOf,
+  textsOf,
+  type Condition,
+  type QueryNode,
+  type QueryTest,
+  type Zone,
+} from '../query/index.js';
 import { askColumns, recordOf, type PlaceFacts } from './askColumns.js';
 import { Bits } from './bits.js';
 import type { PlaceIndex } from './placeIndex.js';
@@ -41,50 +50,26 @@ export interface Needs {
   content: boolean;
 }
 
-const RELATIVE = (node: QueryNode): boolean =>
+const RELATIVE = (node: Condition): boolean =>
   (node.type === 'time' && node.word.type !== 'date') ||
   (node.type === 'time-range' &&
     ((node.from !== null && node.from.type !== 'date') || (node.to !== null && node.to.type !== 'date')));
 
+/** Whether facts of the catalogue, not of the disk alone, decide it. */
+const ASKS_FACTS = (node: Condition): boolean =>
+  node.type === 'tag' ||
+  node.type === 'never-opened' ||
+  ((node.type === 'time' || node.type === 'time-range') && node.field === 'opened') ||
+  (node.type === 'is' && ['shortcut', 'pinned', 'tagged', 'away'].includes(node.what));
+
 export function needsOf(node: QueryNode): Needs {
-  const needs: Needs = { day: false, folders: false, facts: false, content: false };
-  const visit = (n: QueryNode): void => {
-    switch (n.type) {
-      case 'all':
-      case 'any':
-        n.of.forEach(visit);
-        break;
-      case 'not':
-        visit(n.of);
-        break;
-      case 'in':
-        needs.folders = true;
-        break;
-      case 'tag':
-      case 'never-opened':
-        needs.facts = true;
-        break;
-      case 'text':
-        needs.content = true;
-        break;
-      case 'time':
-      case 'time-range':
-        if (n.field === 'opened') needs.facts = true;
-        if (RELATIVE(n)) needs.day = true;
-        break;
-      case 'is':
-        if (['shortcut', 'pinned', 'tagged', 'away'].includes(n.what)) needs.facts = true;
-        break;
-      case 'word':
-      case 'name':
-      case 'ext':
-      case 'kind':
-      case 'size':
-        break;
-    }
+  const conditions = conditionsOf(node);
+  return {
+    day: conditions.some(RELATIVE),
+    folders: conditions.some((c) => c.type === 'in'),
+    facts: conditions.some(ASKS_FACTS),
+    content: asksContent(node),
   };
-  visit(node);
-  return needs;
 }
 
 interface Held {
@@ -109,14 +94,7 @@ export class LiveSearches {
 
   /** Texts that the contents are asked for. */
   texts(): Set<string> {
-    const texts = new Set<string>();
-    const visit = (n: QueryNode): void => {
-      if (n.type === 'text') texts.add(n.text);
-      else if (n.type === 'all' || n.type === 'any') n.of.forEach(visit);
-      else if (n.type === 'not') visit(n.of);
-    };
-    for (const { search } of this.held.values()) visit(search.tree);
-    return texts;
+    return new Set([...this.held.values()].flatMap(({ search }) => textsOf(search.tree)));
   }
 
   /** Takes a search up, or takes it as it now is; its answer is what it is at `now`, told to nobody. */

@@ -116,16 +116,3 @@ export function compileQuery(node: QueryNode, context: QueryContext): QueryTest 
       return IS[node.what];
   }
 }
-
-/** Whether answering needs the contents of files. */
-export function asksContent(node: QueryNode): boolean {
-  switch (node.type) {
-    case 'all':
-    case 'any':
-      return node.of.some(asksContent);
-    case 'not':
-      return asksContent(node.of);
-    default:
-      return node.type === 'text';
-  }
-}

@@ -3,7 +3,10 @@ export {
   EVERYTHING,
   IS_WORDS,
   NAMED_TIMES,
+  asksContent,
+  conditionsOf,
   countConditions,
+  textsOf,
   simplified,
   type Condition,
   type IsWord,
@@ -25,7 +28,7 @@ export {
   type QueryError,
 } from './parse.js';
 export { formatQuery } from './format.js';
-export { asksContent, compileQuery, type QueryContext, type QueryRecord, type QueryTest } from './evaluate.js';
+export { compileQuery, type QueryContext, type QueryRecord, type QueryTest } from './evaluate.js';
 export { sqlOf, FOLDED, type Sql, type SqlContext } from './sql.js';
 export { snippetOf } from './snippet.js';
 export { rowsOf, treeOf, type Group, type GroupOf, type QueryRow } from './rows.js';

@@ -57,18 +57,32 @@ export type QueryNode =
 /** Everything; what an empty text means. */
 export const EVERYTHING: QueryNode = { type: 'all', of: [] };
 
-/** Conditions in a tree, groups not counted. */
-export function countConditions(node: QueryNode): number {
+/**
+ * The conditions of a tree, from left to right, whatever groups they stand in. Cost: each node once.
+ *
+ * @example conditionsOf({ type: 'not', of: { type: 'word', text: 'old' } }) // [{ type: 'word', text: 'old' }]
+ */
+export function conditionsOf(node: QueryNode): Condition[] {
   switch (node.type) {
     case 'all':
     case 'any':
-      return node.of.reduce((n, child) => n + countConditions(child), 0);
+      return node.of.flatMap(conditionsOf);
     case 'not':
-      return countConditions(node.of);
+      return conditionsOf(node.of);
     default:
-      return 1;
+      return [node];
   }
 }
+
+/** Conditions in a tree, groups not counted. */
+export const countConditions = (node: QueryNode): number => conditionsOf(node).length;
+
+/** Whether answering needs the contents of files. */
+export const asksContent = (node: QueryNode): boolean => conditionsOf(node).some((c) => c.type === 'text');
+
+/** The texts that the contents are asked for. */
+export const textsOf = (node: QueryNode): string[] =>
+  conditionsOf(node).flatMap((c) => (c.type === 'text' ? [c.text] : []));
 
 /**
  * The same meaning without groups of one, groups in groups of their sort, and double negations: two texts that mean the

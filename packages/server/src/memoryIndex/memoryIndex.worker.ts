@@ -18,7 +18,7 @@ import {
   type PlaceFacts,
   type RowCount,
 } from '@rellin/core/memoryIndex';
-import { asksContent, rowsOf, SYSTEM_ZONE, type QueryNode } from '@rellin/core/query';
+import { asksContent, rowsOf, SYSTEM_ZONE, textsOf, type QueryNode } from '@rellin/core/query';
 import { lastingClient } from '../threads/lastingClient.js';
 import { failureOf } from '../threads/questions.js';
 import { loadPlace, readChanged, readFacts, readHolding } from './loading.js';
@@ -75,14 +75,7 @@ const livePlaces = () => [...places.values()].map(livePlace);
 /** Texts of a tree that the contents are asked for, read where they are not known yet. */
 async function readTexts(tree: QueryNode, keep: boolean): Promise<Map<string, Map<number, Set<number>>>> {
   const found = new Map<string, Map<number, Set<number>>>();
-  const texts: string[] = [];
-  const visit = (n: QueryNode): void => {
-    if (n.type === 'text') texts.push(n.text);
-    else if (n.type === 'all' || n.type === 'any') n.of.forEach(visit);
-    else if (n.type === 'not') visit(n.of);
-  };
-  visit(tree);
-  for (const text of texts) {
+  for (const text of textsOf(tree)) {
     const known = contents.get(text) ?? (await readHolding(await client.get(), text));
     if (keep) contents.set(text, known);
     found.set(text, known);
