@@ -27,6 +27,9 @@ const SECONDS_BEFORE_MS = 5000;
 /** Bytes that a slow disk copies in a millisecond. */
 const COPIED_A_MS = 10_000;
 
+/** File systems date by a clock of their own, a tick behind. */
+const CLOCKS_DIFFER_MS = 100;
+
 const isKeptBeside = (recorded: Identity, there: Candidate) =>
   isBackupName(nameOf(there.identity.path), nameOf(recorded.path));
 
@@ -54,7 +57,7 @@ function atRecordedPath(recorded: Identity, now: Identity, seen: Observation): D
   if (elsewhere && now.type === recorded.type) {
     const isBackup = isKeptBeside(recorded, elsewhere);
     if (isBackup && seen.isAnothers) return { state: 'unsure', candidates: [elsewhere], reason: 'named-like-a-backup' };
-    if (!isBackup && ((seen.cameFrom ?? []).length > 0 || seen.isAnothers))
+    if (!isBackup && ((seen.cameFrom ?? []).length > 0 || seen.isAnothers || stoodElsewhere(now, seen)))
       return { state: 'followed', to: elsewhere, evidence: 'swap' };
   }
   if (now.type !== recorded.type)
@@ -68,6 +71,11 @@ function atRecordedPath(recorded: Identity, now: Identity, seen: Observation): D
   return alike.length === 1
     ? { state: 'followed', to: alike[0]!, evidence: 'same-digest' }
     : { state: 'unsure', candidates: [], reason: 'anothers-at-its-path' };
+}
+
+/** Whether what stands there was born before ours was seen there: it was not saved there, it came. */
+function stoodElsewhere(now: Identity, { stoodSince }: Observation): boolean {
+  return now.birth !== 0 && stoodSince !== undefined && now.birth < stoodSince - CLOCKS_DIFFER_MS;
 }
 
 function gone(recorded: Identity, seen: Observation): Decision {

@@ -61,6 +61,23 @@ describe('the decision table', () => {
     expect(decide(original, { ...observation, cameFrom: ['x'] })).toMatchObject({ state: 'followed', to: ours });
     expect(decide(original, { ...observation, cameFrom: [] }).state).toBe('saved-over');
   });
+  it('ours went on, and what stands in its place was born before ours was seen there: it came, and was not saved there', () => {
+    const ours = at(file('b/two.txt'));
+    const observation = seen({
+      atPath: { seen: 'entry', identity: file('a/one.txt', { inode: 11, birth: 1500 }) },
+      sameInode: [ours],
+    });
+    expect(decide(original, { ...observation, stoodSince: 2000 })).toMatchObject({
+      state: 'followed',
+      evidence: 'swap',
+    });
+    expect(decide(original, { ...observation, stoodSince: 1550 }).state).toBe('saved-over');
+    expect(decide(original, { ...observation, stoodSince: 1400 }).state).toBe('saved-over');
+    // where ours is nowhere, what stands there is all there is; where it is kept as a backup, it was saved
+    expect(decide(original, { ...observation, stoodSince: 2000, sameInode: [] }).state).toBe('saved-over');
+    const backup = at(file('a/one.txt.bak'));
+    expect(decide(original, { ...observation, stoodSince: 2000, sameInode: [backup] }).state).toBe('saved-over');
+  });
   it('another’s file at the path: ours is followed, or asked for, never opened as saved over', () => {
     const observation = seen({
       atPath: { seen: 'entry', identity: file('a/one.txt', { inode: 11, birth: 1500, size: 70 }) },

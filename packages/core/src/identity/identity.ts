@@ -50,6 +50,8 @@ export interface Observation {
   hasTwin?: boolean;
   /** What has its recorded name in the folder that it lay in, where that folder moved; not one known from elsewhere. */
   namesake?: Candidate;
+  /** When it was known to stand at its recorded path: what was born before stood elsewhere then. */
+  stoodSince?: number;
   /** When the original was last seen at its path; what appeared long before cannot be where it went. */
   lastSeen: number;
 }

@@ -7,6 +7,7 @@ import {
   type Decision,
   type Observation,
   type Identity,
+  type ShortcutState,
   type Sight,
 } from '@rellin/core/identity';
 import { grouped } from '@rellin/core/lists';
@@ -19,6 +20,8 @@ import type { ShortcutEntity } from '../database/entities/shortcut.entity.js';
 import { DigestsService } from './digests.service.js';
 
 const ALIKE_LIMIT = 20;
+/** In these states the recorded original stood at its path when the state began. */
+const STANDS: ReadonlySet<ShortcutState> = new Set(['ready', 'followed', 'saved-over']);
 const NOTHING_ELSE = { sameInode: [], sameSize: [], lastSeen: 0 };
 
 /** One shortcut with what was decided of it. */
@@ -160,6 +163,7 @@ export class IdentityProbeService {
         cameFrom: occupant?.cameFrom,
         isAnothers: atPath.seen === 'entry' && isAnothers(shortcut, atPath.identity),
         ...(namesake && !isAnothers(shortcut, namesake.identity) && { namesake }),
+        ...(STANDS.has(shortcut.state) && { stoodSince: shortcut.stateSince.getTime() }),
         lastSeen: place.verifiedAt,
       };
       const decision = decide(recorded, observation);
