@@ -3,7 +3,7 @@ import { useNavigate } from 'react-router';
 import Button from '@mui/material/Button';
 import type { ShortcutView } from '@rellin/contract';
 import { nameOf, parentOf, shown } from '@rellin/core/paths';
-import { CannotRead } from '../parts/CannotRead';
+import { NotLoaded } from '../parts/Loaded';
 import { EmptyState } from '../parts/EmptyState';
 import { usePlaces } from '../api/queries';
 import { trailOf } from '../parts/trailOf';
@@ -40,7 +40,7 @@ export function LinksPart({ shortcutOf }: { shortcutOf(id: string): ShortcutView
   const failed = aliases.error ?? publications.error ?? found.error;
   if (failed)
     return (
-      <CannotRead
+      <NotLoaded
         title="The links could not be loaded"
         error={failed}
         onAgain={() => Promise.all([aliases.refetch(), publications.refetch(), found.refetch()])}

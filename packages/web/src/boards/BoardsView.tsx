@@ -8,7 +8,7 @@ import type { Act } from '../acts/acts';
 import { MoreButton } from '../acts/MoreButton';
 import { useSelection, useWorkspaceActions } from '../workspace/workspace';
 import { BulkBar } from '../acts/BulkBar';
-import { CannotRead } from '../parts/CannotRead';
+import { Loaded } from '../parts/Loaded';
 import { EmptyState } from '../parts/EmptyState';
 import { GoneState } from '../parts/GoneState';
 import { BoardCanvas } from './BoardCanvas';
@@ -72,11 +72,9 @@ function Chosen({ board }: { board: BoardView }) {
   const known = useMemo(() => new Map((shortcuts ?? []).map((s) => [s.id, s])), [shortcuts]);
   return (
     <>
-      {layout.isError ? (
-        <CannotRead title="The board could not be loaded" error={layout.error} onAgain={layout.refetch} />
-      ) : (
-        layout.data && shortcuts && <BoardCanvas layout={layout.data} shortcuts={known} />
-      )}
+      <Loaded of={layout} what="The board">
+        {(laid) => shortcuts && <BoardCanvas layout={laid} shortcuts={known} />}
+      </Loaded>
       <BulkBar within={{ board }} />
     </>
   );
@@ -104,28 +102,27 @@ export default function BoardsView() {
         </button>
         {current && <BoardActs board={current} isFirst={current.id === list[0]?.id} />}
       </div>
-      {boards.isError ? (
-        <CannotRead title="The boards could not be loaded" error={boards.error} onAgain={boards.refetch} />
-      ) : current ? (
-        <Chosen key={current.id} board={current} />
-      ) : (
-        boards.data &&
-        (boardId ? (
-          <GoneState what="board" />
-        ) : (
-          <EmptyState
-            title="There is no board yet"
-            action={
-              <Button variant="contained" onClick={() => openDialog({ kind: 'new-board' })}>
-                New board
-              </Button>
-            }
-          >
-            On a board shortcuts lie where you put them: boat papers in one corner, net papers in another. Its regions
-            keep them in rows, sorted, or just as they are left; nothing moves by itself.
-          </EmptyState>
-        ))
-      )}
+      <Loaded of={boards} what="The list of boards">
+        {() =>
+          current ? (
+            <Chosen key={current.id} board={current} />
+          ) : boardId ? (
+            <GoneState what="board" />
+          ) : (
+            <EmptyState
+              title="There is no board yet"
+              action={
+                <Button variant="contained" onClick={() => openDialog({ kind: 'new-board' })}>
+                  New board
+                </Button>
+              }
+            >
+              On a board shortcuts lie where you put them: boat papers in one corner, net papers in another. Its regions
+              keep them in rows, sorted, or just as they are left; nothing moves by itself.
+            </EmptyState>
+          )
+        }
+      </Loaded>
     </main>
   );
 }

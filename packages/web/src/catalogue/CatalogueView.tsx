@@ -10,7 +10,7 @@ import { useRowActs } from '../acts/useActs';
 import { useCommands } from '../workspace/useCommands';
 import { previewTargets, useSelection, useWorkspaceActions, usePreviewOrder } from '../workspace/workspace';
 import { BulkBar } from '../acts/BulkBar';
-import { CannotRead } from '../parts/CannotRead';
+import { Loaded } from '../parts/Loaded';
 import { EmptyState } from '../parts/EmptyState';
 import { FilterChip } from '../parts/FilterChip';
 import { Grid, type GridProps } from '../parts/Grid';
@@ -208,23 +208,22 @@ export default function CatalogueView() {
         total={all.length}
         onApply={(filter) => setParams(Object.entries(filter) as [string, string][], { replace: true })}
       />
-      {shortcuts.isError ? (
-        <CannotRead title="The catalogue could not be loaded" error={shortcuts.error} onAgain={shortcuts.refetch} />
-      ) : (
-        shortcuts.data &&
-        (shape === 'table' ? (
-          <Grid
-            {...list}
-            columns={shownColumns(columns, columnChoice)}
-            widths={widthsOf(columnChoice)}
-            onResize={(id, width) => chooseLayout({ catalogueColumns: resized(columnChoice, id, width) })}
-            sort={{ by: sortBy, descending }}
-            onSort={onSort}
-          />
-        ) : (
-          <ShortcutTiles {...list} shape={shape} />
-        ))
-      )}
+      <Loaded of={shortcuts} what="The catalogue">
+        {() =>
+          shape === 'table' ? (
+            <Grid
+              {...list}
+              columns={shownColumns(columns, columnChoice)}
+              widths={widthsOf(columnChoice)}
+              onResize={(id, width) => chooseLayout({ catalogueColumns: resized(columnChoice, id, width) })}
+              sort={{ by: sortBy, descending }}
+              onSort={onSort}
+            />
+          ) : (
+            <ShortcutTiles {...list} shape={shape} />
+          )
+        }
+      </Loaded>
       <BulkBar />
     </main>
   );

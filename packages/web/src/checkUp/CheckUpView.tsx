@@ -5,7 +5,7 @@ import type { ShortcutView } from '@rellin/contract';
 import { LinksPart } from '../aliases/LinksPart';
 import { useAliases, useFoundLinks, usePublications } from '../aliases/useAliases';
 import { useActivity, useCheckUp, useReview, useShortcuts } from '../api/queries';
-import { CannotRead } from '../parts/CannotRead';
+import { NotLoaded } from '../parts/Loaded';
 import { shortDate } from '../parts/dates';
 import { EmptyState } from '../parts/EmptyState';
 import { FolderMoveCard } from './FolderMoveCard';
@@ -83,7 +83,11 @@ export default function CheckUpView() {
         ))}
       </div>
       {checkUp.isError ? (
-        <CannotRead title="The check-up could not be loaded" error={checkUp.error} onAgain={checkUp.refetch} />
+        <NotLoaded
+          title="The check-up could not be loaded"
+          error={checkUp.error}
+          onAgain={() => void checkUp.refetch()}
+        />
       ) : show === 'needs' ? (
         view && (
           <>

@@ -85,7 +85,7 @@ export function StateList({ part, shortcuts }: { part: Part; shortcuts: readonly
           </Button>
           <span className="small">
             {part === 'followed'
-              ? 'Their originals moved, and Rellin went along; each is a line in the journal and can be taken back there.'
+              ? 'Their originals moved, and Rellin went along; each is a line in the journal and can be undone there.'
               : part === 'saved-over'
                 ? 'Another file was saved under the same path; the shortcuts stay there.'
                 : 'Lost, and meant to be left so.'}

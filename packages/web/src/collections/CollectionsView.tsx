@@ -11,7 +11,7 @@ import { useCommands } from '../workspace/useCommands';
 import { useSelection, useWorkspaceActions, type Item } from '../workspace/workspace';
 import { FolderList } from '../originals/FolderList';
 import { BulkBar } from '../acts/BulkBar';
-import { CannotRead } from '../parts/CannotRead';
+import { NotLoaded } from '../parts/Loaded';
 import { ChoiceChip } from '../parts/ChoiceChip';
 import { CollectionMark } from '../parts/CollectionMark';
 import { TagLabel } from '../parts/TagLabel';
@@ -182,10 +182,10 @@ export default function CollectionsView() {
         </Button>
       </div>
       {collections.isError ? (
-        <CannotRead
+        <NotLoaded
           title="The collections could not be loaded"
           error={collections.error}
-          onAgain={collections.refetch}
+          onAgain={() => void collections.refetch()}
         />
       ) : collections.data && list.length === 0 && tags.length === 0 ? (
         <EmptyState

@@ -29,7 +29,7 @@ export function Typing({ seed, onDone }: { seed: number; onDone(typed: number[])
         onChange={(event) => take(event.target.value)}
         error={!isRight}
         helperText={
-          isRight ? 'The time runs from the first letter.' : 'Not as it stands above: take back the last letters.'
+          isRight ? 'The time runs from the first letter.' : 'Not as it stands above: delete the last letters.'
         }
         slotProps={{ htmlInput: { autoComplete: 'off', autoCorrect: 'off', spellCheck: false } }}
       />

@@ -1,4 +1,4 @@
-/** Everything done, newest first; each line can be taken back. */
+/** Everything done, newest first; each line can be undone. */
 import { useState } from 'react';
 import Button from '@mui/material/Button';
 import type { JournalLine } from '@rellin/contract';
@@ -7,6 +7,7 @@ import { readAgain } from '../api/changes';
 import { post } from '../api/client';
 import { useCommands } from '../workspace/useCommands';
 import { useWorkspaceActions } from '../workspace/workspace';
+import { Loaded } from '../parts/Loaded';
 import { EmptyState } from '../parts/EmptyState';
 import { Grid, type Column } from '../parts/Grid';
 import { shortDate } from '../parts/dates';
@@ -18,7 +19,7 @@ export default function JournalView() {
   const { say } = useWorkspaceActions();
   const [selected, setSelected] = useState<string>();
   const lines = (journal.data ?? []).filter((line) => openings || line.act !== 'open');
-  const takeBack = (line: JournalLine) =>
+  const undo = (line: JournalLine) =>
     d.attempt(async () => {
       await post(`/journal/${line.id}/undo`);
       await readAgain();
@@ -58,10 +59,10 @@ export default function JournalView() {
       align: 'right',
       cell: (l) =>
         l.undoneAt ? (
-          <span className="small">taken back</span>
+          <span className="small">undone</span>
         ) : (
-          <button type="button" className="undo" tabIndex={-1} onClick={() => void takeBack(l)}>
-            {l.act === 'open' ? 'Forget' : 'Take back'}
+          <button type="button" className="undo" tabIndex={-1} onClick={() => void undo(l)}>
+            {l.act === 'open' ? 'Forget' : 'Undo'}
           </button>
         ),
     },
@@ -81,26 +82,28 @@ export default function JournalView() {
           Redo
         </Button>
       </div>
-      {journal.data && (
-        <Grid
-          label="Journal"
-          columns={columns}
-          rowHeight={42}
-          count={lines.length}
-          item={(i) => lines[i]}
-          keyOf={(l) => l.id}
-          selectedKey={selected}
-          onSelect={(l) => setSelected(l.id)}
-          onOpen={(l) => {
-            if (!l.undoneAt) void takeBack(l);
-          }}
-          empty={
-            <EmptyState title="Nothing was done yet">
-              Every act on your catalogue gets a line here, with an undo.
-            </EmptyState>
-          }
-        />
-      )}
+      <Loaded of={journal} what="The journal">
+        {() => (
+          <Grid
+            label="Journal"
+            columns={columns}
+            rowHeight={42}
+            count={lines.length}
+            item={(i) => lines[i]}
+            keyOf={(l) => l.id}
+            selectedKey={selected}
+            onSelect={(l) => setSelected(l.id)}
+            onOpen={(l) => {
+              if (!l.undoneAt) void undo(l);
+            }}
+            empty={
+              <EmptyState title="Nothing was done yet">
+                Every act on your catalogue gets a line here, with an undo.
+              </EmptyState>
+            }
+          />
+        )}
+      </Loaded>
     </main>
   );
 }

@@ -13,7 +13,7 @@ import { useCommands } from '../workspace/useCommands';
 import { useSelection, useWorkspaceActions, usePreviewOrder } from '../workspace/workspace';
 import { shortDate } from '../parts/dates';
 import { DragHandle } from '../parts/DragRow';
-import { CannotRead } from '../parts/CannotRead';
+import { NotLoaded } from '../parts/Loaded';
 import { EmptyState } from '../parts/EmptyState';
 import { Grid, type Column } from '../parts/Grid';
 import { KindIcon } from '../parts/KindIcon';
@@ -200,7 +200,7 @@ export function FolderList({ placeId, folderId, to, top }: FolderListProps) {
           This happens once; it shows in a moment. How far it is stands in the header.
         </EmptyState>
       );
-    return <CannotRead title="This folder cannot be shown" error={first.error} onAgain={first.refetch} />;
+    return <NotLoaded title="This folder cannot be shown" error={first.error} onAgain={() => void first.refetch()} />;
   }
   const folder = first.data;
   if (!folder) return null;

@@ -8,7 +8,7 @@ import type { PlanView as Plan, SuggestionView } from '@rellin/contract';
 import { useCommands } from '../workspace/useCommands';
 import { post } from '../api/client';
 import { usePlan } from '../api/queries';
-import { CannotRead } from '../parts/CannotRead';
+import { Loaded } from '../parts/Loaded';
 import { shortDate } from '../parts/dates';
 import { EmptyState } from '../parts/EmptyState';
 import { HowCalculated } from './HowCalculated';
@@ -65,77 +65,79 @@ export default function PlanView() {
           How this is calculated
         </Button>
       </div>
-      {asked.isError ? (
-        <CannotRead title="The plan could not be loaded" error={asked.error} onAgain={asked.refetch} />
-      ) : !plan ? null : plan.openings === 0 ? (
-        <EmptyState title="No usage recorded yet">
-          Open things as you always do. After a week or two Rellin can say what would bring them closer.
-        </EmptyState>
-      ) : (
-        <>
-          <Bars plan={plan} />
-          {plan.suggestions.length === 0 ? (
-            <EmptyState title="Nothing to improve at the moment">
-              What you open most is as near as it can be. Rellin goes on counting.
+      <Loaded of={asked} what="The plan">
+        {(plan) =>
+          plan.openings === 0 ? (
+            <EmptyState title="No usage recorded yet">
+              Open things as you always do. After a week or two Rellin can say what would bring them closer.
             </EmptyState>
           ) : (
             <>
-              <ul className="suggestions sheet" aria-label="Suggestions">
-                {plan.suggestions.map((s) => (
-                  <li key={s.id}>
-                    <Checkbox
-                      checked={isChosen(s)}
-                      onChange={() => toggle(s)}
-                      slotProps={{ input: { 'aria-label': s.title } }}
-                      size="small"
-                    />
-                    <span className="two-lines">
-                      <span className="name">{s.title}</span>
-                      <span className="small">{s.reason}</span>
+              <Bars plan={plan} />
+              {plan.suggestions.length === 0 ? (
+                <EmptyState title="Nothing to improve at the moment">
+                  What you open most is as near as it can be. Rellin goes on counting.
+                </EmptyState>
+              ) : (
+                <>
+                  <ul className="suggestions sheet" aria-label="Suggestions">
+                    {plan.suggestions.map((s) => (
+                      <li key={s.id}>
+                        <Checkbox
+                          checked={isChosen(s)}
+                          onChange={() => toggle(s)}
+                          slotProps={{ input: { 'aria-label': s.title } }}
+                          size="small"
+                        />
+                        <span className="two-lines">
+                          <span className="name">{s.title}</span>
+                          <span className="small">{s.reason}</span>
+                        </span>
+                        <span className="small before-after">
+                          {s.before !== null && s.after !== null && (
+                            <>
+                              {formatSeconds(s.before)} → {formatSeconds(s.after)}
+                            </>
+                          )}
+                        </span>
+                        <b className="gain">{s.gain >= 0.05 ? formatSeconds(s.gain) : ''}</b>
+                        <span className="answers">
+                          <Button size="small" variant="outlined" onClick={() => void acts.apply([s.id])}>
+                            Apply
+                          </Button>
+                          <Button size="small" variant="outlined" onClick={() => void acts.answer(s.id, 'later')}>
+                            Later
+                          </Button>
+                          <Button size="small" variant="outlined" onClick={() => void acts.answer(s.id, 'never')}>
+                            Never
+                          </Button>
+                        </span>
+                      </li>
+                    ))}
+                  </ul>
+                  <div className="apply-line">
+                    <Button
+                      variant="contained"
+                      disabled={chosen.length === 0}
+                      onClick={() => void acts.apply(chosen.map((s) => s.id))}
+                    >
+                      Apply {chosen.length} chosen
+                    </Button>
+                    <span className="small">
+                      {formatSeconds(chosen.reduce((sum, s) => sum + s.gain, 0))} a week. Nothing else moves: each pin
+                      you keep stays on its key.
                     </span>
-                    <span className="small before-after">
-                      {s.before !== null && s.after !== null && (
-                        <>
-                          {formatSeconds(s.before)} → {formatSeconds(s.after)}
-                        </>
-                      )}
-                    </span>
-                    <b className="gain">{s.gain >= 0.05 ? formatSeconds(s.gain) : ''}</b>
-                    <span className="answers">
-                      <Button size="small" variant="outlined" onClick={() => void acts.apply([s.id])}>
-                        Apply
-                      </Button>
-                      <Button size="small" variant="outlined" onClick={() => void acts.answer(s.id, 'later')}>
-                        Later
-                      </Button>
-                      <Button size="small" variant="outlined" onClick={() => void acts.answer(s.id, 'never')}>
-                        Never
-                      </Button>
-                    </span>
-                  </li>
-                ))}
-              </ul>
-              <div className="apply-line">
-                <Button
-                  variant="contained"
-                  disabled={chosen.length === 0}
-                  onClick={() => void acts.apply(chosen.map((s) => s.id))}
-                >
-                  Apply {chosen.length} chosen
-                </Button>
-                <span className="small">
-                  {formatSeconds(chosen.reduce((sum, s) => sum + s.gain, 0))} a week. Nothing else moves: each pin you
-                  keep stays on its key.
-                </span>
-              </div>
+                  </div>
+                </>
+              )}
+              <Forecasts plan={plan} />
+              <Suspense fallback={null}>
+                <PlanCharts />
+              </Suspense>
             </>
-          )}
-          <Forecasts plan={plan} />
-          <Suspense fallback={null}>
-            <PlanCharts />
-          </Suspense>
-        </>
-      )}
+          )
+        }
+      </Loaded>
       {explained && <HowCalculated onClose={() => setExplained(false)} />}
     </main>
   );

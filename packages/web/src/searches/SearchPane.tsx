@@ -9,7 +9,7 @@ import { MoreButton } from '../acts/MoreButton';
 import { useActs } from '../acts/useActs';
 import { useWorkspaceActions, type SearchDraft } from '../workspace/workspace';
 import { SearchMark } from '../parts/CollectionMark';
-import { CannotRead } from '../parts/CannotRead';
+import { NotLoaded } from '../parts/Loaded';
 import { ChoiceChip } from '../parts/ChoiceChip';
 import { EmptyState } from '../parts/EmptyState';
 import { ChipMenu } from '../parts/ChipMenu';
@@ -199,7 +199,7 @@ export function SearchPane({ search, begin = '' }: { search: SearchView | undefi
       {view ? (
         <Answers draft={draft} view={view} onSort={(sortBy, descending) => put({ sortBy, descending })} />
       ) : answers.isError ? (
-        <CannotRead title="The search could not be run" error={answers.error} onAgain={answers.refetch} />
+        <NotLoaded title="The search could not be run" error={answers.error} onAgain={() => void answers.refetch()} />
       ) : draft.query.trim() === '' ? (
         <EmptyState title="Ask for something">
           Write words and conditions above, or add rows; the answer shows as you go. Save it under a name and it keeps

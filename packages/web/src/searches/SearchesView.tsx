@@ -7,7 +7,7 @@ import { useActs } from '../acts/useActs';
 import { actForKey } from '../acts/acts';
 import { useWorkspaceActions } from '../workspace/workspace';
 import { SearchMark } from '../parts/CollectionMark';
-import { CannotRead } from '../parts/CannotRead';
+import { NotLoaded } from '../parts/Loaded';
 import { DragHandle } from '../parts/DragRow';
 import { GoneState } from '../parts/GoneState';
 import { SearchPane } from './SearchPane';
@@ -48,7 +48,11 @@ export default function SearchesView() {
         </Button>
       </div>
       {searches.isError ? (
-        <CannotRead title="The saved searches could not be loaded" error={searches.error} onAgain={searches.refetch} />
+        <NotLoaded
+          title="The saved searches could not be loaded"
+          error={searches.error}
+          onAgain={() => void searches.refetch()}
+        />
       ) : (
         searches.data && (
           <div className="searches">

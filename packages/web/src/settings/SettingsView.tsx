@@ -4,7 +4,7 @@ import type { SettingsView as Settings } from '@rellin/contract';
 import { patch } from '../api/client';
 import { useSettings } from '../api/queries';
 import { useCommands } from '../workspace/useCommands';
-import { CannotRead } from '../parts/CannotRead';
+import { Loaded } from '../parts/Loaded';
 import { Contents } from './Contents';
 import { Keys } from './Keys';
 import { ProgramsByKind, StartFolder } from './Opening';
@@ -23,40 +23,35 @@ export default function SettingsView() {
     void d.attempt(async () => {
       await patch('/settings', p);
     });
-  const s = settings.data;
   return (
     <main className="view settings" id="view">
       <div className="view-head">
         <h1>Settings</h1>
       </div>
-      {s ? (
-        <div className="settings-body">
-          <nav className="settings-index" aria-label="Sections of Settings">
-            {SECTIONS.map(({ id, title }) => (
-              <Link key={id} to={`#${id}`} aria-current={hash === `#${id}` ? 'location' : undefined}>
-                {title}
-              </Link>
-            ))}
-          </nav>
-          <div>
-            <Places />
-            <Page settings={s} onChange={change} />
-            <Keys settings={s} onChange={change} />
-            <Pins settings={s} onChange={change} />
-            <StartFolder settings={s} />
-            <ProgramsByKind settings={s} />
-            <ReachConstants settings={s} />
-            <Contents settings={s} onChange={change} />
-            <SigningIn />
+      <Loaded of={settings} what="The settings">
+        {(s) => (
+          <div className="settings-body">
+            <nav className="settings-index" aria-label="Sections of Settings">
+              {SECTIONS.map(({ id, title }) => (
+                <Link key={id} to={`#${id}`} aria-current={hash === `#${id}` ? 'location' : undefined}>
+                  {title}
+                </Link>
+              ))}
+            </nav>
+            <div>
+              <Places />
+              <Page settings={s} onChange={change} />
+              <Keys settings={s} onChange={change} />
+              <Pins settings={s} onChange={change} />
+              <StartFolder settings={s} />
+              <ProgramsByKind settings={s} />
+              <ReachConstants settings={s} />
+              <Contents settings={s} onChange={change} />
+              <SigningIn />
+            </div>
           </div>
-        </div>
-      ) : settings.isError ? (
-        <CannotRead title="The settings could not be loaded" error={settings.error} onAgain={settings.refetch} />
-      ) : (
-        <p className="small" role="status">
-          Loading the settings…
-        </p>
-      )}
+        )}
+      </Loaded>
     </main>
   );
 }

@@ -10,7 +10,7 @@ import { useCommands } from '../workspace/useCommands';
 import { get, patch, post } from '../api/client';
 import { useKnownUse } from '../api/queries';
 import { useWorkspaceActions } from '../workspace/workspace';
-import { CannotRead } from '../parts/CannotRead';
+import { Loaded } from '../parts/Loaded';
 import { shortDate } from '../parts/dates';
 import { EmptyState } from '../parts/EmptyState';
 import { FormDialog } from '../parts/FormDialog';
@@ -68,54 +68,54 @@ export default function UsageView() {
           Export as CSV
         </Button>
       </div>
-      {known.isError ? (
-        <CannotRead title="Your usage could not be loaded" error={known.error} onAgain={known.refetch} />
-      ) : !use ? null : (
-        <>
-          <div className="line">
-            <FormControlLabel
-              control={
-                <Switch
-                  checked={use.recording}
-                  onChange={(event) => void record({ recording: event.target.checked })}
-                />
-              }
-              label={use.recording ? 'Openings are counted' : 'Paused: nothing is kept'}
-              slotProps={{ typography: { variant: 'body2' } }}
-            />
-            <FormControlLabel
-              control={
-                <Switch
-                  checked={use.recentFiles}
-                  disabled={!use.recording}
-                  onChange={(event) => void record({ recentFiles: event.target.checked })}
-                />
-              }
-              label="also in other programs, by the desktop’s list of recent files"
-              slotProps={{ typography: { variant: 'body2' } }}
-            />
-            <span className="push" />
-            <Button variant="outlined" disabled={use.total === 0} onClick={() => setPeriod(true)}>
-              Forget a period…
-            </Button>
-            <Button
-              variant="outlined"
-              color="error"
-              disabled={use.total === 0}
-              onClick={() => setForgetting({ words: `all ${use.total} openings`, body: {} })}
-            >
-              Forget everything…
-            </Button>
-          </div>
-          {use.total === 0 ? (
-            <EmptyState title="Nothing is known">
-              What you open from now on is counted here, and nowhere else.
-            </EmptyState>
-          ) : (
-            <Tables use={use} onForget={setForgetting} />
-          )}
-        </>
-      )}
+      <Loaded of={known} what="Your usage">
+        {(use) => (
+          <>
+            <div className="line">
+              <FormControlLabel
+                control={
+                  <Switch
+                    checked={use.recording}
+                    onChange={(event) => void record({ recording: event.target.checked })}
+                  />
+                }
+                label={use.recording ? 'Openings are counted' : 'Paused: nothing is recorded'}
+                slotProps={{ typography: { variant: 'body2' } }}
+              />
+              <FormControlLabel
+                control={
+                  <Switch
+                    checked={use.recentFiles}
+                    disabled={!use.recording}
+                    onChange={(event) => void record({ recentFiles: event.target.checked })}
+                  />
+                }
+                label="also in other programs, by the desktop’s list of recent files"
+                slotProps={{ typography: { variant: 'body2' } }}
+              />
+              <span className="push" />
+              <Button variant="outlined" disabled={use.total === 0} onClick={() => setPeriod(true)}>
+                Forget a period…
+              </Button>
+              <Button
+                variant="outlined"
+                color="error"
+                disabled={use.total === 0}
+                onClick={() => setForgetting({ words: `all ${use.total} openings`, body: {} })}
+              >
+                Forget everything…
+              </Button>
+            </div>
+            {use.total === 0 ? (
+              <EmptyState title="No usage recorded yet">
+                What you open from now on is counted here, and nowhere else.
+              </EmptyState>
+            ) : (
+              <Tables use={use} onForget={setForgetting} />
+            )}
+          </>
+        )}
+      </Loaded>
       {period && (
         <PeriodDialog
           onClose={() => setPeriod(false)}

@@ -63,7 +63,7 @@ describe('what is known', () => {
   });
   it('says so where there is nothing', async () => {
     await show({ total: 0, items: [], days: [], parts: Array<number>(8).fill(0), routes: [] });
-    expect(screen.getByText('Nothing is known')).toBeTruthy();
+    expect(screen.getByText('No usage recorded yet')).toBeTruthy();
     expect(button('Forget everything…').hasAttribute('disabled')).toBe(true);
   });
 });

@@ -1,0 +1,134 @@
+import { describe, expect, it } from '@jest/globals';
+import { cleanup, fireEvent, screen, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { Route, Routes } from 'react-router';
+import type { EntryView, FolderView, PlaceView } from '@rellin/contract';
+import { aShortcut, Refusal, renderPage, SETTINGS } from '../testing/page';
+import OriginalsView from './OriginalsView';
+
+const place: PlaceView = {
+  id: 1,
+  name: 'Marrowick',
+  root: '/home/wren/Marrowick',
+  type: 'fixed',
+  state: 'here',
+  awayReason: '',
+  lastSeenAt: null,
+  excludes: [],
+  alwaysExcluded: [],
+  slowed: [],
+  entries: 3,
+  freeBytes: 5_000_000_000,
+  totalBytes: 9_000_000_000,
+  scan: 'done',
+  watching: 'all',
+  standIn: false,
+};
+const entry = (id: string, name: string, more: Partial<EntryView> = {}): EntryView => ({
+  id,
+  placeId: 1,
+  name,
+  type: 'file',
+  kind: 'table',
+  mime: 'text/csv',
+  size: 1200,
+  modified: Date.UTC(2026, 10, 20),
+  children: null,
+  shortcut: null,
+  tags: [],
+  ...more,
+});
+const records = entry('5', 'Records', { type: 'folder', kind: 'folder', children: 2 });
+const log = entry('7', 'log.csv');
+const folder = (id: string, entries: EntryView[], more: Partial<FolderView> = {}) =>
+  ({
+    placeId: 1,
+    id,
+    path: id === '1' ? place.root : `${place.root}/Records`,
+    trail: [{ id: '1', name: 'Marrowick' }, ...(id === '1' ? [] : [{ id, name: 'Records' }])],
+    total: entries.length,
+    offset: 0,
+    entries,
+    atIndex: null,
+    hidden: 0,
+    trouble: '',
+    ...more,
+  }) as unknown as FolderView;
+
+const show = (answers: object = {}, at = '/originals') =>
+  renderPage(
+    <Routes>
+      <Route path="/originals/:placeId?/:folderId?" element={<OriginalsView />} />
+    </Routes>,
+    {
+      'GET /places': [place],
+      'GET /originals/1/folder/1': folder('1', [records, log]),
+      'GET /originals/1/folder/5': folder('5', [entry('9', 'rings.csv')]),
+      ...answers,
+    },
+    at,
+  );
+const row = (name: RegExp) => screen.findByRole('row', { name });
+const where = () => screen.getByTestId('where').textContent;
+
+describe('Originals', () => {
+  it('opens in the first place, or in the folder chosen to start in', async () => {
+    await show();
+    expect(await row(/log\.csv/)).toBeTruthy();
+    cleanup();
+    await show({ 'GET /settings': { ...SETTINGS, startFolder: { placeId: 1, originalId: 5 } } });
+    expect(await row(/rings\.csv/)).toBeTruthy();
+  });
+
+  it('goes into a folder by Enter and out of it by Backspace, which selects where one came from', async () => {
+    await show();
+    fireEvent.keyDown(await row(/Records/), { key: 'Enter' });
+    expect(await row(/rings\.csv/)).toBeTruthy();
+    expect(where()).toBe('/originals/1/5');
+    fireEvent.keyDown(await row(/rings\.csv/), { key: 'Backspace' });
+    expect(await row(/log\.csv/)).toBeTruthy();
+    expect(where()).toBe('/originals/1/1?at=5');
+    expect(screen.getByTestId('selected').textContent).toBe('original 5');
+  });
+
+  it('adds a shortcut from the row, and says where there is one', async () => {
+    const made = { ...aShortcut({ id: 's1', name: 'log' }), candidates: [] };
+    const page = await show({ 'POST /shortcuts': made });
+    await userEvent.click(within(await row(/log\.csv/)).getByRole('button', { name: 'Add shortcut' }));
+    expect(page.sent('POST').map((a) => a.body)).toEqual([{ placeId: 1, originalId: 7 }]);
+    expect(await screen.findByText('Added “log”')).toBeTruthy();
+    cleanup();
+    const shortcut = { id: 's1', name: 'log', state: 'ready' };
+    await show({ 'GET /originals/1/folder/1': folder('1', [{ ...log, shortcut }]) });
+    expect((await row(/log\.csv/)).textContent).toContain('has a shortcut');
+  });
+
+  it('asks the server for another order, and keeps it in the address', async () => {
+    const page = await show();
+    await row(/log\.csv/);
+    await userEvent.click(screen.getByRole('button', { name: /Size/ }));
+    expect(where()).toBe('/originals?sort=size&order=down');
+    expect(page.sent('GET').map((a) => a.path)).toContain(
+      '/originals/1/folder/1?sort=size&order=down&offset=0&limit=200',
+    );
+  });
+
+  it('tells an empty folder from one whose files are hidden, and from one that cannot be shown', async () => {
+    await show({ 'GET /originals/1/folder/1': folder('1', []) });
+    expect(await screen.findByText('This folder is empty')).toBeTruthy();
+    cleanup();
+    await show({ 'GET /originals/1/folder/1': folder('1', [], { hidden: 3 }) });
+    expect(await screen.findByText('Everything in this folder is hidden')).toBeTruthy();
+    cleanup();
+    await show({ 'GET /originals/1/folder/1': new Refusal('no-access', 'The system does not let Rellin in.', 403) });
+    expect(await screen.findByText('This folder cannot be shown', undefined, { timeout: 5000 })).toBeTruthy();
+    expect(screen.getByText('The system does not let Rellin in.')).toBeTruthy();
+  });
+
+  it('asks for a first folder where there is none', async () => {
+    const page = await show({ 'GET /places': [], 'POST /places': place });
+    await userEvent.type(await screen.findByRole('textbox', { name: 'Folder' }), '/home/wren/Marrowick');
+    await userEvent.click(screen.getByRole('button', { name: 'Add folder' }));
+    expect(page.sent('POST').map((a) => a.body)).toEqual([{ root: '/home/wren/Marrowick' }]);
+  });
+});
