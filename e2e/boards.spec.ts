@@ -175,7 +175,7 @@ test('a new board from the find line; things are laid on it from their card, and
   await expect.poll(async () => (await route()).steps).toBe(2);
   await page.goto(`${app.address}/boards`);
   await thing('Boat papers').dblclick();
-  await expect.poll(async () => (await app.get('/openings/known')).routes.map((r) => r.route)).toContain('board');
+  await expect.poll(async () => (await app.get('/openings/summary')).routes.map((r) => r.route)).toContain('board');
   await page.keyboard.press('Escape');
   expect((await app.get(`/boards/${harbour.id}`)).items).toHaveLength(1);
 });

@@ -50,7 +50,7 @@ test('how one comes to Rellin is part of every figure', async () => {
   await expect(async () => expect(await seconds()).toBeCloseTo(before, 1)).toPass();
 });
 
-test('the plan is applied in one act, moves the ruler, and is taken back', async () => {
+test('the plan is applied in one act, moves the ruler, and is undone', async () => {
   await page.getByRole('navigation', { name: 'Views' }).getByRole('link', { name: 'Plan' }).click();
   await expect(heading('Plan')).toBeVisible();
   // which one it is depends on the day

@@ -69,7 +69,7 @@ import type {
 } from './originals.js';
 import type { ActivityView, NewPlace, PlacePatch, PlaceView } from './places.js';
 import type { PlanChartsView, PlanView, SuggestionAnswer, SuggestionIds } from './plan.js';
-import type { Forget, KnownOpening, KnownUseView, LikelyView, LimitQuery } from './reach.js';
+import type { Forget, RecordedOpening, UsageSummary, LikelyView, LimitQuery } from './reach.js';
 import type {
   AnswersQuery,
   AnswersView,
@@ -122,8 +122,8 @@ export interface Endpoints {
     '/health': { answer: HealthView };
     '/journal': { query?: JournalQuery; answer: JournalLine[] };
     '/openings': { query?: LimitQuery; answer: OpeningRecord[] };
-    '/openings/all': { answer: KnownOpening[] };
-    '/openings/known': { answer: KnownUseView };
+    '/openings/all': { answer: RecordedOpening[] };
+    '/openings/summary': { answer: UsageSummary };
     /** Answers when it is known that a pending opening went well; a problem where it did not. */
     '/openings/:id/outcome': { answer: undefined };
     '/originals/complete': { query: TypedPath; answer: string[] };

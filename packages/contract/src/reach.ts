@@ -36,7 +36,7 @@ export interface LikelyView {
 }
 
 /** What is known of the person's openings. */
-export interface KnownUseView {
+export interface UsageSummary {
   recording: boolean;
   /** Whether what other programs opened counts, by the desktop's recent-files list. */
   recentFiles: boolean;
@@ -51,7 +51,7 @@ export interface KnownUseView {
   routes: { route: string; count: number }[];
 }
 
-export interface KnownOpening {
+export interface RecordedOpening {
   at: string;
   name: string;
   route: string;

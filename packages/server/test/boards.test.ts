@@ -177,7 +177,7 @@ describe('a board', () => {
     expect(at(await put(board.id, { shortcutIds: [b] }), b)).toEqual([1, 0]);
     await rellin.post(`/shortcuts/${a}/put-back`);
     expect(at(await layout(board.id), a)).toEqual([0, 0]);
-    // off, something else into its cell, and then the first act is taken back from the journal
+    // off, something else into its cell, and then the first act is undone from the journal
     const item = (await layout(board.id)).items.find((i) => i.shortcutId === a)!;
     await rellin.post(`/boards/${board.id}/items/take-off`, { itemIds: [item.id] });
     const [line] = await rellin.get('/journal', { limit: 1 });
@@ -248,7 +248,7 @@ it('is a way to what lies on it: priced, the first board nearer than the second,
   expect(await route(a)).toBeUndefined();
 });
 
-it('never lays one thing over another, whatever is done, and every act is taken back exactly (seeded)', async () => {
+it('never lays one thing over another, whatever is done, and every act is undone exactly (seeded)', async () => {
   const random = seeded(81);
   const { board } = await make('Anything', 4);
   const ids = await shortcuts(...Array.from({ length: 14 }, (_, i) => `any ${i}.${random.pick(['png', 'csv', 'md'])}`));

@@ -476,7 +476,7 @@ describe('across file systems', () => {
 });
 
 describe('what was replaced', () => {
-  it('waits hidden for 30 days, then goes; its filing can no longer be taken back, and nothing else is touched', async () => {
+  it('waits hidden for 30 days, then goes; its filing can no longer be undone, and nothing else is touched', async () => {
     const from = await folder({ 'a.txt': 'new' });
     const into = await folder({ 'a.txt': 'old', 'b.txt': 'b' });
     await file([join(from, 'a.txt')], into, { clash: 'replace' });
@@ -522,7 +522,7 @@ describe('after a crash', () => {
     () => renameSync(join(from, 'c.txt'), join(into, 'c.txt')),
   ];
 
-  it('at every step: an intent is taken back, a done act is finished, rows and disk agree', async () => {
+  it('at every step: an intent is undone, a done act is finished, rows and disk agree', async () => {
     const cases: Awaited<ReturnType<typeof intent>>[] = [];
     for (const state of ['intent', 'done'] as const)
       for (let upTo = 0; upTo <= 7; upTo++) {

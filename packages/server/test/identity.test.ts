@@ -528,7 +528,7 @@ describe('further', () => {
     expect(now.location).toBe(join(rellin.base, 'second/it.wav'));
   });
 
-  it('a follow can be taken back, and is then not repeated', async () => {
+  it('a follow can be undone, and is then not repeated', async () => {
     const path = rellin.write('taken/one.txt', 'taken back');
     const made = await rellin.add(path);
     const to = join(rellin.place, 'taken/elsewhere.txt');

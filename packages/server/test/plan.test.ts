@@ -112,7 +112,7 @@ describe('the plan', () => {
     await rellin.post('/journal/undo');
     await until(titles, (all) => all.includes('Unpin “rare”'));
   });
-  it('is applied as one act that moves the ruler, and taken back by one undo', async () => {
+  it('is applied as one act that moves the ruler, and undone by one undo', async () => {
     const { suggestions } = await plan();
     const log = () => rellin.shortcut(made.get('log')!.id);
     const before = (await log()).reach.best!.seconds;

@@ -32,7 +32,7 @@ function recent(r: Rellin, opened: Record<string, number>): void {
   renameSync(`${file}.new`, file);
 }
 
-const known = () => rellin.get('/openings/known');
+const known = () => rellin.get('/openings/summary');
 const weight = async (i: number) => (await rellin.shortcut(made[i]!.id)).weight;
 const openLines = async () => (await rellin.get('/journal')).filter((l) => l.act === 'open').length;
 

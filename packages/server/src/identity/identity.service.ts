@@ -323,7 +323,7 @@ export class IdentityService implements OnApplicationShutdown, WithinAct, AfterA
     return followed;
   }
 
-  /** Follows originals to where they are now: one act of Rellin's own, with its evidence, that can be taken back. */
+  /** Follows originals to where they are now: one act of Rellin's own, with its evidence, that can be undone. */
   private async follow(work: (write: Write) => Promise<void>): Promise<void> {
     let count = 0;
     const told: Followed[] = [];

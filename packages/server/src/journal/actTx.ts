@@ -11,7 +11,7 @@ import { TOPICS_OF, type JournaledTable } from './topics.js';
 /** Some columns of a row, as an act writes them. */
 export type Patch<T extends JournaledTable> = Partial<NewRows[T]>;
 
-/** Changes that are taken back come from the journal, as text. */
+/** Changes that are undone come from the journal, as text. */
 function checked(table: string): JournaledTable {
   if (!Object.hasOwn(TOPICS_OF, table)) throw new Error(`not a journaled table: ${table}`);
   return table as JournaledTable;

@@ -1,6 +1,6 @@
 import { Body, Controller, Get, HttpCode, Param, ParseUUIDPipe, Post, Query } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
-import { KnownUseService } from './knownUse.service.js';
+import { UsageSummaryService } from './usageSummary.service.js';
 import { OpeningsService } from './openings.service.js';
 import { LimitQueryDto } from '../http/shared.dto.js';
 import { OpenRequestDto, ForgetDto } from './dto/openings.dto.js';
@@ -10,7 +10,7 @@ import { OpenRequestDto, ForgetDto } from './dto/openings.dto.js';
 export class OpeningsController {
   constructor(
     private readonly openings: OpeningsService,
-    private readonly knownUse: KnownUseService,
+    private readonly usage: UsageSummaryService,
   ) {}
 
   @Post()
@@ -31,20 +31,20 @@ export class OpeningsController {
     return this.openings.recent(query.limit ?? 20);
   }
 
-  @Get('known')
-  known() {
-    return this.knownUse.view();
+  @Get('summary')
+  summary() {
+    return this.usage.view();
   }
 
   @Get('all')
   all() {
-    return this.knownUse.all();
+    return this.usage.all();
   }
 
   @Post('forget')
   @HttpCode(200)
   async forget(@Body() { shortcutId, from, to }: ForgetDto) {
-    const forgotten = await this.knownUse.forget({
+    const forgotten = await this.usage.forget({
       ...(shortcutId && { shortcutId }),
       ...(from && { from: new Date(from) }),
       ...(to && { to: new Date(to) }),

@@ -11,7 +11,7 @@ import { ProgramsModule } from '../programs/programs.module.js';
 import { ReachModule } from '../reach/reach.module.js';
 import { SettingsModule } from '../settings/settings.module.js';
 import { ShortcutsModule } from '../shortcuts/shortcuts.module.js';
-import { KnownUseService } from './knownUse.service.js';
+import { UsageSummaryService } from './usageSummary.service.js';
 import { OPENER, SystemOpener, ViewerOpener } from './opener.js';
 import { OpeningsController } from './openings.controller.js';
 import { OpeningsService } from './openings.service.js';
@@ -33,7 +33,7 @@ import { UsagePublisherService } from './usagePublisher.service.js';
   ],
   controllers: [OpeningsController],
   providers: [
-    KnownUseService,
+    UsageSummaryService,
     OpeningsService,
     UsagePublisherService,
     {

@@ -386,7 +386,7 @@ export class PlanService implements AfterAct, AfterTold {
     this.changed();
   }
 
-  /** Some suggestions at once, in one act that can be taken back. */
+  /** Some suggestions at once, in one act that can be undone. */
   async apply(ids: readonly string[]): Promise<void> {
     const { plan, names } = await this.calculate();
     const chosen = ids.map((id) => plan.suggestions.find((s) => s.id === id));

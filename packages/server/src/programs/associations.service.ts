@@ -91,7 +91,7 @@ export class AssociationsService implements WithinAct {
 
   /**
    * Writes a program into the user's `mimeapps.list` for every MIME type of a kind that it says it opens, and for the one
-   * at hand. Only ever on request; taken back by undo.
+   * at hand. Only ever on request; undone by undo.
    */
   async tell(programId: string, kind: Kind, mime?: string): Promise<string[]> {
     const program = this.need(programId);

@@ -56,7 +56,8 @@ export const useRecent = () =>
   useQuery({ queryKey: ['openings', 'recent'], queryFn: () => get('/openings', { limit: 30 }) });
 export const usePlanCharts = () => useQuery({ queryKey: ['plan', 'charts'], queryFn: () => get('/plan/charts') });
 export const usePlan = () => useQuery({ queryKey: ['plan'], queryFn: () => get('/plan') });
-export const useKnownUse = () => useQuery({ queryKey: ['openings', 'known'], queryFn: () => get('/openings/known') });
+export const useUsageSummary = () =>
+  useQuery({ queryKey: ['openings', 'summary'], queryFn: () => get('/openings/summary') });
 export const useLikely = () =>
   useQuery({
     queryKey: ['openings', 'likely'],

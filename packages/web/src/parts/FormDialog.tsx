@@ -13,7 +13,7 @@ export interface FormDialogProps {
   onClose: () => void;
   busy?: boolean;
   wide?: boolean;
-  /** What it does cannot be taken back. */
+  /** What it does cannot be undone. */
   danger?: boolean;
 }
 

@@ -1,4 +1,4 @@
-/** What would save time, in the order of how much: applied one by one or many at once, and taken back by one undo. */
+/** What would save time, in the order of how much: applied one by one or many at once, and undone by one undo. */
 import { lazy, Suspense, useState } from 'react';
 import { Link } from 'react-router';
 import Button from '@mui/material/Button';

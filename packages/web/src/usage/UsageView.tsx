@@ -1,14 +1,14 @@
-/** What is known of the person's openings: told in full, taken along as CSV, paused, and forgotten for good. */
+/** The usage that is recorded: shown in full, exported as CSV, paused, and forgotten for good. */
 import { useState } from 'react';
 import { Link } from 'react-router';
 import Button from '@mui/material/Button';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import Switch from '@mui/material/Switch';
 import TextField from '@mui/material/TextField';
-import type { KnownUseView } from '@rellin/contract';
+import type { UsageSummary } from '@rellin/contract';
 import { useCommands } from '../workspace/useCommands';
 import { get, patch, post } from '../api/client';
-import { useKnownUse } from '../api/queries';
+import { useUsageSummary } from '../api/queries';
 import { useWorkspaceActions } from '../workspace/workspace';
 import { Loaded } from '../parts/Loaded';
 import { shortDate } from '../parts/dates';
@@ -36,7 +36,7 @@ interface Forgetting {
 }
 
 export default function UsageView() {
-  const known = useKnownUse();
+  const known = useUsageSummary();
   const d = useCommands();
   const { say } = useWorkspaceActions();
   const [forgetting, setForgetting] = useState<Forgetting | null>(null);
@@ -146,7 +146,7 @@ export default function UsageView() {
   );
 }
 
-function Tables({ use, onForget }: { use: KnownUseView; onForget(what: Forgetting): void }) {
+function Tables({ use, onForget }: { use: UsageSummary; onForget(what: Forgetting): void }) {
   return (
     <div className="known">
       <section className="sheet">

@@ -1,11 +1,11 @@
 import { describe, expect, it } from '@jest/globals';
 import { screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import type { KnownUseView } from '@rellin/contract';
+import type { UsageSummary } from '@rellin/contract';
 import { renderPage } from '../testing/page';
 import UsageView from './UsageView';
 
-const USE: KnownUseView = {
+const USE: UsageSummary = {
   recording: true,
   recentFiles: true,
   total: 1946,
@@ -17,9 +17,9 @@ const USE: KnownUseView = {
   parts: [0, 900, 400, 0, 0, 0, 646, 0],
   routes: [{ route: 'pin-key', count: 1200 }],
 };
-const show = (use: Partial<KnownUseView> = {}) =>
+const show = (use: Partial<UsageSummary> = {}) =>
   renderPage(<UsageView />, {
-    'GET /openings/known': { ...USE, ...use },
+    'GET /openings/summary': { ...USE, ...use },
     'POST /openings/forget': { forgotten: 80 },
     'PATCH /settings': {},
   });

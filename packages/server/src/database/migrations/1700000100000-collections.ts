@@ -78,6 +78,6 @@ export class Collections1700000100000 implements MigrationInterface {
   }
 
   async down(): Promise<void> {
-    throw new Error('Collections are not taken back');
+    throw new Error('Collections are not undone');
   }
 }

@@ -17,6 +17,6 @@ export class Filing1700000200000 implements MigrationInterface {
   }
 
   async down(): Promise<void> {
-    throw new Error('Filing is not taken back');
+    throw new Error('Filing is not undone');
   }
 }

@@ -31,6 +31,6 @@ export class Pictures1700000300000 implements MigrationInterface {
   }
 
   async down(): Promise<void> {
-    throw new Error('Pictures are not taken back');
+    throw new Error('Pictures are not undone');
   }
 }

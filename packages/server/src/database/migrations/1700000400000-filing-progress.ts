@@ -7,6 +7,6 @@ export class FilingProgress1700000400000 implements MigrationInterface {
   }
 
   async down(): Promise<void> {
-    throw new Error('Filing is not taken back');
+    throw new Error('Filing is not undone');
   }
 }

@@ -24,6 +24,6 @@ export class Folded1700000500000 implements MigrationInterface {
   }
 
   async down(): Promise<void> {
-    throw new Error('Folded names are not taken back');
+    throw new Error('Folded names are not undone');
   }
 }

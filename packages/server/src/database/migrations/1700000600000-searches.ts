@@ -77,6 +77,6 @@ export class Searches1700000600000 implements MigrationInterface {
   }
 
   async down(): Promise<void> {
-    throw new Error('Saved searches are not taken back');
+    throw new Error('Saved searches are not undone');
   }
 }

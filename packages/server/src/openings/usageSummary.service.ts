@@ -1,9 +1,9 @@
-/** What is known of the person's use: told, exported, and forgotten for good. */
+/** The usage that is recorded: shown, exported, and forgotten for good. */
 import { Injectable } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import { SYSTEM_ZONE } from '@rellin/core/query';
 import { partOfWeek, PARTS } from '@rellin/core/usage';
-import type { KnownOpening, KnownUseView } from '@rellin/contract';
+import type { RecordedOpening, UsageSummary } from '@rellin/contract';
 import { SettingsService } from '../settings/settings.service.js';
 import { countAnew } from './usage.js';
 import { UsagePublisherService } from './usagePublisher.service.js';
@@ -20,14 +20,14 @@ export interface Forget {
 }
 
 @Injectable()
-export class KnownUseService {
+export class UsageSummaryService {
   constructor(
     private readonly db: DataSource,
     private readonly settings: SettingsService,
     private readonly told: UsagePublisherService,
   ) {}
 
-  async view(): Promise<KnownUseView> {
+  async view(): Promise<UsageSummary> {
     const [{ recording, recentFiles }, items, days, routes, rows] = await Promise.all([
       this.settings.all(),
       this.db.query(
@@ -59,11 +59,11 @@ export class KnownUseService {
   }
 
   /** Every opening, oldest first. */
-  async all(): Promise<KnownOpening[]> {
+  async all(): Promise<RecordedOpening[]> {
     const rows = (await this.db.query(
       `SELECT at, coalesce(s.name, o.name) AS name, o.route, o.how FROM opening o
        LEFT JOIN shortcut s ON s.id = o.shortcut_id ORDER BY at`,
-    )) as { at: Date; name: string; route: string; how: KnownOpening['how'] }[];
+    )) as { at: Date; name: string; route: string; how: RecordedOpening['how'] }[];
     return rows.map((r) => ({ ...r, at: r.at.toISOString() }));
   }
 
