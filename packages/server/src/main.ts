@@ -78,6 +78,8 @@ async function main(): Promise<void> {
   process.on('SIGINT', () => stop('SIGINT'));
   process.on('SIGTERM', () => stop('SIGTERM'));
   if (config.stopWithInput) process.stdin.on('end', () => stop('end of input')).resume();
+  // all is started before a port is open: what came in between would wait for an answer that nobody gives
+  await app.init();
   const listening = await listenOnLoopback(app, rememberedPort(config), config.port !== 0);
   stopListening = () => listening.close();
   port = listening.port;

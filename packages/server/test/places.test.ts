@@ -173,7 +173,7 @@ describe('opening what is away', () => {
     const made = await rellin.add(join(root, 'list.txt'));
     await rellin.post(`/places/${(await place('stand-in')).id}/disconnect`);
     await inState(made.id, 'away');
-    expect(await rellin.open(made.id)).toMatchObject({ look: { look: 'text' } });
+    expect(await rellin.open(made.id)).toMatchObject({ preview: { kind: 'text' } });
     expect((await place('stand-in')).state).toBe('here');
     await rellin.post(`/places/${(await place('stand-in')).id}/disconnect`);
     rmSync(store, { recursive: true });

@@ -247,7 +247,7 @@ describe('links on disk', () => {
       '/p/Targets/Moths',
       '/p/Targets/Moths/Traps.csv',
     ]);
-    expect(plan()).toEqual({ steps: [], deleted: [], missing: [], dropped: [], waiting: [], unseen: [] });
+    expect(plan()).toEqual({ steps: [], deleted: [], remade: [], missing: [], dropped: [], waiting: [], unseen: [] });
   });
 
   it('take another name where theirs is taken, and never what stands there', () => {
@@ -306,6 +306,21 @@ describe('links on disk', () => {
     carryOut(found, disk, records);
     expect(plan().steps).toEqual([]);
     expect(disk.at.has('/p/Filing/Moths/Traps.csv')).toBe(true);
+  });
+
+  it('whose folder was renamed while they went elsewhere are said to be made anew, so that one may wait for them', () => {
+    const { disk, records, wanted } = settled();
+    // the published folder is under way, and what it lay in got another name
+    disk.move('/p/Targets', '/elsewhere');
+    disk.put('/q', 'folder');
+    const inQ = wanted.map((w) => ('path' in w.in && w.in.path === '/p' ? { ...w, in: { path: '/q' } } : w));
+    const plan = planLinks(inQ, [...records.values()], disk.list);
+    expect(plan.remade.map((d) => d.key)).toContain('pub');
+    expect(plan.deleted).toEqual([]);
+    // where it was wanted is where it stood: gone from there it counts as deleted, and is not made anew
+    const { disk: other, records: known, wanted: same } = settled();
+    other.move('/p/Targets', '/elsewhere');
+    expect(planLinks(same, [...known.values()], other.list).remade).toEqual([]);
   });
 
   it('count as deleted only from the folder that they lay in, by what folder it is', () => {

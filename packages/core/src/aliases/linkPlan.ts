@@ -82,6 +82,8 @@ export interface LinkPlan {
   steps: LinkStep[];
   /** Wanted links that a person deleted on disk, or put something else in the place of. */
   deleted: Deleted[];
+  /** Wanted links that are made anew since they are missing, and that may turn up elsewhere: made too soon, there are two. */
+  remade: Deleted[];
   /** Keys of wanted links that are not where they were recorded: deleted, moved, or in a folder that moved. */
   missing: string[];
   /** What lies in a wanted folder and is not ours: links that a person put there. */
@@ -94,7 +96,7 @@ export interface LinkPlan {
 
 export interface Deleted {
   key: string;
-  /** The folder that it was missing from: only if it still is when that same folder is looked at again was it deleted. */
+  /** The folder that it was missing from: only if it still is when that same folder is looked at again is it gone. */
   folderInode: number;
 }
 
@@ -124,7 +126,7 @@ export function planLinks(
   recorded: readonly WrittenLink[],
   list: (folder: string) => Listing | null | undefined,
 ): LinkPlan {
-  const plan: LinkPlan = { steps: [], deleted: [], missing: [], dropped: [], waiting: [], unseen: [] };
+  const plan: LinkPlan = { steps: [], deleted: [], remade: [], missing: [], dropped: [], waiting: [], unseen: [] };
   const written = recorded.map((w) => ({ ...w }));
   const records = new Map(written.map((w) => [w.key, w]));
   const asked = new Set(wanted.map((w) => w.key));
@@ -354,6 +356,7 @@ export function planLinks(
             if (other.now?.path.startsWith(`${record.now.path}/`)) plan.steps.push({ do: 'forget', key: other.key });
         continue;
       }
+      plan.remade.push({ key, folderInode: inodeAt.get(folder) ?? 0 });
     }
     const theirs = seen.get(name);
     if (want.before !== null && theirs?.form === form && theirs.content === want.before) {

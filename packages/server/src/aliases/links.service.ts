@@ -211,7 +211,12 @@ export class LinksService implements OnApplicationShutdown, AfterAct, AfterDisk,
     // with a folder waits what lies in it
     const waits = (key: string): boolean =>
       early.has(key) || (key.includes('/') && waits(key.slice(0, key.lastIndexOf('/'))));
-    const todo = plan.steps.filter((s) => s.do !== 'forget' || !waits(s.key));
+    const mayBeDone = ({ do: what, key }: LinkStep) => {
+      if (what === 'forget' || what === 'make') return !waits(key);
+      // into a folder that waits nothing can be put
+      return what !== 'change' || !key.includes('/') || !waits(key.slice(0, key.lastIndexOf('/')));
+    };
+    const todo = plan.steps.filter(mayBeDone);
     const byKey = new Map(wanted.map((w) => [w.key, w]));
     const foreign = new Set(written.flatMap((w) => (w.foreign ? w.key : [])));
     for (const steps of together(todo)) {
@@ -248,10 +253,13 @@ export class LinksService implements OnApplicationShutdown, AfterAct, AfterDisk,
     }
   }
 
-  /** Of the links that are missing, those that have not been for long enough to be sure, and from the same folder. */
-  private missingLately({ deleted }: LinkPlan, written: readonly { key: string }[]): Set<string> {
+  /**
+   * Of the links that are missing, those that have not been for long enough to be sure, and from the same folder: one that
+   * is under way would be taken for deleted, or made a second time where it left.
+   */
+  private missingLately({ deleted, remade }: LinkPlan, written: readonly { key: string }[]): Set<string> {
     const now = Date.now();
-    const gone = new Map(deleted.map((d) => [d.key, d.folderInode]));
+    const gone = new Map([...deleted, ...remade].map((d) => [d.key, d.folderInode]));
     const early = new Set<string>();
     for (const { key } of written) {
       const folderInode = gone.get(key);
