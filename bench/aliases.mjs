@@ -4,8 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { withCatalogue } from './index.walks.mjs';
 import { median, timed } from './measure.mjs';
-import { insertShortcuts, ready } from './repair.mjs';
-import { withServer } from './server.mjs';
+import { insertShortcuts, lookedThrough } from './repair.mjs';
 
 const MEMBERS = 5000;
 const PUBLICATIONS = 33;
@@ -25,72 +24,63 @@ export async function aliasOne() {
   const paths = Array.from({ length: MEMBERS + ALIASES }, (_, i) => join('files', `file ${i}.txt`));
   for (const path of paths) writeFileSync(join(root, path), path);
   try {
-    return await withCatalogue((client, url) => {
-      /** @type {import('@rellin/contract').NewPlace[]} */
-      const places = [{ name: 'home', root, type: 'fixed' }];
-      const serve = (work) =>
-        withServer({ url, places }, async (server) => {
-          await ready(server);
-          return work(server);
+    return await withCatalogue(async (client, url) => {
+      const { serve, placeId } = await lookedThrough(client, url, [['home', root]]);
+      await insertShortcuts(client, placeId, root, paths);
+      return serve(async ({ call, idle, until }) => {
+        const made = await client.query(`SELECT id, name FROM shortcut ORDER BY name`);
+        const ids = made.rows.map((r) => r.id);
+        const collection = await call('POST', '/collections', {
+          name: 'all of them',
+          shortcutIds: ids.slice(ALIASES),
         });
-      return serve(() => undefined).then(async () => {
-        const { rows } = await client.query(`SELECT id FROM place WHERE root = $1`, [root]);
-        await insertShortcuts(client, rows[0].id, root, paths);
-        return serve(async ({ call, idle, until }) => {
-          const made = await client.query(`SELECT id, name FROM shortcut ORDER BY name`);
-          const ids = made.rows.map((r) => r.id);
-          const collection = await call('POST', '/collections', {
-            name: 'all of them',
-            shortcutIds: ids.slice(ALIASES),
-          });
-          const published = [];
-          for (let i = 0; i < PUBLICATIONS; i++)
-            published.push(
-              await timed(() =>
-                call('POST', '/aliases/publications', {
-                  source: 'collection',
-                  sourceId: collection.id,
-                  folder: join(root, 'published'),
-                  name: `folder ${i}`,
-                }),
-              ),
-            );
-          await idle();
-          const alias = [];
-          const member = [];
-          const bare = [];
-          for (let i = 0; i < ALIASES; i++) {
-            alias.push(
-              await timed(() => call('POST', '/aliases', { shortcutId: ids[i], folder: join(root, 'aliases') })),
-            );
-            const links = Array.from({ length: PUBLICATIONS }, (_, n) =>
-              join(root, 'published', `folder ${n}`, made.rows[i].name),
-            );
-            member.push(
-              await timed(async () => {
-                await call('POST', `/collections/${collection.id}/members`, { shortcutIds: [ids[i]] });
-                await until(() => links.every((link) => existsSync(link)), Boolean);
+        const published = [];
+        for (let i = 0; i < PUBLICATIONS; i++)
+          published.push(
+            await timed(() =>
+              call('POST', '/aliases/publications', {
+                source: 'collection',
+                sourceId: collection.id,
+                folder: join(root, 'published'),
+                name: `folder ${i}`,
               }),
-            );
-          }
-          for (let i = 0; i < MEMBERS; i++)
-            bare.push(await timed(() => symlinkSync(join(root, paths[i]), join(base, 'bare', `link ${i}`))));
-          const link = median(bare);
-          const scene = `${PUBLICATIONS} folders that show a collection of ${MEMBERS.toLocaleString('en-GB')}`;
-          const figure = (what, times, links) => ({
-            value: median(times),
-            unit: `ms ${what}`,
-            reference: `${links.toLocaleString('en-GB')} bare links`,
-            referenceValue: link * links,
-            ratio: median(times) / (link * links),
-            note: `${scene}; slowest ${Math.max(...times).toFixed(0)} ms`,
-          });
-          return [
-            figure('one alias', alias, 1),
-            figure('one member more', member, PUBLICATIONS),
-            figure('one folder published', published, MEMBERS),
-          ];
+            ),
+          );
+        await idle();
+        const alias = [];
+        const member = [];
+        const bare = [];
+        for (let i = 0; i < ALIASES; i++) {
+          alias.push(
+            await timed(() => call('POST', '/aliases', { shortcutId: ids[i], folder: join(root, 'aliases') })),
+          );
+          const links = Array.from({ length: PUBLICATIONS }, (_, n) =>
+            join(root, 'published', `folder ${n}`, made.rows[i].name),
+          );
+          member.push(
+            await timed(async () => {
+              await call('POST', `/collections/${collection.id}/members`, { shortcutIds: [ids[i]] });
+              await until(() => links.every((link) => existsSync(link)), Boolean);
+            }),
+          );
+        }
+        for (let i = 0; i < MEMBERS; i++)
+          bare.push(await timed(() => symlinkSync(join(root, paths[i]), join(base, 'bare', `link ${i}`))));
+        const link = median(bare);
+        const scene = `${PUBLICATIONS} folders that show a collection of ${MEMBERS.toLocaleString('en-GB')}`;
+        const figure = (what, times, links) => ({
+          value: median(times),
+          unit: `ms ${what}`,
+          reference: `${links.toLocaleString('en-GB')} bare links`,
+          referenceValue: link * links,
+          ratio: median(times) / (link * links),
+          note: `${scene}; slowest ${Math.max(...times).toFixed(0)} ms`,
         });
+        return [
+          figure('one alias', alias, 1),
+          figure('one member more', member, PUBLICATIONS),
+          figure('one folder published', published, MEMBERS),
+        ];
       });
     });
   } finally {

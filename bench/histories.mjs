@@ -10,8 +10,7 @@ import { seeded } from '../packages/core/dist/random/index.js';
 import { ACTS, FileHistory } from '../scripts/lib/fileHistory.mjs';
 import { say } from '../scripts/lib/log.mjs';
 import { withCatalogue } from './index.walks.mjs';
-import { insertShortcuts, ready, settle } from './repair.mjs';
-import { withServer } from './server.mjs';
+import { insertShortcuts, lookedThrough, settle } from './repair.mjs';
 
 const HISTORIES = Number(process.env['RELLIN_BENCH_HISTORIES'] ?? 10_000);
 const FIRST = Number(process.env['RELLIN_BENCH_FIRST'] ?? 1);
@@ -51,36 +50,19 @@ async function batch(first, count, how, sum) {
         (_, i) => new FileHistory(join(root, `h${first + i}`), seeded(first + i), shm),
       );
       const paths = worlds.map((world) => world.begin());
-      /** @type {import('@rellin/contract').NewPlace[]} */
-      const places = [{ name: 'home', root, type: 'fixed' }];
-      if (shm) places.push({ name: 'elsewhere', root: shm, type: 'fixed' });
-      const serve = (work) =>
-        withServer({ url, places }, async (server) => {
-          await ready(server);
-          return work(server);
-        });
-      await serve(async () => undefined);
-      const { rows } = await client.query(`SELECT id FROM place WHERE root = $1`, [root]);
-      await insertShortcuts(
-        client,
-        rows[0].id,
-        root,
-        paths.flat().map((path) => path.slice(root.length + 1)),
-      );
+      const roots = [['home', root], ...(shm ? [['elsewhere', shm]] : [])];
+      const { serve, placeId } = await lookedThrough(client, url, /** @type {[string, string][]} */ (roots));
+      const below = (path) => path.slice(root.length + 1);
+      await insertShortcuts(client, placeId, root, paths.flat().map(below));
       // some have a second shortcut
-      await insertShortcuts(
-        client,
-        rows[0].id,
-        root,
-        paths.flatMap((list) => list.slice(0, 3)).map((path) => path.slice(root.length + 1)),
-      );
+      await insertShortcuts(client, placeId, root, paths.flatMap((list) => list.slice(0, 3)).map(below));
       const made = await client.query(`SELECT id, identity->>'path' AS path FROM shortcut`);
       const worldOf = new Map(worlds.map((world) => [world.root, world]));
       for (const { id, path } of made.rows) {
         const at = join(root, path);
         worldOf.get(at.slice(0, at.indexOf('/', root.length + 1)))?.truth.set(id, at);
       }
-      const look = (server) => async () => {
+      const look = async (server) => {
         await settle(client, server);
         const shortcuts = await server.call('GET', '/shortcuts');
         for (const world of worlds) {
@@ -97,14 +79,14 @@ async function batch(first, count, how, sum) {
       if (how === 'live')
         await serve(async (server) => {
           await actsOf(worlds, 0, ACTS, true);
-          await look(server)();
+          await look(server);
         });
       else {
         if (how === 'mixed') await serve(() => actsOf(worlds, 0, 4, true));
         await actsOf(worlds, how === 'mixed' ? 4 : 0, how === 'mixed' ? 8 : ACTS, false);
         await serve(async (server) => {
           if (how === 'mixed') await actsOf(worlds, 8, ACTS, true);
-          await look(server)();
+          await look(server);
         });
       }
     });

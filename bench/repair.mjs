@@ -85,11 +85,33 @@ export async function insertShortcuts(client, placeId, root, paths) {
 }
 
 /** Every place is looked through and watched. */
-export const ready = ({ call, until }) =>
+const ready = ({ call, until }) =>
   until(
     () => call('GET', '/places'),
     (places) => places.every((p) => p.scan === 'done' && p.watching !== 'off'),
   );
+
+/**
+ * Starts a server on places once, until they are looked through; returns what starts it on them again, and the first one's id.
+ * @param {import('pg').Client} client
+ * @param {string} url
+ * @param {[name: string, root: string][]} roots
+ */
+export async function lookedThrough(client, url, roots) {
+  const places = roots.map(([name, root]) => ({ name, root, type: /** @type {const} */ ('fixed') }));
+  /**
+   * @template T
+   * @param {(server: import('./server.mjs').Server) => Promise<T> | T} work
+   */
+  const serve = (work) =>
+    withServer({ url, places }, async (server) => {
+      await ready(server);
+      return work(server);
+    });
+  await serve(() => undefined);
+  const { rows } = await client.query(`SELECT id FROM place WHERE root = $1`, [roots[0]?.[1]]);
+  return { serve, placeId: rows[0].id };
+}
 
 /** Two places, a scanned tree and its shortcuts; `use` gets what starts the server on it. */
 async function withTree(files, chosen, use, top) {
@@ -102,20 +124,12 @@ async function withTree(files, chosen, use, top) {
   try {
     const all = makeTree(root, files, random, top);
     return await withCatalogue(async (client, url) => {
-      /** @type {import('@rellin/contract').NewPlace[]} */
-      const places = [
-        { name: 'home', root, type: 'fixed' },
-        { name: 'other', root: other, type: 'fixed' },
-      ];
-      const serve = (work) =>
-        withServer({ url, places }, async (server) => {
-          await ready(server);
-          return work(server);
-        });
-      await serve(async () => undefined);
-      const { rows } = await client.query(`SELECT id FROM place WHERE root = $1`, [root]);
+      const { serve, placeId } = await lookedThrough(client, url, [
+        ['home', root],
+        ['other', other],
+      ]);
       const targets = chosen(all, random);
-      await insertShortcuts(client, rows[0].id, root, targets);
+      await insertShortcuts(client, placeId, root, targets);
       return use({ client, serve, root, other, targets, random });
     });
   } finally {

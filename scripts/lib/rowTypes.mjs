@@ -80,20 +80,16 @@ export async function rowTypes(client) {
       (isArray ? `${scalar(type.slice(1))}[]` : scalar(type));
     const list = tables.get(table) ?? [];
     tables.set(table, list);
-    const isTime = ['timestamptz', 'timestamp', 'date'].includes(type);
-    list.push({ column, read: base, write: isTime ? 'string | Date' : base, required, has_default });
+    list.push({ column, type: base, required, hasDefault: has_default });
   }
-  const body = (kind) =>
-    [...tables]
-      .map(([table, list]) => {
-        const lines = list.map(({ column, read, write, required, has_default }) => {
-          const type = kind === 'read' ? read : write;
-          const optional = kind === 'write' && (!required || has_default) ? '?' : '';
-          return `${column}${optional}: ${type}${required ? '' : ' | null'};`;
-        });
-        return `${table}: {\n${lines.join('\n')}\n};`;
-      })
-      .join('\n');
+  const rows = [...tables].map(([table, list]) => {
+    const lines = list.map(({ column, type, required }) => `${column}: ${type}${required ? '' : ' | null'};`);
+    return `${table}: {\n${lines.join('\n')}\n};`;
+  });
+  const optional = [...tables].map(([table, list]) => {
+    const names = list.flatMap(({ column, required, hasDefault }) => (required && !hasDefault ? [] : `'${column}'`));
+    return `${table}: ${names.join(' | ') || 'never'};`;
+  });
   const text = `/**
  * The rows of each table as JSON carries them. Made from the migrated database by \`npm run rows\`; a test holds it against
  * the database. Not to be edited by hand.
@@ -102,13 +98,18 @@ ${[...imports].map(([from, names]) => `import type { ${[...names].sort().join(',
 
 /** As they are read. */
 export interface Rows {
-${body('read')}
+${rows.join('\n')}
 }
 
-/** As they are written anew: what may be left out takes its default. */
-export interface NewRows {
-${body('write')}
+/** The columns that may be left out of a new row: they take their default, or null. */
+interface MayBeLeftOut {
+${optional.join('\n')}
 }
+
+/** As they are written anew. */
+export type NewRows = {
+  [T in keyof Rows]: Omit<Rows[T], MayBeLeftOut[T]> & Partial<Pick<Rows[T], MayBeLeftOut[T] & keyof Rows[T]>>;
+};
 `;
   const options = await resolveConfig(import.meta.filename);
   return format(text, { ...options, parser: 'typescript' });

@@ -3,6 +3,7 @@ import { randomUUID } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import type { LinkStep, SeenEntry, WantedLink, WrittenLink } from '@rellin/core/aliases';
+import type { Rows } from '../database/rows.js';
 import { absolute, below } from '../disk/paths.js';
 import type { StepOutcome } from '../disk/diskMessages.js';
 import { aliasKey, publicationKey, type Unit } from './linkKeys.js';
@@ -10,18 +11,11 @@ import { aliasKey, publicationKey, type Unit } from './linkKeys.js';
 /** Marks what a person put into a published folder and took out of the catalogue again. */
 const ASIDE = 'aside/';
 
-interface WrittenLinkRow {
-  key: string;
-  form: WrittenLink['form'];
-  name: string;
-  now_path: string | null;
-  now_content: string | null;
-  next_path: string | null;
-  next_content: string | null;
-  inode: number | null;
-  is_foreign: boolean;
-  before_taken: string | null;
-}
+type WrittenLinkRow = Pick<
+  Rows['written_link'],
+  | ('key' | 'form' | 'name' | 'inode' | 'is_foreign' | 'before_taken')
+  | ('now_path' | 'now_content' | 'next_path' | 'next_content')
+>;
 
 function records(rows: readonly WrittenLinkRow[], root: string): WrittenLink[] {
   const at = (path: string | null, content: string | null) =>

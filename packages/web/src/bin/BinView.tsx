@@ -13,6 +13,7 @@ import { BoardMark, CollectionMark, SearchMark } from '../parts/CollectionMark';
 import { useWorkspaceActions } from '../workspace/workspace';
 import { EmptyState } from '../parts/EmptyState';
 import { Grid, type Column } from '../parts/Grid';
+import { Loaded, together } from '../parts/Loaded';
 import { shortDate } from '../parts/dates';
 import { Tether } from '../parts/Tether';
 
@@ -141,24 +142,26 @@ export default function BinView() {
           </Button>
         )}
       </div>
-      {bin.data && collections.data && searches.data && boards.data && (
-        <Grid
-          label="Removed"
-          columns={columns}
-          count={rows.length}
-          item={(i) => rows[i]}
-          keyOf={(s) => s.id}
-          selectedKey={selected}
-          onSelect={(s) => setSelected(s.id)}
-          onOpen={putBack}
-          empty={
-            <EmptyState title="The bin is empty">
-              What you remove waits here, with its pin and its places in collections, until you put it back or for 30
-              days.
-            </EmptyState>
-          }
-        />
-      )}
+      <Loaded of={together([bin, collections, searches, boards])} what="The bin">
+        {() => (
+          <Grid
+            label="Removed"
+            columns={columns}
+            count={rows.length}
+            item={(i) => rows[i]}
+            keyOf={(s) => s.id}
+            selectedKey={selected}
+            onSelect={(s) => setSelected(s.id)}
+            onOpen={putBack}
+            empty={
+              <EmptyState title="The bin is empty">
+                What you remove waits here, with its pin and its places in collections, until you put it back or for 30
+                days.
+              </EmptyState>
+            }
+          />
+        )}
+      </Loaded>
     </main>
   );
 }

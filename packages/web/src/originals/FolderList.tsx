@@ -13,7 +13,7 @@ import { useCommands } from '../workspace/useCommands';
 import { useSelection, useWorkspaceActions, usePreviewOrder } from '../workspace/workspace';
 import { shortDate } from '../parts/dates';
 import { DragHandle } from '../parts/DragRow';
-import { NotLoaded } from '../parts/Loaded';
+import { Loading, NotLoaded } from '../parts/Loaded';
 import { EmptyState } from '../parts/EmptyState';
 import { Grid, type Column } from '../parts/Grid';
 import { KindIcon } from '../parts/KindIcon';
@@ -203,7 +203,7 @@ export function FolderList({ placeId, folderId, to, top }: FolderListProps) {
     return <NotLoaded title="This folder cannot be shown" error={first.error} onAgain={() => void first.refetch()} />;
   }
   const folder = first.data;
-  if (!folder) return null;
+  if (!folder) return <Loading />;
   const trail = folder.trail;
   const here = { placeId, originalId: Number(folderId), name: trail[trail.length - 1]?.name ?? '' };
   const up = trail.length > 1 && folderId !== top ? trail[trail.length - 2] : undefined;

@@ -7,6 +7,7 @@ import { useCommands } from '../workspace/useCommands';
 import { useSelection, useWorkspaceActions } from '../workspace/workspace';
 import { DragHandle } from '../parts/DragRow';
 import { EmptyState } from '../parts/EmptyState';
+import { Loaded } from '../parts/Loaded';
 import { FilterChip } from '../parts/FilterChip';
 import { Picture } from '../parts/Picture';
 import { asPictured } from '../parts/pictured';
@@ -91,25 +92,29 @@ export function ProgramList() {
           </button>
         )}
       </div>
-      <Grid
-        label="Programs"
-        columns={COLUMNS}
-        rowHeight={37}
-        count={list.length}
-        item={(i) => (descending ? list[list.length - 1 - i] : list[i])}
-        keyOf={(p) => p.id}
-        nameOf={(p) => p.name}
-        sort={{ by: 'name', descending }}
-        onSort={() => setDescending(!descending)}
-        selectedKey={selected?.type === 'program' ? selected.id : undefined}
-        onSelect={(p) => select({ type: 'program', id: p.id })}
-        onOpen={(p) => void d.open({ programId: p.id, route: 'originals' })}
-        onMenu={(p, at) => openMenu({ type: 'program', program: p }, at)}
-        onKey={(event, p) => runKey(acts({ type: 'program', program: p }), event.key)}
-        empty={
-          <EmptyState title="No programs">No desktop entries were found in this machine’s data folders.</EmptyState>
-        }
-      />
+      <Loaded of={programs} what="The list of programs">
+        {() => (
+          <Grid
+            label="Programs"
+            columns={COLUMNS}
+            rowHeight={37}
+            count={list.length}
+            item={(i) => (descending ? list[list.length - 1 - i] : list[i])}
+            keyOf={(p) => p.id}
+            nameOf={(p) => p.name}
+            sort={{ by: 'name', descending }}
+            onSort={() => setDescending(!descending)}
+            selectedKey={selected?.type === 'program' ? selected.id : undefined}
+            onSelect={(p) => select({ type: 'program', id: p.id })}
+            onOpen={(p) => void d.open({ programId: p.id, route: 'originals' })}
+            onMenu={(p, at) => openMenu({ type: 'program', program: p }, at)}
+            onKey={(event, p) => runKey(acts({ type: 'program', program: p }), event.key)}
+            empty={
+              <EmptyState title="No programs">No desktop entries were found in this machine’s data folders.</EmptyState>
+            }
+          />
+        )}
+      </Loaded>
     </>
   );
 }

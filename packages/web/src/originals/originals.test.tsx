@@ -3,7 +3,7 @@ import { cleanup, fireEvent, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { Route, Routes } from 'react-router';
 import type { EntryView, FolderView, PlaceView } from '@rellin/contract';
-import { aShortcut, Refusal, renderPage, SETTINGS } from '../testing/page';
+import { anEntry, aShortcut, Refusal, renderPage, SETTINGS } from '../testing/page';
 import OriginalsView from './OriginalsView';
 
 const place: PlaceView = {
@@ -24,22 +24,8 @@ const place: PlaceView = {
   watching: 'all',
   standIn: false,
 };
-const entry = (id: string, name: string, more: Partial<EntryView> = {}): EntryView => ({
-  id,
-  placeId: 1,
-  name,
-  type: 'file',
-  kind: 'table',
-  mime: 'text/csv',
-  size: 1200,
-  modified: Date.UTC(2026, 10, 20),
-  children: null,
-  shortcut: null,
-  tags: [],
-  ...more,
-});
-const records = entry('5', 'Records', { type: 'folder', kind: 'folder', children: 2 });
-const log = entry('7', 'log.csv');
+const records = anEntry('5', 'Records', { type: 'folder', kind: 'folder', children: 2 });
+const log = anEntry('7', 'log.csv');
 const folder = (id: string, entries: EntryView[], more: Partial<FolderView> = {}) =>
   ({
     placeId: 1,
@@ -63,7 +49,7 @@ const show = (answers: object = {}, at = '/originals') =>
     {
       'GET /places': [place],
       'GET /originals/1/folder/1': folder('1', [records, log]),
-      'GET /originals/1/folder/5': folder('5', [entry('9', 'rings.csv')]),
+      'GET /originals/1/folder/5': folder('5', [anEntry('9', 'rings.csv')]),
       ...answers,
     },
     at,

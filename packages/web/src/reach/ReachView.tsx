@@ -13,6 +13,7 @@ import { ago } from '../parts/dates';
 import { DragHandle } from '../parts/DragRow';
 import { partWords, quarterWords } from '../parts/weekParts';
 import { locationText } from '../parts/locationText';
+import { Loaded, Loading } from '../parts/Loaded';
 import { EmptyState } from '../parts/EmptyState';
 import { Grid, type Column } from '../parts/Grid';
 import { KeyCap } from '../parts/KeyCap';
@@ -154,22 +155,28 @@ export default function ReachView() {
         <span className="small">{likely.data && momentWords(likely.data)}</span>
       </div>
       <div className="often">
-        {shortcuts.data && !likely.isPending && (
-          <Grid
-            label="Likely next"
-            columns={COLUMNS}
-            rowHeight={45}
-            count={rows.length}
-            item={(i) => rows[i]}
-            keyOf={(row) => row.shortcut.id}
-            nameOf={(row) => row.shortcut.name}
-            selectedKey={selected?.type === 'shortcut' ? selected.id : undefined}
-            onSelect={(row) => select({ type: 'shortcut', id: row.shortcut.id })}
-            onOpen={(row) => void d.open({ shortcutId: row.shortcut.id, route: 'reach' })}
-            onMenu={(row, at) => openMenu({ type: 'shortcut', shortcut: row.shortcut }, at)}
-            onKey={(event, row) => runKey(acts({ type: 'shortcut', shortcut: row.shortcut }), event.key)}
-          />
-        )}
+        <Loaded of={shortcuts} what="The catalogue">
+          {() =>
+            likely.isPending ? (
+              <Loading />
+            ) : (
+              <Grid
+                label="Likely next"
+                columns={COLUMNS}
+                rowHeight={45}
+                count={rows.length}
+                item={(i) => rows[i]}
+                keyOf={(row) => row.shortcut.id}
+                nameOf={(row) => row.shortcut.name}
+                selectedKey={selected?.type === 'shortcut' ? selected.id : undefined}
+                onSelect={(row) => select({ type: 'shortcut', id: row.shortcut.id })}
+                onOpen={(row) => void d.open({ shortcutId: row.shortcut.id, route: 'reach' })}
+                onMenu={(row, at) => openMenu({ type: 'shortcut', shortcut: row.shortcut }, at)}
+                onKey={(event, row) => runKey(acts({ type: 'shortcut', shortcut: row.shortcut }), event.key)}
+              />
+            )
+          }
+        </Loaded>
       </div>
       <div className="view-head">
         <h2>Recent</h2>

@@ -5,7 +5,7 @@ import fc from 'fast-check';
 import { Route, Routes } from 'react-router';
 import type { AnswersView, AnswerView, SearchView } from '@rellin/contract';
 import { parseQuery } from '@rellin/core/query';
-import { aCollection, Refusal, renderPage, type Answers } from '../testing/page';
+import { anEntry, aCollection, Refusal, renderPage, type Answers } from '../testing/page';
 import { conditionOf, FIELDS, fieldOf, FIRST, valueOf, type FieldName } from './conditions';
 import { groupOf, isSame, EMPTY, placesLabel, placesWith, textOf, withMore, withoutPart, withPart } from './draft';
 import { groupAnswers } from './groups';
@@ -13,17 +13,7 @@ import SearchesView from './SearchesView';
 import { SearchDialogs } from './dialogs';
 
 const answer = (id: string, name: string, more: Partial<AnswerView> = {}): AnswerView => ({
-  id,
-  placeId: 1,
-  name,
-  type: 'file',
-  kind: 'table',
-  mime: 'text/csv',
-  size: 1200,
-  modified: Date.UTC(2026, 10, 3),
-  children: null,
-  shortcut: null,
-  tags: [],
+  ...anEntry(id, name),
   created: 0,
   path: `/p/${name}`,
   trail: ['Marrowick', 'Ringing'],

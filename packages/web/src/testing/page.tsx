@@ -6,6 +6,7 @@ import { MemoryRouter, useLocation } from 'react-router';
 import {
   CHANGED_HEADER,
   type CollectionView,
+  type EntryView,
   type OpeningResult,
   type PinView,
   type ReachView,
@@ -228,6 +229,22 @@ export function aShortcut(more: Partial<ShortcutView> & { id: string; name: stri
     ...more,
   };
 }
+
+/** An original as a folder lists it: a table of 1,200 bytes. */
+export const anEntry = (id: string, name: string, more: Partial<EntryView> = {}): EntryView => ({
+  id,
+  placeId: 1,
+  name,
+  type: 'file',
+  kind: 'table',
+  mime: 'text/csv',
+  size: 1200,
+  modified: Date.UTC(2026, 10, 3),
+  children: null,
+  shortcut: null,
+  tags: [],
+  ...more,
+});
 
 export const aPin = (slot: number, shortcut: ShortcutView): PinView => ({
   id: `pin-${slot}`,
