@@ -416,6 +416,30 @@ describe('further', () => {
     );
   });
 
+  it('thousands in a folder that moves follow in one act', async () => {
+    const files = 2100;
+    for (let i = 0; i < files; i++) rellin.write(`thousands/${i}.txt`, `${i}`);
+    const at = await until(
+      () => rellin.post('/originals/locate', { path: join(rellin.place, 'thousands') }).catch(() => undefined),
+      (found) => found !== undefined,
+    );
+    const { placeId, originalId } = at!;
+    await until(
+      () => rellin.get(`/originals/${placeId}/folder/${originalId}`, { limit: 1 }),
+      (folder) => folder.total === files,
+    );
+    const fromFolder = { placeId, originalId: Number(originalId), only: 'files' as const };
+    await rellin.post('/collections', { name: 'thousands', fromFolder });
+    const followed = () =>
+      rellin.sql(
+        `SELECT count(*)::int AS n FROM shortcut WHERE state = 'followed' AND identity->>'path' LIKE 'thousands moved/%'`,
+      );
+    renameSync(join(rellin.place, 'thousands'), join(rellin.place, 'thousands moved'));
+    await until(followed, ([row]) => row!['n'] === files);
+    const lines = (await rellin.get('/journal')).filter((line) => line.act === 'follow');
+    expect(lines[0]!.summary).toContain('2100');
+  });
+
   it('a place that is not there: away with its shortcuts, never lost; back again: ready', async () => {
     const path = put(join(rellin.base, 'second/on the drive.txt'), 'drive');
     const made = await until(

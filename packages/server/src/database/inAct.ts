@@ -15,10 +15,13 @@ const acts = new AsyncLocalStorage<Act | undefined>();
 
 export const isInAct = (): boolean => acts.getStore()?.ended === false;
 
-/** One transaction; all that `work` asks of the database, by whatever way, goes through it. */
+/**
+ * One transaction; all that `work` asks of the database, by whatever way, goes through it, one question after the
+ * other.
+ */
 export function transactionOfAct<T>(source: DataSource, work: (manager: EntityManager) => Promise<T>): Promise<T> {
   return source.transaction(async (manager) => {
-    const act: Act = { runner: manager.queryRunner!, ended: false };
+    const act: Act = { runner: oneAfterTheOther(manager.queryRunner!), ended: false };
     try {
       return await acts.run(act, () => work(manager));
     } finally {
@@ -37,6 +40,18 @@ export function lendActs(source: DataSource): void {
     const act = acts.getStore();
     return act && !act.ended ? lent(act.runner) : create(mode);
   };
+}
+
+/** Questions that an act asks at once wait here: the driver is about to refuse them while it answers another. */
+function oneAfterTheOther(runner: QueryRunner): QueryRunner {
+  const query = runner.query.bind(runner) as QueryRunner['query'];
+  let last: Promise<unknown> = Promise.resolve();
+  runner.query = (...question: Parameters<QueryRunner['query']>) => {
+    const answer = last.then(() => query(...question));
+    last = answer.catch(() => undefined);
+    return answer;
+  };
+  return runner;
 }
 
 /** The same connection, which whoever borrows it cannot give back. */

@@ -201,7 +201,11 @@ export class Rellin {
     if (!child || child.exitCode !== null || child.signalCode !== null) return child?.exitCode ?? null;
     const gone = new Promise<number | null>((resolve) => child.once('exit', (code) => resolve(code)));
     child.kill(signal);
-    return gone;
+    const code = await gone;
+    // what an engine or a library warns of now is a fault of the version after
+    const warning = this.log.find((text) => text.includes('DeprecationWarning'));
+    if (warning) throw new Error(`the server was warned: ${warning}`);
+    return code;
   }
 
   /** The server's process; that of the command that runs it, where there is one. */
