@@ -104,7 +104,7 @@ const absolutePath = (text) => (isAbsolute(text) || /^(~|file:)/i.test(text) ? t
 
 async function located(path) {
   const { placeId, originalId } = await call('POST', '/originals/locate', { path: absolutePath(path) });
-  return { placeId, originalId: Number(originalId) };
+  return { placeId, originalId };
 }
 
 async function bestFor(text) {
@@ -122,9 +122,9 @@ async function bestFor(text) {
 async function whatIs(text) {
   if (looksLikePath(text)) return located(text);
   const best = await bestFor(text);
-  return best.shortcutId
-    ? { shortcutId: best.shortcutId }
-    : { placeId: Number(best.placeId), originalId: Number(best.originalId) };
+  if (best.shortcutId !== null) return { shortcutId: best.shortcutId };
+  const { placeId, originalId } = /** @type {{ placeId: number, originalId: number }} */ (best);
+  return { placeId, originalId };
 }
 
 /** The shortcut to an original, made where there is none. */

@@ -10,7 +10,7 @@ const KNOWN_TYPES = {
   'shortcut.kind': ['Kind', '@rellin/core/kinds'],
   'shortcut.identity': ['Identity', '@rellin/core/identity'],
   'shortcut.state': ['ShortcutState', '@rellin/core/identity'],
-  'shortcut.candidates': ['{ placeId: number; originalId: string; path: string }[]'],
+  'shortcut.candidates': ['{ placeId: number; originalId: number; path: string }[]'],
   'shortcut.rejected': ['{ inode: number; birth: number }[]'],
   'opening.argv': ['string[]'],
   'region.order': ['RegionOrder', '@rellin/core/board'],

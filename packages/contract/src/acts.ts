@@ -3,7 +3,7 @@ import type { Coming } from '@rellin/core/reach';
 import type { PreviewKind, OriginalRef } from './originals.js';
 
 export interface JournalLine {
-  id: string;
+  id: number;
   at: string;
   act: string;
   summary: string;
@@ -24,7 +24,7 @@ export interface OpeningResult {
   /** It is not known yet whether it went well: `GET /openings/ID/outcome` tells. */
   pending: boolean;
   /** Set where the viewer can show it. */
-  preview: { placeId: number; originalId: string; kind: PreviewKind | null } | null;
+  preview: { placeId: number; originalId: number; kind: PreviewKind | null } | null;
   /** Set where the identity was followed on the way. */
   notice: string | null;
 }
@@ -47,7 +47,7 @@ export interface FindAnswerView {
   trail: string;
   ranges: [number, number][];
   placeId: number | null;
-  originalId: string | null;
+  originalId: number | null;
   shortcutId: string | null;
   seconds: number | null;
   steps: number | null;
@@ -188,7 +188,7 @@ export interface FindQuery {
 
 export interface JournalQuery {
   /** The line from which on older ones are listed. */
-  before?: string;
+  before?: number;
   limit?: number;
 }
 

@@ -10,7 +10,7 @@ export interface AliasView {
   /** Of the file, as it is on disk. */
   name: string;
   placeId: number;
-  folderId: string;
+  folderId: number;
   /** Absolute. */
   path: string;
   state: AliasState;
@@ -50,14 +50,14 @@ export interface PublicationView {
 /** A link that lies in a place and that Rellin did not write. */
 export interface FoundLinkView {
   placeId: number;
-  originalId: string;
+  originalId: number;
   path: string;
   /** Where it says its original is. */
   target: string;
   /** It leads to something in a place, to something outside of all, or nowhere. */
   leads: 'inside' | 'outside' | 'nowhere';
   /** Of what has its name, where it leads nowhere; at most five. */
-  candidates: { placeId: number; originalId: string; path: string }[];
+  candidates: { placeId: number; originalId: number; path: string }[];
 }
 
 export interface FoundLinksView {

@@ -3,7 +3,7 @@ import type { ReviewKind } from '@rellin/core/review';
 /** Something that may be the original of a shortcut that was lost. */
 export interface CandidateView {
   placeId: number;
-  originalId: string;
+  originalId: number;
   placeName: string;
   /** Below its place. */
   path: string;
@@ -27,7 +27,7 @@ export interface FolderMoveView {
   id: string;
   from: { placeName: string; path: string };
   to: { placeName: string; path: string };
-  explains: { shortcutId: string; placeId: number; originalId: string; path: string; sure: number }[];
+  explains: { shortcutId: string; placeId: number; originalId: number; path: string; sure: number }[];
   /** How many lost shortcuts lay in the folder. */
   of: number;
 }

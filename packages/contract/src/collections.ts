@@ -19,7 +19,7 @@ export interface CollectionView {
   sortBy: MemberOrder;
   showAs: 'auto' | 'list' | 'grid';
   /** For a mirror: the shortcut to the folder it shows, and that folder. */
-  mirror: { shortcutId: string; placeId: number; originalId: string; state: string } | null;
+  mirror: { shortcutId: string; placeId: number; originalId: number; state: string } | null;
   /** For a working set: when it empties itself; null where by hand only. */
   until: string | null;
   /** How many members the set had when it was emptied last; 0 where nothing can be brought back. */

@@ -3,7 +3,7 @@ import type { RouteView } from './reach.js';
 
 /** One entry of a folder listing. */
 export interface EntryView {
-  id: string;
+  id: number;
   placeId: number;
   name: string;
   type: EntryType;
@@ -21,7 +21,7 @@ export interface EntryView {
 }
 
 export interface TrailStep {
-  id: string;
+  id: number;
   name: string;
   /** How many entries lie on this step's level, itself included; for the place, how many places. */
   among: number;
@@ -29,7 +29,7 @@ export interface TrailStep {
 
 export interface FolderView {
   placeId: number;
-  folderId: string;
+  folderId: number;
   path: string;
   trail: TrailStep[];
   total: number;
@@ -56,16 +56,16 @@ export type PreviewKind = 'text' | 'markdown' | 'table' | 'picture' | 'pdf' | 's
 
 export interface LocatedView {
   placeId: number;
-  originalId: string;
+  originalId: number;
   type: EntryType;
   /** The folder to show: the original itself if it is a folder, its parent otherwise. */
-  folderId: string;
+  folderId: number;
 }
 
 export interface StandardFolderView {
   name: string;
   placeId: number;
-  originalId: string;
+  originalId: number;
 }
 
 /** A program that may open a MIME type. */

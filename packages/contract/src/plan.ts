@@ -37,7 +37,7 @@ export interface PlanView {
   /** What the sums are made of: openings a week of each shortcut, and seconds by its best way and by folders. */
   rates: { shortcutId: string; perWeek: number; seconds: number | null; byFolders: number | null }[];
   /** The same of originals without a shortcut: seconds by folders, and what a shortcut would take. */
-  withoutShortcut: { placeId: number; originalId: string; perWeek: number; seconds: number; withShortcut: number }[];
+  withoutShortcut: { placeId: number; originalId: number; perWeek: number; seconds: number; withShortcut: number }[];
 }
 
 /** What the charts of the plan show. */

@@ -69,7 +69,7 @@ export interface AnswersView {
 export interface SearchChange {
   at: string;
   placeId: number;
-  originalId: string;
+  originalId: number;
   name: string;
   trail: string[];
 }

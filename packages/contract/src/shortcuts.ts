@@ -31,7 +31,7 @@ export interface ShortcutView {
   /** Lost or unsure, and the person does not want to hear of it. */
   leftAlone: boolean;
   placeId: number | null;
-  originalId: string | null;
+  originalId: number | null;
   /** Absolute path, web address or program id. */
   location: string;
   /** The folders above, names only, from the place down. */
@@ -54,7 +54,7 @@ export interface ShortcutDetail extends ShortcutView {
   steps: TrailStep[];
   weekly: number[];
   preview: PreviewKind | null;
-  candidates: { placeId: number; originalId: string; path: string }[];
+  candidates: { placeId: number; originalId: number; path: string }[];
   /** Further shortcuts it carries beside its main original, in order. */
   goesWith: { id: string; shortcutId: string; name: string; kind: Kind; state: ShortcutState }[];
 }

@@ -15,7 +15,14 @@ import {
 } from 'node:fs';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
-import type { AliasView, CollectionView, FoundLinksView, PublicationView, ShortcutDetail } from '@rellin/contract';
+import type {
+  AliasView,
+  CollectionView,
+  FoundLinksView,
+  OriginalRef,
+  PublicationView,
+  ShortcutDetail,
+} from '@rellin/contract';
 import { Rellin, until } from './testing/harness.js';
 
 let rellin: Rellin;
@@ -426,10 +433,7 @@ describe('links that lie in the places already', () => {
       FoundLinksView['links'][0],
       FoundLinksView['links'][0],
     ];
-    const link = ({ placeId, originalId }: { placeId: number; originalId: string }) => ({
-      placeId,
-      originalId: Number(originalId),
-    });
+    const link = ({ placeId, originalId }: OriginalRef) => ({ placeId, originalId });
     const taken = await rellin.post('/aliases/take', link(whole));
     expect(taken).toMatchObject({ path: at('Links/papers'), state: 'there' });
     expect((await rellin.shortcut(taken.shortcutId)).location).toBe(at('Boat/Papers'));

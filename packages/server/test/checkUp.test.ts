@@ -62,7 +62,7 @@ describe('a folder that was carried away and worked on', () => {
     const points = move!.explains.map(({ shortcutId, placeId, originalId }) => ({
       shortcutId,
       placeId,
-      originalId: Number(originalId),
+      originalId,
     }));
     await rellin.post('/check-up/point', { points, moved: { from: move!.from.path, to: move!.to.path } });
     for (const { id } of made.slice(0, 3)) {
@@ -170,7 +170,7 @@ describe('what may be a lost file', () => {
     expect(need.candidates[0]!.sure).toBeGreaterThan(need.candidates[1]!.sure);
     const { placeId, originalId } = need.candidates[0]!;
     await rellin.post('/check-up/point', {
-      points: [{ shortcutId: made.id, placeId, originalId: Number(originalId) }],
+      points: [{ shortcutId: made.id, placeId, originalId }],
     });
     expect(await rellin.shortcut(made.id)).toMatchObject({
       state: 'ready',

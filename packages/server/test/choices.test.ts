@@ -230,7 +230,7 @@ describe('several pins, and where it opens', () => {
     const located = await rellin.post('/originals/locate', {
       path: join(rellin.place, 'mixed'),
     });
-    const from = { placeId: located.placeId, originalId: Number(located.folderId) };
+    const from = { placeId: located.placeId, originalId: located.folderId };
     const count = async (only: FolderSource['only'] & string) =>
       (await rellin.post('/collections', { name: only, fromFolder: { ...from, only } })).count;
     expect([await count('programs'), await count('files'), await count('folders'), await count('all')]).toEqual([

@@ -30,7 +30,7 @@ const folderId = async (path: string) => {
   const located = await rellin.post('/originals/locate', {
     path: join(rellin.place, path),
   });
-  return { placeId: located.placeId, originalId: Number(located.folderId) };
+  return { placeId: located.placeId, originalId: located.folderId };
 };
 
 describe('a collection', () => {
@@ -281,7 +281,7 @@ describe('a mirror', () => {
   it('of a file is refused', async () => {
     const made = await rellin.add(rellin.write('things/plain.txt'));
     const refused = await rellin.refusal(
-      make('x', { type: 'mirror', folder: { placeId: made.placeId, originalId: Number(made.originalId) } }),
+      make('x', { type: 'mirror', folder: { placeId: made.placeId, originalId: made.originalId } }),
     );
     expect(refused.kind).toBe('not-a-folder');
   });
@@ -299,14 +299,14 @@ describe('tags', () => {
           .post('/originals/locate', {
             path: join(rellin.place, 'things/plain original.txt'),
           })
-          .catch(() => ({ placeId: 0, originalId: '' })),
+          .catch(() => ({ placeId: 0, originalId: 0 })),
       (l) => l.placeId > 0,
     );
     const tag = await rellin.post('/tags', { name: 'field work' });
     expect(
       await rellin.post(`/tags/${tag.id}/put`, {
         shortcutIds: [a!, b!],
-        originals: [{ placeId, originalId: Number(originalId) }],
+        originals: [{ placeId, originalId }],
       }),
     ).toEqual({ tagged: 3 });
     expect(await rellin.post(`/tags/${tag.id}/put`, { shortcutIds: [a!] })).toEqual({ tagged: 0 });
@@ -322,7 +322,7 @@ describe('tags', () => {
       return entries.find((e) => e.id === originalId)!.tags;
     };
     expect(await inFolder()).toEqual([tag.id]);
-    const itself = { originals: [{ placeId, originalId: Number(originalId) }] };
+    const itself = { originals: [{ placeId, originalId }] };
     expect(await rellin.post(`/tags/${tag.id}/take`, itself)).toEqual({ taken: 1 });
     expect(await inFolder()).toEqual([]);
     expect((await undo()).summary).toContain('Removed the tag');

@@ -250,7 +250,7 @@ describe('ended as by kill -9', () => {
     const originals = [];
     for (const f of ['a.txt', 'b.txt']) {
       const found = (await known(at(`${s.name}/in/${f}`)))!;
-      originals.push({ placeId: found.placeId, originalId: Number(found.originalId) });
+      originals.push({ placeId: found.placeId, originalId: found.originalId });
     }
     return rellin.post('/filing', {
       originals,

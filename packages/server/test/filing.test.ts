@@ -62,7 +62,7 @@ async function located(path: string) {
     () => rellin.post('/originals/locate', { path }).catch(() => undefined),
     (l) => l !== undefined,
   );
-  return { placeId: found!.placeId, originalId: Number(found!.originalId) };
+  return { placeId: found!.placeId, originalId: found!.originalId };
 }
 interface More {
   how?: 'move' | 'copy';

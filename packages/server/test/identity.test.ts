@@ -428,7 +428,7 @@ describe('further', () => {
       () => rellin.get(`/originals/${placeId}/folder/${originalId}`, { limit: 1 }),
       (folder) => folder.total === files,
     );
-    const fromFolder = { placeId, originalId: Number(originalId), only: 'files' as const };
+    const fromFolder = { placeId, originalId, only: 'files' as const };
     await rellin.post('/collections', { name: 'thousands', fromFolder });
     const followed = () =>
       rellin.sql(

@@ -92,7 +92,7 @@ describe('opening by the system', () => {
   it('opens files with a program: the very paths, and only where it takes files', async () => {
     const path = rellin.write('odd/with $(x) spaces.csv');
     const made = await rellin.add(path);
-    const files = [{ placeId: made.placeId!, originalId: Number(made.originalId) }];
+    const files = [{ placeId: made.placeId!, originalId: made.originalId! }];
     const tally = await rellin.post('/shortcuts', { programId: 'tally.desktop', name: 'Tally again' });
     await rellin.post('/openings', { shortcutId: tally.id, files, route: 'drop' });
     expect(await started()).toEqual(['--name', 'Net Tally', '--icon', 'tally', path, '--ratio', '100%', '$HOME']);
@@ -107,7 +107,7 @@ describe('opening by the system', () => {
     const paths = ['a.txt', 'b.txt'].map((name) => rellin.write(`mode/${name}`));
     const made = await Promise.all(paths.map((path) => rellin.add(path)));
     const mode = await rellin.post('/shortcuts', { programId: 'mode.desktop' });
-    const files = made.map((m) => ({ placeId: m.placeId!, originalId: Number(m.originalId) }));
+    const files = made.map((m) => ({ placeId: m.placeId!, originalId: m.originalId! }));
     const opened = await rellin.post('/openings', { shortcutId: mode.id, files, route: 'drop' });
     const tool = join(rellin.base, 'tools/net tally');
     expect(opened.argv).toEqual([expect.stringMatching(/terminal/), '-e', tool, paths[0]]);

@@ -152,7 +152,7 @@ describe('a home folder', () => {
       await r.call('PATCH', '/settings', { showHidden: false });
       // whoever is led to one sees it
       const at = await r.post('/originals/locate', { path: join(r.base, '.profile') });
-      const led = await r.get(`/originals/${home!.id}/folder/1`, { at: Number(at.originalId), limit: 200 });
+      const led = await r.get(`/originals/${home!.id}/folder/1`, { at: at.originalId, limit: 200 });
       expect(led.entries[led.atIndex!]!.name).toBe('.profile');
     } finally {
       await r.remove();

@@ -86,7 +86,7 @@ describe('originals', () => {
     );
     unlinkSync(path);
     const refused = await rellin.refusal(
-      rellin.post('/openings', { placeId: located!.placeId, originalId: Number(located!.originalId), route: 'test' }),
+      rellin.post('/openings', { placeId: located!.placeId, originalId: located!.originalId, route: 'test' }),
     );
     expect(refused.kind).toBe('not-found');
     expect(refused.problem.detail).toMatch(/not (there any more|where it was)/);

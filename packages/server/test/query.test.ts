@@ -67,7 +67,7 @@ beforeAll(async () => {
   const files = await rellin.sql(`SELECT place_id, id FROM original WHERE type = 'file' ORDER BY id`);
   const made: ShortcutDetail[] = [];
   for (const { place_id, id } of files.filter((_, i) => i % 20 === 0))
-    made.push(await rellin.post('/shortcuts', { placeId: Number(place_id), originalId: Number(id) }));
+    made.push(await rellin.post('/shortcuts', { placeId: place_id as number, originalId: id as number }));
   for (const s of made.slice(0, 5)) await rellin.open(s.id);
   await rellin.post('/pins', { target: 'shortcut', targetId: made[0]!.id });
   tagId = (

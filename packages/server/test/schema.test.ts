@@ -71,4 +71,31 @@ describe('the database', () => {
       { changes: change('system_default') },
     ]);
   });
+
+  it('is carried over to numbered originals, where a shortcut may mean several', async () => {
+    const { id } = await rellin.add(rellin.write('one of two.txt'));
+    await rellin.stop();
+    // as it was before; a text that only looks alike is somebody's file name
+    const listed = (originalId: unknown) => [{ placeId: 1, originalId, path: '"originalId": "7"' }];
+    const change = (originalId: unknown) => [
+      { table: 'shortcut', id, before: null, after: { candidates: listed(originalId) } },
+    ];
+    await rellin.sql(`UPDATE shortcut SET candidates = $1`, [JSON.stringify(listed('12'))]);
+    await rellin.sql(
+      `INSERT INTO journal (id, act, summary, by, in_stack, changes, undo_changes)
+       VALUES (1000001, 'follow', 'once', 'automatic', false, $1, $1)`,
+      [JSON.stringify(change('12'))],
+    );
+    await rellin.sql(`DELETE FROM migrations WHERE name = 'NumberedOriginals1700001900000'`);
+    const source = await dataSourceFor(rellin.databaseUrl).initialize();
+    await source.runMigrations();
+    await source.destroy();
+    expect(await rellin.sql(`SELECT candidates FROM shortcut WHERE id = $1`, [id])).toEqual([
+      { candidates: listed(12) },
+    ]);
+    expect(await rellin.sql(`SELECT changes, undo_changes FROM journal WHERE id = 1000001`)).toEqual([
+      { changes: change(12), undo_changes: change(12) },
+    ]);
+    await rellin.start();
+  });
 });

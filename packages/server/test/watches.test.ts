@@ -38,8 +38,8 @@ it('sees what happens to a shortcut’s file and in a folder with a shortcut all
 it('sees a folder as it is when it is opened', async () => {
   const root = (await rellin.get('/places'))[0]!;
   rellin.write('folder 20/deep/late.csv');
-  const listing = async (id: string) => (await rellin.get(`/originals/${root.id}/folder/${id}`)).entries;
-  const folder = (await listing('1')).find((e) => e.name === 'folder 20')!;
+  const listing = async (id: number) => (await rellin.get(`/originals/${root.id}/folder/${id}`)).entries;
+  const folder = (await listing(1)).find((e) => e.name === 'folder 20')!;
   const deep = (await listing(folder.id)).find((e) => e.name === 'deep')!;
   expect((await listing(deep.id)).map((e) => e.name)).toContain('late.csv');
 });

@@ -15,7 +15,7 @@ const at = (identity: Identity, firstSeen = 9000, placeId = 1): Candidate => ({
   identity,
   firstSeen,
   placeId,
-  originalId: identity.path,
+  originalId: identity.inode,
 });
 const seen = (more: Partial<Observation>): Observation => ({
   place: 'here',

@@ -28,7 +28,7 @@ export interface Candidate {
   /** When the index first saw it at this path; epoch milliseconds. */
   firstSeen: number;
   placeId: number;
-  originalId: string;
+  originalId: number;
   /** Another shortcut is known by it. */
   isAnothers?: boolean;
 }

@@ -48,14 +48,14 @@ export class AliasesService {
       const folders = await this.wanted.folders(placeId, some);
       for (const row of some) {
         const link = written.get(aliasKey(row.id));
-        const folder = folders.get(Number(row.folder_id))?.path ?? root;
+        const folder = folders.get(row.folder_id)?.path ?? root;
         const path = link?.now_path == null ? absolute(folder, row.name) : absolute(root, link.now_path);
         out.push({
           id: row.id,
           shortcutId: row.shortcut_id,
           name: nameOf(path),
           placeId,
-          folderId: String(row.folder_id),
+          folderId: row.folder_id,
           path,
           ...this.stand(placeId, link),
         });
@@ -129,10 +129,10 @@ export class AliasesService {
     const place = this.places.need(found.placeId);
     if (place.state === 'away')
       throw new Refusal('original-away', `${place.entity.name} is away; nothing can be written there.`);
-    const path = (await this.index.pathOf(found.placeId, Number(found.originalId))) ?? '';
+    const path = (await this.index.pathOf(found.placeId, found.originalId)) ?? '';
     return {
       placeId: found.placeId,
-      folderId: Number(found.originalId),
+      folderId: found.originalId,
       name: path === '' ? place.entity.name : shown(nameOf(path)),
     };
   }
@@ -171,7 +171,7 @@ export class AliasesService {
   private async pathOf(row: PublicationRow, written: string | null): Promise<string> {
     const root = this.places.get(row.place_id!)?.entity.root ?? '';
     if (written !== null) return absolute(root, written);
-    const folder = (await this.index.pathOf(row.place_id!, Number(row.folder_id))) ?? '';
+    const folder = (await this.index.pathOf(row.place_id!, row.folder_id!)) ?? '';
     return absolute(root, folder === '' ? row.name : `${folder}/${row.name}`);
   }
 

@@ -20,7 +20,7 @@ export interface AliasRow {
   id: string;
   shortcut_id: string;
   place_id: number;
-  folder_id: string;
+  folder_id: number;
   name: string;
   /** Of a link that was taken in: what it held. */
   taken: string | null;
@@ -32,7 +32,7 @@ export interface PublicationRow {
   tag_id: string | null;
   search_id: string | null;
   place_id: number | null;
-  folder_id: string | null;
+  folder_id: number | null;
   name: string;
   ordered: boolean;
   as_menu: boolean;
@@ -129,7 +129,7 @@ export class DesiredLinksService {
     for (const alias of aliases) {
       const key = aliasKey(alias.id);
       const shortcut = shortcuts.get(alias.shortcut_id);
-      const folder = folders.get(Number(alias.folder_id));
+      const folder = folders.get(alias.folder_id);
       const link = shortcut && this.link(shortcut, placeId);
       if (!folder) adrift.push(key);
       else if (link) links.push({ key, in: folder, ...link, name: alias.name, before: alias.taken });
@@ -141,7 +141,7 @@ export class DesiredLinksService {
     const publication = (await this.publications(id)).find((p) => p.place_id === placeId);
     if (!publication) return { links: [], adrift: [] };
     const key = publicationKey(id);
-    const folder = (await this.folders(placeId, [publication])).get(Number(publication.folder_id));
+    const folder = (await this.folders(placeId, [publication])).get(publication.folder_id!);
     if (!folder) return { links: [], adrift: [key] };
     const links = [asFolder(key, folder, publication.name)];
     this.spread(links, key, await this.shown(publication), publication.ordered, placeId);
@@ -215,7 +215,7 @@ export class DesiredLinksService {
   /** Links of ours lie in the index as well, and a search may find them: what it publishes must not be its own answer. */
   private async answers(id: string): Promise<Shown[]> {
     const { answers } = await this.searches.answers(id, 0, MOST_ANSWERS);
-    const found = await this.originals(answers.map((a) => ({ placeId: a.placeId, id: Number(a.id) })));
+    const found = await this.originals(answers.map((a) => ({ placeId: a.placeId, id: a.id })));
     const ours = new Map<number, Set<string>>();
     for (const { entity } of this.places.all()) ours.set(entity.id, await this.written.paths(entity.id));
     return found.filter((o) => !ours.get(o.placeId)?.has(below(this.places.need(o.placeId).entity.root, o.path)));
@@ -250,11 +250,12 @@ export class DesiredLinksService {
   /** The folders that links lie in, by absolute paths; what the index does not know as a folder is left out. */
   async folders(
     placeId: number,
-    holders: readonly { folder_id: string | null }[],
+    holders: readonly { folder_id: number | null }[],
   ): Promise<Map<number, { path: string; inode: number }>> {
     const root = this.places.get(placeId)?.entity.root;
     if (root === undefined) return new Map();
-    const located = await this.index.located(placeId, [...new Set(holders.map((h) => Number(h.folder_id)))]);
+    const ids = new Set(holders.flatMap((h) => h.folder_id ?? []));
+    const located = await this.index.located(placeId, [...ids]);
     return new Map(
       [...located].flatMap(([id, { row, path }]) =>
         row.type === 'folder' ? [[id, { path: absolute(root, path), inode: row.inode }] as const] : [],

@@ -71,7 +71,7 @@ export class FoundLinksService {
         const leads = real == null ? 'nowhere' : roots.some((root) => isWithin(root, real)) ? 'inside' : 'outside';
         found.push({
           placeId: entity.id,
-          originalId: String(id),
+          originalId: id,
           path,
           target: entry.content,
           leads,
@@ -95,8 +95,7 @@ export class FoundLinksService {
     for (const { place_id, id } of rows) {
       const place = this.places.get(place_id);
       const path = place && (await this.index.pathOf(place_id, id));
-      if (path !== undefined)
-        out.push({ placeId: place_id, originalId: String(id), path: absolute(place!.entity.root, path) });
+      if (path !== undefined) out.push({ placeId: place_id, originalId: id, path: absolute(place!.entity.root, path) });
     }
     return out;
   }
@@ -125,6 +124,6 @@ export class FoundLinksService {
     const { placeId, originalId } = await this.originals.locate(
       roots.some((root) => isWithin(root, straight)) ? straight : real,
     );
-    return { placeId, originalId: Number(originalId) };
+    return { placeId, originalId };
   }
 }

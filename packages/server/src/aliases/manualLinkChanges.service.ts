@@ -208,6 +208,6 @@ export class ManualLinkChangesService {
     }
     const real = await this.disk.real(placeId, posix.resolve(parentOf(path), entry.content));
     const found = await this.originals.locate(real);
-    return { placeId: found.placeId, originalId: Number(found.originalId) };
+    return { placeId: found.placeId, originalId: found.originalId };
   }
 }

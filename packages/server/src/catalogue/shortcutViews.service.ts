@@ -101,7 +101,7 @@ export class ShortcutViewsService {
         followedFrom: s.followedFrom,
         leftAlone: s.leftAlone,
         placeId: s.placeId,
-        originalId: s.originalId === null ? null : String(s.originalId),
+        originalId: s.originalId,
         location,
         trail: place && s.identity ? [place.name, ...segmentsOf(parentOf(s.identity.path))] : [],
         size: s.identity?.type === 'file' ? s.identity.size : null,

@@ -151,7 +151,7 @@ export class CheckUpService implements OnApplicationShutdown, AfterAct, AfterDis
           was: s.identity?.path ?? s.programId ?? '',
           candidates: (candidatesOf.get(s.id) ?? []).map(({ candidate, evidence, sure }) => ({
             placeId: candidate.placeId,
-            originalId: String(candidate.originalId),
+            originalId: candidate.originalId,
             placeName: nameOfPlace(candidate.placeId),
             path: candidate.path,
             evidence: evidence.map((e) => e.words),
@@ -193,7 +193,7 @@ export class CheckUpService implements OnApplicationShutdown, AfterAct, AfterDis
       explains: move.explains.map(({ key, found }) => {
         const { candidate, sure } = of.get(key)!.candidates[found]!;
         const { placeId, originalId, path } = candidate;
-        return { shortcutId: key, placeId, originalId: String(originalId), path, sure };
+        return { shortcutId: key, placeId, originalId: originalId, path, sure };
       }),
     }));
   }

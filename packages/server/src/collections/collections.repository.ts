@@ -17,7 +17,7 @@ export interface MemberRow {
 }
 
 const VIEW = `
-  SELECT c.*, c.revision::float8 AS revision, p.id IS NOT NULL AS pinned,
+  SELECT c.*, p.id IS NOT NULL AS pinned,
     s.place_id, s.original_id, s.state AS mirror_state,
     CASE WHEN c.type = 'mirror'
       THEN (SELECT count(*) FROM original o WHERE o.place_id = s.place_id AND o.parent_id = s.original_id)
@@ -56,14 +56,14 @@ function view(r: Raw): CollectionView {
         ? null
         : {
             shortcutId: r['mirror_of'] as string,
-            placeId: Number(r['place_id']),
-            originalId: String(r['original_id']),
+            placeId: r['place_id'] as number,
+            originalId: r['original_id'] as number,
             state: r['mirror_state'] as string,
           },
     until: iso(r['until']),
     lastMembers: (r['last_members'] as unknown[]).length,
     keys: r['keys'] as string | null,
-    count: Number(r['count']),
+    count: r['count'] as number,
     parents: r['parents'] as string[],
     pinned: r['pinned'] as boolean,
     revision: Number(r['revision']),

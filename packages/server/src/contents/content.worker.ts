@@ -67,8 +67,8 @@ async function forget(db: pg.Client, place: ReadPlace, ids: number[] | undefined
            AND o.size <= $2 AND o.kind = ANY($3)) RETURNING x.original_id`,
       [place.placeId, place.limit, place.kinds, ...(ids ? [ids] : [])],
     )
-  ).rows as { original_id: string }[];
-  return rows.map((r) => Number(r.original_id));
+  ).rows as { original_id: number }[];
+  return rows.map((r) => r.original_id);
 }
 
 async function write(db: pg.Client, placeId: number, read: (Waiting & { body: string })[]): Promise<void> {
@@ -101,8 +101,8 @@ async function readPlace(place: ReadPlace, ids: number[] | undefined): Promise<v
   if (!(exists.rows[0] as { t: string | null }).t) return;
   const gone = await forget(db, place, ids);
   const waiting = await waitingIn(db, place, ids);
-  const last = (await db.query(`SELECT max(id) AS id FROM ${partitionName(placeId)}`)).rows[0] as { id: string | null };
-  newest.set(placeId, Number(last.id ?? 0));
+  const last = (await db.query(`SELECT max(id) AS id FROM ${partitionName(placeId)}`)).rows[0] as { id: number | null };
+  newest.set(placeId, last.id ?? 0);
   if (gone.length > 0) post({ kind: 'written', placeId, ids: gone, done: 0 });
   if (waiting.length === 0) return;
   post({ kind: 'begun', placeId, total: waiting.length });
@@ -116,8 +116,8 @@ async function readPlace(place: ReadPlace, ids: number[] | undefined): Promise<v
             placeId,
             batch.map((b) => b.id),
           ])
-        ).rows as { id: string; path: string | null }[]
-      ).map((r) => [Number(r.id), r.path]),
+        ).rows as { id: number; path: string | null }[]
+      ).map((r) => [r.id, r.path]),
     );
     const read: (Waiting & { body: string })[] = [];
     for (const file of batch) {

@@ -17,6 +17,7 @@ import { JournalRewritten1700001300000 } from './migrations/1700001300000-journa
 import { Boards1700001400000 } from './migrations/1700001400000-boards.js';
 import { KnownInodes1700001700000 } from './migrations/1700001700000-known-inodes.js';
 import { Words1700001800000 } from './migrations/1700001800000-words.js';
+import { NumberedOriginals1700001900000 } from './migrations/1700001900000-numbered-originals.js';
 import { LinkKeys1700001600000 } from './migrations/1700001600000-link-keys.js';
 import { Sessions1700001500000 } from './migrations/1700001500000-sessions.js';
 import { JournalOrder1700001000000 } from './migrations/1700001000000-journal-order.js';
@@ -28,6 +29,8 @@ export function dataSourceFor(databaseUrl: string): DataSource {
   return new DataSource({
     type: 'postgres',
     url: databaseUrl,
+    // ids, sizes and counts, all far below 2^53: numbers in a row, as they are in JSON
+    parseInt8: true,
     entities: ENTITIES,
     migrations: [
       First1700000000000,
@@ -49,6 +52,7 @@ export function dataSourceFor(databaseUrl: string): DataSource {
       LinkKeys1700001600000,
       KnownInodes1700001700000,
       Words1700001800000,
+      NumberedOriginals1700001900000,
     ],
     synchronize: false,
     logging: false,

@@ -294,7 +294,7 @@ export interface Rows {
     state_reason: string;
     state_since: string;
     followed_from: string | null;
-    candidates: { placeId: number; originalId: string; path: string }[];
+    candidates: { placeId: number; originalId: number; path: string }[];
     rejected: { inode: number; birth: number }[];
     added_at: string;
     removed_at: string | null;

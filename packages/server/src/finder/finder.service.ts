@@ -54,10 +54,7 @@ export class FinderService implements AfterAct, AfterDisk {
   }
 
   /** What would be typed for originals under these ids if each had a shortcut. */
-  async wouldBe(
-    entries: readonly (FoundEntry & { id: string })[],
-    ids: readonly string[],
-  ): Promise<Map<string, ShortestQuery>> {
+  async wouldBe(entries: readonly FoundEntry[], ids: readonly string[]): Promise<Map<string, ShortestQuery>> {
     const items = entries.map((e, i): CatalogueItem => ({
       id: ids[i]!,
       group: 'shortcut',
@@ -66,7 +63,7 @@ export class FinderService implements AfterAct, AfterDisk {
       description: '',
       trail: e.trail.map(shown).join(' › '),
       weight: 0,
-      original: { placeId: e.placeId, id: Number(e.id) },
+      original: { placeId: e.placeId, id: e.id },
     }));
     const found = await this.index.wouldBe(items);
     return new Map(ids.flatMap((id, i) => (found[i] ? [[id, found[i]] as const] : [])));
@@ -126,8 +123,7 @@ export class FinderService implements AfterAct, AfterDisk {
             )
           : (s.url ?? 'Programs'),
       weight: weightAt(usageOf.get(s.id) ?? NO_WEIGHT, now, halfLifeDays),
-      ...(s.placeId !== null &&
-        s.originalId !== null && { original: { placeId: s.placeId, id: Number(s.originalId) } }),
+      ...(s.placeId !== null && s.originalId !== null && { original: { placeId: s.placeId, id: s.originalId } }),
     }));
     const gathered = [
       ...collections.map((c): CatalogueItem => ({

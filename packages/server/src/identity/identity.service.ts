@@ -367,10 +367,10 @@ export class IdentityService implements OnApplicationShutdown, WithinAct, AfterA
       const isBack = shortcut.followedFrom === absolute(this.places.need(to.placeId).entity.root, identity.path);
       const reason = isBack ? '' : `Its original moved here from ${shown(from)}.`;
       const state = isBack ? 'ready' : 'followed';
-      const found = row ?? (await this.originals.find(to.placeId, Number(to.originalId)));
+      const found = row ?? (await this.originals.find(to.placeId, to.originalId));
       const isMovedOnly =
         to.placeId === shortcut.placeId &&
-        Number(to.originalId) === shortcut.originalId &&
+        to.originalId === shortcut.originalId &&
         (found?.kind ?? shortcut.kind) === shortcut.kind &&
         same &&
         recorded.type === identity.type &&
@@ -389,7 +389,7 @@ export class IdentityService implements OnApplicationShutdown, WithinAct, AfterA
         shortcut.id,
         {
           place_id: to.placeId,
-          original_id: Number(to.originalId),
+          original_id: to.originalId,
           kind: found?.kind ?? shortcut.kind,
           identity,
           state,

@@ -118,7 +118,7 @@ export class IdentityProbeService {
       const there = now[i]!;
       const sameInode: Candidate[] =
         there.seen === 'entry'
-          ? [{ identity: there.identity, firstSeen: row.firstSeen, placeId: row.placeId, originalId: String(row.id) }]
+          ? [{ identity: there.identity, firstSeen: row.firstSeen, placeId: row.placeId, originalId: row.id }]
           : [];
       const decision = decide(shortcut.identity!, { ...NOTHING_ELSE, place: 'here', atPath, sameInode });
       if (decision.state === 'followed') decided.push({ shortcut, decision, row });
@@ -296,7 +296,7 @@ export class IdentityProbeService {
         identity: sight.identity,
         firstSeen: 0,
         placeId,
-        originalId: String(shortcut.originalId),
+        originalId: shortcut.originalId!,
       });
     }
     return out;
@@ -339,7 +339,7 @@ export class IdentityProbeService {
       list.forEach(({ row }, i) => {
         const s = seen[i]!;
         if (s.seen === 'entry')
-          out.push({ identity: s.identity, firstSeen: row.firstSeen, placeId, originalId: String(row.id) });
+          out.push({ identity: s.identity, firstSeen: row.firstSeen, placeId, originalId: row.id });
       });
     }
     return out;

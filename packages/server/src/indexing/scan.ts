@@ -161,7 +161,7 @@ async function rescan(client: Client, options: ScanOptions, root: Appeared): Pro
     throw error;
   });
   const status = await client.query(`SELECT next_id FROM place_status WHERE place_id = $1 FOR UPDATE`, [placeId]);
-  let nextId = Number((status.rows[0] as { next_id: string }).next_id);
+  let nextId = (status.rows[0] as { next_id: number }).next_id;
   const found = noDifferences();
   const idOfRef = new Map<number, number>([[0, ROOT_ID]]);
   const rootRow = [...known.childrenOf(0).values()][0];

@@ -407,7 +407,7 @@ export class PlaceWatcher {
       strays: new Map(),
       back: new Map(),
       isIncomplete: false,
-      nextId: Number((status.rows[0] as { next_id: string }).next_id),
+      nextId: (status.rows[0] as { next_id: number }).next_id,
     };
     this.putOff.looked(dirty);
     if (this.slowedTimer === undefined) this.tellSlowed();
@@ -693,25 +693,25 @@ function isEmpty(found: Differences): boolean {
 const ROW = 'id, parent_id, name, type, size, mtime, birth, inode';
 
 interface RawRow {
-  id: string;
-  parent_id: string;
+  id: number;
+  parent_id: number;
   name: string;
   type: EntryType;
-  size: string;
+  size: number;
   mtime: number;
   birth: number;
   inode: number;
 }
 
 const knownRow = (r: RawRow): KnownEntry & { parentId: number } => ({
-  id: Number(r.id),
-  parentId: Number(r.parent_id),
+  id: r.id,
+  parentId: r.parent_id,
   name: r.name,
   type: r.type,
-  size: Number(r.size),
-  mtime: Number(r.mtime),
-  birth: Number(r.birth),
-  inode: Number(r.inode),
+  size: r.size,
+  mtime: r.mtime,
+  birth: r.birth,
+  inode: r.inode,
 });
 
 function lstatOr(at: DiskPath) {

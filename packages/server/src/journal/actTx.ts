@@ -22,7 +22,7 @@ export class ActTx {
   /** Changes of `rewrite`: what each row was and is now stays in the database, only the columns are told. */
   readonly rewritten: Change[] = [];
   /** Of the line they belong to, where there are any. */
-  lineId: string | undefined;
+  lineId: number | undefined;
 
   constructor(readonly manager: EntityManager) {}
 
@@ -255,8 +255,8 @@ const isTime = (value: unknown): value is string =>
 /** Lines and undos are numbered in one row: clocks are set, and then say nothing of what came first. */
 export const NEXT_LINE = `nextval(pg_get_serial_sequence('journal', 'id'))`;
 
-export async function nextLineId(manager: EntityManager): Promise<string> {
-  const rows = await manager.query<{ id: string }[]>(`SELECT ${NEXT_LINE} AS id`);
+export async function nextLineId(manager: EntityManager): Promise<number> {
+  const rows = await manager.query<{ id: number }[]>(`SELECT ${NEXT_LINE} AS id`);
   return rows[0]!.id;
 }
 

@@ -1,7 +1,8 @@
 import { Controller, Get, HttpCode, Param, Post, Query } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
+import { RowIdPipe } from '../http/validation.js';
 import { JournalService } from './journal.service.js';
-import { JournalQueryDto, JournalParamsDto } from './dto/journal.dto.js';
+import { JournalQueryDto } from './dto/journal.dto.js';
 
 @ApiTags('journal')
 @Controller('journal')
@@ -27,7 +28,7 @@ export class JournalController {
 
   @Post(':id/undo')
   @HttpCode(200)
-  undoLine(@Param() params: JournalParamsDto) {
-    return this.journal.undo(params.id);
+  undoLine(@Param('id', RowIdPipe) id: number) {
+    return this.journal.undo(id);
   }
 }

@@ -77,9 +77,9 @@ export async function readFacts(client: pg.Client, away: ReadonlySet<number>): P
        FROM shortcut s LEFT JOIN usage u ON u.shortcut_id = s.id
        WHERE s.removed_at IS NULL AND s.original_id IS NOT NULL`,
     )
-  ).rows as { place_id: number; original_id: string; opened: string | null; pinned: boolean }[];
+  ).rows as { place_id: number; original_id: number; opened: string | null; pinned: boolean }[];
   for (const s of shortcuts) {
-    const id = Number(s.original_id);
+    const id = s.original_id;
     const place = of(s.place_id);
     (place.shortcut as Set<number>).add(id);
     if (s.pinned) (place.pinned as Set<number>).add(id);
@@ -90,12 +90,12 @@ export async function readFacts(client: pg.Client, away: ReadonlySet<number>): P
     await client.query(
       `SELECT g.place_id, g.original_id, t.name FROM tagging g JOIN tag t ON t.id = g.tag_id WHERE g.original_id IS NOT NULL`,
     )
-  ).rows as { place_id: number; original_id: string; name: string }[];
+  ).rows as { place_id: number; original_id: number; name: string }[];
   for (const t of taggings) {
     const tags = of(t.place_id).tags as Map<string, Set<number>>;
     const name = fold(t.name);
     const ids = tags.get(name) ?? new Set();
-    ids.add(Number(t.original_id));
+    ids.add(t.original_id);
     tags.set(name, ids);
   }
   return facts;
@@ -113,11 +113,11 @@ export async function readHolding(
        ${only ? 'AND place_id = $2 AND original_id = ANY($3)' : ''}`,
       only ? [fold(text), only.placeId, only.ids] : [fold(text)],
     )
-  ).rows as { place_id: number; original_id: string }[];
+  ).rows as { place_id: number; original_id: number }[];
   const out = new Map<number, Set<number>>();
   for (const r of rows) {
     const ids = out.get(r.place_id) ?? new Set();
-    ids.add(Number(r.original_id));
+    ids.add(r.original_id);
     out.set(r.place_id, ids);
   }
   return out;

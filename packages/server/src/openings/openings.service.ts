@@ -233,7 +233,7 @@ export class OpeningsService implements WithinAct {
       placeId,
       originalId,
       programId: null,
-      preview: { placeId, originalId: String(originalId), kind: previewKindOf(row.kind, row.name) },
+      preview: { placeId, originalId: originalId, kind: previewKindOf(row.kind, row.name) },
     };
   }
 

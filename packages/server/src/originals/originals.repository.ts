@@ -83,8 +83,8 @@ export class OriginalsRepository {
        )
        SELECT leaf, array_agg(name::text ORDER BY depth DESC) FILTER (WHERE depth > 0) AS names FROM up GROUP BY leaf`,
       [placeId, ids],
-    )) as { leaf: string; names: string[] | null }[];
-    return new Map(rows.map((r) => [Number(r.leaf), r.names ?? []]));
+    )) as { leaf: number; names: string[] | null }[];
+    return new Map(rows.map((r) => [r.leaf, r.names ?? []]));
   }
 
   /** Rows by id with their paths below the place. Many lie in few folders, so that folders' paths are read once. */
@@ -181,12 +181,12 @@ export class OriginalsRepository {
        )
        SELECT leaf, id, name, among FROM up JOIN counts USING (parent_id) ORDER BY leaf, depth DESC`,
       [placeId, ids],
-    )) as { leaf: string; id: string; name: string; among: string }[];
+    )) as { leaf: number; id: number; name: string; among: number }[];
     const out = new Map<number, Ancestor[]>();
     for (const r of rows) {
-      const leaf = Number(r.leaf);
+      const leaf = r.leaf;
       const list = out.get(leaf) ?? [];
-      list.push({ id: Number(r.id), name: r.name, among: Number(r.among) });
+      list.push({ id: r.id, name: r.name, among: r.among });
       out.set(leaf, list);
     }
     return out;
@@ -197,8 +197,8 @@ export class OriginalsRepository {
     const rows = (await this.db.query(
       `SELECT parent_id, count(*) AS n FROM original WHERE place_id = $1 AND parent_id = ANY($2) GROUP BY parent_id`,
       [placeId, ids],
-    )) as { parent_id: string; n: string }[];
-    return new Map(rows.map((r) => [Number(r.parent_id), Number(r.n)]));
+    )) as { parent_id: number; n: number }[];
+    return new Map(rows.map((r) => [r.parent_id, r.n]));
   }
 
   /** Shortcuts (not in the bin) by the original they point to. */
@@ -208,8 +208,8 @@ export class OriginalsRepository {
       `SELECT original_id, id, name, state FROM shortcut
        WHERE place_id = $1 AND original_id = ANY($2) AND removed_at IS NULL ORDER BY added_at DESC`,
       [placeId, ids],
-    )) as { original_id: string; id: string; name: string; state: string }[];
-    return new Map(rows.map((r) => [Number(r.original_id), { id: r.id, name: r.name, state: r.state }]));
+    )) as { original_id: number; id: string; name: string; state: string }[];
+    return new Map(rows.map((r) => [r.original_id, { id: r.id, name: r.name, state: r.state }]));
   }
 
   /** Ids of the tags on originals, by name. */
@@ -220,7 +220,7 @@ export class OriginalsRepository {
        FROM tagging g JOIN tag t ON t.id = g.tag_id
        WHERE g.place_id = $1 AND g.original_id = ANY($2) GROUP BY g.original_id`,
       [placeId, ids],
-    )) as { original_id: string; tags: string[] }[];
-    return new Map(rows.map((r) => [Number(r.original_id), r.tags]));
+    )) as { original_id: number; tags: string[] }[];
+    return new Map(rows.map((r) => [r.original_id, r.tags]));
   }
 }

@@ -80,7 +80,7 @@ export class OriginalsService implements AfterDisk {
     const atIndex = options.at === undefined ? -1 : rows.findIndex((r) => r.id === options.at);
     return {
       placeId,
-      folderId: String(folderId),
+      folderId: folderId,
       path: absolute(place.entity.root, path),
       trail: await this.trail(placeId, folderId),
       total: rows.length,
@@ -143,7 +143,7 @@ export class OriginalsService implements AfterDisk {
       ),
     ]);
     return rows.map((r) => ({
-      id: String(r.id),
+      id: r.id,
       placeId,
       name: r.name,
       type: r.type,
@@ -208,8 +208,8 @@ export class OriginalsService implements AfterDisk {
     const steps = (await this.repository.ancestors(placeId, [id])).get(id) ?? [];
     return steps.map((step, i) =>
       i === 0
-        ? { id: String(step.id), name: place.entity.name, among: this.places.all().length }
-        : { id: String(step.id), name: step.name, among: step.among },
+        ? { id: step.id, name: place.entity.name, among: this.places.all().length }
+        : { id: step.id, name: step.name, among: step.among },
     );
   }
 
@@ -278,9 +278,9 @@ export class OriginalsService implements AfterDisk {
     const row = (await this.repository.at(place.entity.id, relative)) ?? (await this.lookAgain(place, path, relative));
     return {
       placeId: place.entity.id,
-      originalId: String(row.id),
+      originalId: row.id,
       type: row.type,
-      folderId: String(row.type === 'folder' ? row.id : row.parentId),
+      folderId: row.type === 'folder' ? row.id : row.parentId,
     };
   }
 
@@ -351,8 +351,7 @@ export class OriginalsService implements AfterDisk {
       if (!place) continue;
       const relative = path === place.entity.root ? '' : path.slice(place.entity.root.length + 1);
       const row = await this.repository.at(place.entity.id, relative);
-      if (row?.type === 'folder')
-        out.push({ name: nameOf(path), placeId: place.entity.id, originalId: String(row.id) });
+      if (row?.type === 'folder') out.push({ name: nameOf(path), placeId: place.entity.id, originalId: row.id });
     }
     return out;
   }

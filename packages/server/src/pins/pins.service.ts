@@ -29,8 +29,8 @@ interface PinRow {
   kind: Kind | null;
   state: ShortcutState;
   colour: string;
-  count: string | null;
-  fresh: string;
+  count: number | null;
+  fresh: number;
 }
 
 const CAME = netChanges('q.id', 'qs.looked_at', true);
@@ -98,8 +98,8 @@ export class PinsService {
       name: row.name,
       kind: row.kind,
       state: row.state,
-      count: row.count === null ? null : Number(row.count),
-      fresh: Number(row.fresh),
+      count: row.count,
+      fresh: row.fresh,
       colour: row.colour,
       aside: row.aside,
       kept: row.kept,

@@ -403,10 +403,10 @@ export class PlacesService implements OnApplicationShutdown, AfterAct, AfterLook
            UNION ALL SELECT s.original_id FROM shortcut s WHERE s.place_id = $1 AND s.kind = 'folder' AND s.removed_at IS NULL
          ) f WHERE id IS NOT NULL LIMIT ${MOST_POLLED}`,
         [placeId],
-      )) as { id: string }[];
+      )) as { id: number }[];
       await this.indexer.poll(
         placeId,
-        rows.map((r) => Number(r.id)),
+        rows.map((r) => r.id),
       );
     }
   }

@@ -142,7 +142,7 @@ export class RecentFilesService implements OnApplicationShutdown {
     for (const opened of fresh) {
       if (!this.places.placeOf(opened.path)) continue;
       const at = await this.originals.locate(opened.path).catch(() => undefined);
-      if (at) out.push({ ...opened, placeId: at.placeId, originalId: Number(at.originalId) });
+      if (at) out.push({ ...opened, placeId: at.placeId, originalId: at.originalId });
     }
     return out;
   }

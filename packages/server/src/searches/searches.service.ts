@@ -53,10 +53,10 @@ const MOST_FOLDED = 20;
 const MOST_SNIPPETS = 200;
 
 interface StatusRow {
-  count: string;
-  came: string;
-  went: string;
-  today: string;
+  count: number;
+  came: number;
+  went: number;
+  today: number;
 }
 type Raw = Record<string, unknown> & StatusRow;
 
@@ -309,10 +309,10 @@ export class SearchesService implements OnApplicationShutdown, AfterAct, AfterDi
       tags: r['tags'] as string[],
       collections: r['collections'] as string[],
       pinned: r['pinned'] as boolean,
-      count: Number(r.count),
-      came: Number(r.came),
-      went: Number(r.went),
-      today: Number(r.today),
+      count: r.count,
+      came: r.came,
+      went: r.went,
+      today: r.today,
       lookedAt: r['looked_at'] ? iso(r['looked_at']) : iso(r['added_at']),
       addedAt: iso(r['added_at']),
       removedAt: r['removed_at'] ? iso(r['removed_at']) : null,
@@ -431,7 +431,7 @@ export class SearchesService implements OnApplicationShutdown, AfterAct, AfterDi
        FROM content x JOIN unnest($2::int[], $3::bigint[]) AS n (place_id, id)
          ON n.place_id = x.place_id AND n.id = x.original_id WHERE x.words @@ phraseto_tsquery('simple', $4)`,
       [text, some.map((a) => a.placeId), some.map((a) => a.id), fold(text)],
-    )) as { place_id: number; original_id: string; snippet: string }[];
+    )) as { place_id: number; original_id: number; snippet: string }[];
     const unmarked: string[] = [];
     for (const r of rows) {
       const key = `${r.place_id}/${r.original_id}`;
@@ -461,7 +461,7 @@ export class SearchesService implements OnApplicationShutdown, AfterAct, AfterDi
          HAVING (array_agg(came ORDER BY id))[1] = $3 AND (array_agg(came ORDER BY id DESC))[1] = $3
          ORDER BY max(at) DESC, max(id) DESC LIMIT 500`,
         [id, since, came],
-      )) as { place_id: number; original_id: string; name: string; at: Date; trail: string[] }[];
+      )) as { place_id: number; original_id: number; name: string; at: Date; trail: string[] }[];
       return rows.map((r) => ({
         at: r.at.toISOString(),
         placeId: r.place_id,

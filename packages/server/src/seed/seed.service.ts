@@ -193,7 +193,7 @@ export class SeedService {
         ...(c.untilTonight && { until: tonight }),
         shortcutIds: known(c.members, idOf),
         collectionIds: known(c.members, collectionOf),
-        ...(folder && { folder: { placeId: folder.placeId, originalId: Number(folder.originalId) } }),
+        ...(folder && { folder: { placeId: folder.placeId, originalId: folder.originalId } }),
       });
       collectionOf.set(c.name, id);
       if (c.pin) await this.pins.pin({ target: 'collection', id }, c.slot);

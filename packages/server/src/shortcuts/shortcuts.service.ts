@@ -201,7 +201,7 @@ export class ShortcutsService {
     const isPath = typed.startsWith('/') || typed.startsWith('~') || /^file:/i.test(typed) || /^["']/.test(typed);
     if (!isPath) return this.readWord(typed);
     const { placeId, originalId } = await this.originals.locate(text);
-    return { placeId, originalId: Number(originalId) };
+    return { placeId, originalId };
   }
 
   /** What is neither a path nor an address with its scheme: a host's name, or a program by its name. */

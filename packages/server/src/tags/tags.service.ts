@@ -17,7 +17,7 @@ type Bearer = Pick<Rows['tagging'], 'shortcut_id' | 'search_id' | 'place_id' | '
 /** As SQL gives it: large numbers are text. */
 interface TaggingRow extends Omit<Bearer, 'original_id'> {
   id: string;
-  original_id: string | null;
+  original_id: number | null;
 }
 
 const keyOf = (r: Bearer | TaggingRow) => r.shortcut_id ?? r.search_id ?? `${r.place_id}/${r.original_id}`;
@@ -48,9 +48,9 @@ export class TagsService {
       WHERE $1::uuid IS NULL OR t.id = $1 GROUP BY t.id, p.id ORDER BY lower(t.name)`,
       [id ?? null],
     )) as (Omit<TagView, 'count'> & {
-      count: string;
+      count: number;
     })[];
-    return rows.map((r) => ({ ...r, count: Number(r.count) }));
+    return rows;
   }
 
   private async need(id: string): Promise<TagEntity> {
@@ -167,7 +167,7 @@ export class TagsService {
     const originals: TaggedView['originals'] = [];
     for (const r of rows) {
       if (r.original_id === null) continue;
-      const found = await this.originals.original(r.place_id!, Number(r.original_id)).catch((error: unknown) => {
+      const found = await this.originals.original(r.place_id!, r.original_id).catch((error: unknown) => {
         if (error instanceof Refusal) return undefined; // gone from the index: it comes back with its original
         throw error;
       });

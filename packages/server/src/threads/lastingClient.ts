@@ -1,6 +1,9 @@
 /** A thread's own connection to PostgreSQL, opened when it is first needed and anew where PostgreSQL had gone away. */
 import pg from 'pg';
 
+// as the pool reads them (database.module.ts)
+pg.defaults.parseInt8 = true;
+
 export interface LastingClient {
   get(): Promise<pg.Client>;
   end(): Promise<void>;

@@ -52,7 +52,7 @@ const located = async (path: string) => {
     () => rellin.post('/originals/locate', { path: join(rellin.place, path) }).catch(() => undefined),
     (l) => l !== undefined,
   );
-  return { placeId: at!.placeId, originalId: Number(at!.originalId) };
+  return { placeId: at!.placeId, originalId: at!.originalId };
 };
 const content = async (path: string) => {
   const { placeId, originalId } = await located(path);
@@ -274,7 +274,7 @@ describe('Rellin’s own data folder', () => {
       headers: { authorization: `Bearer ${r.token}` },
     });
     expect(answer.status).toBeGreaterThanOrEqual(400);
-    const into = { placeId: way.placeId, originalId: Number(way.originalId) };
+    const into = { placeId: way.placeId, originalId: way.originalId };
     const headers = { authorization: `Bearer ${r.token}`, 'content-type': 'application/octet-stream' };
     const upload = await ask(
       r.address,
@@ -425,7 +425,7 @@ describe('what is carried to another file system', () => {
     const before = facts(r.place);
     const at = async (path: string) => {
       const l = await r.post('/originals/locate', { path });
-      return { placeId: l.placeId, originalId: Number(l.originalId) };
+      return { placeId: l.placeId, originalId: l.originalId };
     };
     const done = await r.post('/filing', {
       originals: [await at(join(r.place, 'box'))],
@@ -459,7 +459,7 @@ describe('what is carried to another file system', () => {
     const set = spawnSync('setfattr', ['-n', 'user.ring', '-v', 'MH1', join(r.place, 'marked.txt')]);
     const at = async (path: string) => {
       const l = await r.post('/originals/locate', { path });
-      return { placeId: l.placeId, originalId: Number(l.originalId) };
+      return { placeId: l.placeId, originalId: l.originalId };
     };
     const done = await r.post('/filing', {
       originals: [await at(join(r.place, 'marked.txt'))],

@@ -116,7 +116,7 @@ describe('a thousand things in one request', () => {
     rellin.write('into/.keep');
     rmSync(`${rellin.place}/into/.keep`);
     const at = await rellin.post('/originals/locate', { path: `${rellin.place}/into` });
-    const into = { placeId: at.placeId, originalId: Number(at.originalId) };
+    const into = { placeId: at.placeId, originalId: at.originalId };
     await rellin.post('/filing', { originals: ids, into, how: 'move' });
     expect(readdirSync(`${rellin.place}/into`).length).toBe(MANY);
     await rellin.post('/journal/undo');

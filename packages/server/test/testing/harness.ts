@@ -25,6 +25,9 @@ import type {
 } from '@rellin/contract';
 import { checkAnswer } from './answers.js';
 
+// as the server reads them
+pg.defaults.parseInt8 = true;
+
 export const PROJECT = join(import.meta.dirname, '../../../..');
 
 export class Refused extends Error {

@@ -9,7 +9,7 @@ import { actForKey, actsFor } from './acts';
 import type { Commands } from '../workspace/useCommands';
 
 const ENTRY: EntryView = {
-  id: '7',
+  id: 7,
   placeId: 1,
   name: 'tides.csv',
   type: 'file',

@@ -305,7 +305,7 @@ function addActs(
 
 function originalActs(e: Of<'original', 'entry'>, context: CommandContext): Act[] {
   const { d, gather, openDialog, route, go } = context;
-  const where = { placeId: e.placeId, originalId: Number(e.id) };
+  const where = { placeId: e.placeId, originalId: e.id };
   const gathered: Gathered = { shortcuts: [], originals: [{ ...where, name: e.name }] };
   const acts: Act[] = [
     { id: 'open', label: 'Open', key: 'Enter', run: () => void d.open({ ...where, route }) },

@@ -22,7 +22,7 @@ const alias = {
   shortcutId: 's1',
   name: 'stock.csv',
   placeId: 1,
-  folderId: '4',
+  folderId: 4,
   path: '/home/wren/Marrowick/Desk/stock.csv',
   state: 'there',
   reason: '',
@@ -43,15 +43,15 @@ const published = {
 const menu = { ...published, id: 'p2', path: null, asMenu: true };
 const broken = {
   placeId: 1,
-  originalId: '9',
+  originalId: 9,
   path: '/home/wren/Marrowick/Boat/licence',
   target: '../old/licence.pdf',
   leads: 'nowhere',
-  candidates: [{ placeId: 1, originalId: '12', path: '/home/wren/Marrowick/Boat/Papers/licence.pdf' }],
+  candidates: [{ placeId: 1, originalId: 12, path: '/home/wren/Marrowick/Boat/Papers/licence.pdf' }],
 };
 const whole = {
   ...broken,
-  originalId: '10',
+  originalId: 10,
   path: '/home/wren/Marrowick/Office/news',
   leads: 'inside',
   candidates: [],

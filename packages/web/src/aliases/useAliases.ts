@@ -1,7 +1,7 @@
 /** Aliases, publications and links found on disk: what the page reads of them, and what it does with them. */
 import { useMemo } from 'react';
 import { useQuery } from '@tanstack/react-query';
-import type { AliasView, FoundLinkView, PublicationView, PublishRequest } from '@rellin/contract';
+import type { AliasView, FoundLinkView, OriginalRef, PublicationView, PublishRequest } from '@rellin/contract';
 import { shown } from '@rellin/core/paths';
 import { get, post, remove } from '../api/client';
 import { useCommands } from '../workspace/useCommands';
@@ -48,10 +48,7 @@ export function useAliasActs() {
         }),
       take: (link: FoundLinkView, to?: FoundLinkView['candidates'][0]) =>
         attempt(async () => {
-          const one = ({ placeId, originalId }: { placeId: number; originalId: string }) => ({
-            placeId,
-            originalId: Number(originalId),
-          });
+          const one = ({ placeId, originalId }: OriginalRef) => ({ placeId, originalId });
           const made = await post('/aliases/take', { ...one(link), ...(to && { to: one(to) }) });
           await done(`${to ? 'Repaired' : 'Added to the catalogue'} the link ${shown(made.name)}`);
         }),

@@ -25,16 +25,16 @@ export function useShortcut(id: string | undefined) {
 }
 export const usePins = () => useQuery({ queryKey: ['pins'], queryFn: () => get('/pins') });
 export const usePlaces = () => useQuery({ queryKey: ['places'], queryFn: () => get('/places') });
-const originalQuery = (placeId: number | undefined, id: string | undefined) => ({
+const originalQuery = (placeId: number | undefined, id: number | undefined) => ({
   queryKey: ['originals', 'one', placeId, id],
   queryFn: () => get(`/originals/${placeId}/${id}`),
   retry: false,
 });
-export const useOriginal = (placeId: number | undefined, id: string | undefined) =>
+export const useOriginal = (placeId: number | undefined, id: number | undefined) =>
   useQuery({ ...originalQuery(placeId, id), enabled: placeId !== undefined && id !== undefined });
 /** Several originals; those that are not there yet, or no longer, are left out. */
 export const useOriginals = (refs: readonly { placeId: number; originalId: number }[]): OriginalView[] =>
-  useQueries({ queries: refs.map((r) => originalQuery(r.placeId, String(r.originalId))) }).flatMap((q) => q.data ?? []);
+  useQueries({ queries: refs.map((r) => originalQuery(r.placeId, r.originalId)) }).flatMap((q) => q.data ?? []);
 export const useStandardFolders = () =>
   useQuery({
     queryKey: ['originals', 'standard-folders'],

@@ -16,7 +16,7 @@ const Preview = lazy(() => import('../preview/PreviewDialog').then((m) => ({ def
 /** Small and still enough to be shown beside the list without being asked for. */
 const PEEK = new Set(['picture', 'sound']);
 
-export function OriginalCard({ placeId, id }: { placeId: number; id: string }) {
+export function OriginalCard({ placeId, id }: { placeId: number; id: number }) {
   const original = useOriginal(placeId, id);
   const allTags = useTags().data ?? [];
   const d = useCommands();
@@ -24,7 +24,7 @@ export function OriginalCard({ placeId, id }: { placeId: number; id: string }) {
   if (original.isError) return <p className="small">{original.error.message}</p>;
   const o = original.data;
   if (!o) return null;
-  const where = { placeId, originalId: Number(id) };
+  const where = { placeId, originalId: id };
   const tags = allTags.filter((t) => o.tags.includes(t.id));
   const facts = [
     'An original',

@@ -25,8 +25,8 @@ const detail = (more: Partial<ShortcutDetail> = {}): ShortcutDetail => ({
   }),
   boards: [],
   steps: [
-    { id: '1', name: 'Marrowick', among: 3 },
-    { id: '7', name: 'tides.csv', among: 12 },
+    { id: 1, name: 'Marrowick', among: 3 },
+    { id: 7, name: 'tides.csv', among: 12 },
   ],
   weekly: [0, 1, 2, 0, 0, 3, 1, 0, 0, 2, 1, 4],
   preview: 'table',
@@ -108,8 +108,8 @@ describe('the card of a shortcut', () => {
         state: 'unsure',
         stateReason: 'Two are alike.',
         candidates: [
-          { placeId: 1, originalId: '8', path: '/home/wren/a.csv' },
-          { placeId: 1, originalId: '9', path: '/home/wren/b.csv' },
+          { placeId: 1, originalId: 8, path: '/home/wren/a.csv' },
+          { placeId: 1, originalId: 9, path: '/home/wren/b.csv' },
         ],
       }),
       'POST /shortcuts/s1/repoint': detail(),

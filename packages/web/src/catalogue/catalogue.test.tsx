@@ -40,7 +40,7 @@ describe('what could not be opened', () => {
     const { sent } = await show({
       'POST /openings': { ...OPENED, pending: true },
       'GET /openings/o/outcome': new Refusal('cannot-open', '“Net 10” was not opened: no program for it.', 409),
-      'GET /originals/1/7': { trail: [{ id: '1' }, { id: '5' }, { id: '7' }] },
+      'GET /originals/1/7': { trail: [{ id: 1 }, { id: 5 }, { id: 7 }] },
     });
     const open = () => fireEvent.keyDown(document.querySelector('.grid-body [role=row]')!, { key: 'Enter' });
     open();
@@ -53,7 +53,7 @@ describe('what could not be opened', () => {
   it('leads to where it is', async () => {
     await show({
       'POST /openings': new Refusal('cannot-open', '“Net 10” was not opened.', 409),
-      'GET /originals/1/7': { trail: [{ id: '1' }, { id: '5' }, { id: '7' }] },
+      'GET /originals/1/7': { trail: [{ id: 1 }, { id: 5 }, { id: 7 }] },
     });
     fireEvent.keyDown(document.querySelector('.grid-body [role=row]')!, { key: 'Enter' });
     await userEvent.click(await screen.findByRole('button', { name: 'Show where it is' }));

@@ -22,7 +22,7 @@ const empty = {
 };
 const candidate = {
   placeId: 1,
-  originalId: '7',
+  originalId: 7,
   placeName: 'Marrowick',
   path: 'Office/rota.ods',
   evidence: ['same name'],
@@ -74,7 +74,7 @@ describe('the check-up', () => {
       id: 'm',
       from: { placeName: 'Marrowick', path: 'Survey/2025' },
       to: { placeName: 'Station share', path: 'Survey 2025' },
-      explains: [{ shortcutId: 's1', placeId: 2, originalId: '9', path: 'Survey 2025/a.csv', sure: 0.9 }],
+      explains: [{ shortcutId: 's1', placeId: 2, originalId: 9, path: 'Survey 2025/a.csv', sure: 0.9 }],
       of: 2,
     };
     const { asked } = await show({ folderMoves: [move] }, { 'POST /check-up/point': undefined });

@@ -17,7 +17,7 @@ export function useCheckUpActs() {
       /** This one is it. */
       point: (name: string, shortcutId: string, to: NeedView['candidates'][number]) =>
         attempt(async () => {
-          const point = { shortcutId, placeId: to.placeId, originalId: Number(to.originalId) };
+          const point = { shortcutId, placeId: to.placeId, originalId: to.originalId };
           await post('/check-up/point', { points: [point] });
           await done(`“${name}” points to ${to.path.split('/').pop()} now`);
         }),
@@ -27,7 +27,7 @@ export function useCheckUpActs() {
             points: move.explains.map(({ shortcutId, placeId, originalId }) => ({
               shortcutId,
               placeId,
-              originalId: Number(originalId),
+              originalId,
             })),
             moved: { from: move.from.path || move.from.placeName, to: move.to.path || move.to.placeName },
           });

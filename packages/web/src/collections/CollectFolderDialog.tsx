@@ -24,7 +24,7 @@ export function CollectFolderDialog({ folder, onClose }: { folder: EntryView; on
     const made = await gather.make({
       name,
       type: 'plain',
-      fromFolder: { placeId: folder.placeId, originalId: Number(folder.id), only },
+      fromFolder: { placeId: folder.placeId, originalId: folder.id, only },
     });
     if (!made) return;
     onClose();

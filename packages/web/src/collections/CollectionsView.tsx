@@ -3,6 +3,7 @@ import { useCallback } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import Button from '@mui/material/Button';
 import type { CollectionView, TagView } from '@rellin/contract';
+import { idIn } from '../api/idIn';
 import { useCollections, useSearches, useShortcuts, useTagged, useTags } from '../api/queries';
 import { PublishedLine } from '../aliases/PublishedLine';
 import { MoreButton } from '../acts/MoreButton';
@@ -48,12 +49,12 @@ function More({ item }: { item: Item }) {
   return <MoreButton acts={acts(item).filter((act) => act.id !== 'open')} />;
 }
 
-function Chosen({ collection, folderId }: { collection: CollectionView; folderId: string | undefined }) {
+function Chosen({ collection, folderId }: { collection: CollectionView; folderId: number | undefined }) {
   const rows = useMemberRows(collection);
   const gather = useGather();
   const { openDialog } = useWorkspaceActions();
   const { mirror } = collection;
-  const to = useCallback((id: string) => `/collections/${collection.id}/${id}`, [collection.id]);
+  const to = useCallback((id: number) => `/collections/${collection.id}/${id}`, [collection.id]);
   return (
     <>
       <div className="view-head">
@@ -210,7 +211,7 @@ export default function CollectionsView() {
             {tag ? (
               <Tagged tag={tag} />
             ) : current ? (
-              <Chosen key={current.id} collection={current} folderId={folderId} />
+              <Chosen key={current.id} collection={current} folderId={idIn(folderId)} />
             ) : (
               collections.data && <GoneState what="collection" />
             )}

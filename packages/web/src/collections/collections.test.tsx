@@ -283,7 +283,7 @@ describe('the forms', () => {
   });
 
   it('take a tag off an original that has it, and tell so', async () => {
-    const original = { id: '9', placeId: 1, name: 'tides.csv', tags: ['t1'] };
+    const original = { id: 9, placeId: 1, name: 'tides.csv', tags: ['t1'] };
     const page = await form(
       { kind: 'tags', gathered: { shortcuts: [], originals: [{ placeId: 1, originalId: 9, name: 'tides.csv' }] } },
       { 'GET /originals/1/9': original, 'POST /tags/t1/take': { taken: 1 } },

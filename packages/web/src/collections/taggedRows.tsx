@@ -58,7 +58,7 @@ export function taggedRows(
       where: o.trail.map(shown).join(' › '),
       item: { type: 'original', entry: o },
       selected: { type: 'original', placeId: o.placeId, id: o.id },
-      what: { placeId: o.placeId, originalId: Number(o.id) },
+      what: { placeId: o.placeId, originalId: o.id },
     })),
   ];
   return rows.sort((a, b) => compareNatural(a.name, b.name));

@@ -13,7 +13,7 @@ const answer = (more: Partial<FindAnswerView> & { id: string; name: string }): F
   trail: 'Marrowick › Records',
   ranges: [],
   placeId: 1,
-  originalId: '9',
+  originalId: 9,
   shortcutId: null,
   seconds: null,
   steps: null,

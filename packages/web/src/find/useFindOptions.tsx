@@ -43,7 +43,7 @@ function answerItem(answer: FindAnswerView): Item {
   return {
     type: 'original',
     entry: {
-      id: answer.originalId ?? '',
+      id: answer.originalId ?? 0,
       placeId: answer.placeId ?? 0,
       name: answer.name,
       type: answer.kind === 'folder' ? 'folder' : 'file',
@@ -209,12 +209,12 @@ export function useFindOptions(query: string, narrowed: boolean, answers: readon
             void d.open(
               group === 'shortcut'
                 ? { shortcutId: a.id, route: 'find' }
-                : { placeId: a.placeId!, originalId: Number(a.originalId), route: 'find' },
+                : { placeId: a.placeId!, originalId: a.originalId!, route: 'find' },
             );
           },
           ...(group === 'original' &&
             a.shortcutId === null && {
-              add: () => void d.addShortcut({ placeId: a.placeId!, originalId: Number(a.originalId) }),
+              add: () => void d.addShortcut({ placeId: a.placeId!, originalId: a.originalId! }),
             }),
           acts: () =>
             acts(

@@ -29,8 +29,8 @@ const ANSWERS: Answers = {
     },
   ],
   'POST /openings': OPENED,
-  'POST /journal/undo': { id: '3', summary: 'Pinned “Rota”' },
-  'POST /journal/redo': { id: '3', summary: 'Pinned “Rota”' },
+  'POST /journal/undo': { id: 3, summary: 'Pinned “Rota”' },
+  'POST /journal/redo': { id: 3, summary: 'Pinned “Rota”' },
 };
 
 function Keys() {
@@ -105,7 +105,7 @@ describe('keys', () => {
   it('make a shortcut of the original in hand where originals are in sight, and open the form elsewhere', async () => {
     function InHand() {
       const { select } = useWorkspaceActions();
-      useEffect(() => select({ type: 'original', placeId: 1, id: '7' }), [select]);
+      useEffect(() => select({ type: 'original', placeId: 1, id: 7 }), [select]);
       return <Keys />;
     }
     const there = await renderPage(<InHand />, { ...ANSWERS, 'POST /shortcuts': shortcuts[0] }, '/originals/1/3');

@@ -100,7 +100,7 @@ export function useKeys(): void {
       else if (event.key === 'i') foldCard(!cardFolded);
       else if (event.key === 'n') {
         if (selected?.type === 'original' && showsOriginals)
-          void d.addShortcut({ placeId: selected.placeId, originalId: Number(selected.id) });
+          void d.addShortcut({ placeId: selected.placeId, originalId: selected.id });
         else if (selected?.type === 'program' && showsOriginals) void d.addShortcut({ programId: selected.id });
         else openDialog({ kind: 'add' });
       } else return;

@@ -17,7 +17,7 @@ export default function JournalView() {
   const journal = useJournal(500);
   const d = useCommands();
   const { say } = useWorkspaceActions();
-  const [selected, setSelected] = useState<string>();
+  const [selected, setSelected] = useState<number>();
   const lines = (journal.data ?? []).filter((line) => openings || line.act !== 'open');
   const undo = (line: JournalLine) =>
     d.attempt(async () => {

@@ -5,7 +5,7 @@ import type { JournalLine } from '@rellin/contract';
 import { Refusal, renderPage } from '../testing/page';
 import JournalView from './JournalView';
 
-const line = (id: string, summary: string, more: Partial<JournalLine> = {}): JournalLine => ({
+const line = (id: number, summary: string, more: Partial<JournalLine> = {}): JournalLine => ({
   id,
   at: '2026-11-24T08:00:00Z',
   act: 'add-shortcut',
@@ -16,9 +16,9 @@ const line = (id: string, summary: string, more: Partial<JournalLine> = {}): Jou
   ...more,
 });
 const LINES = [
-  line('3', 'Opened “Tide table”', { act: 'open', inStack: false }),
-  line('2', 'Followed “Ringing log”', { act: 'follow', by: 'automatic' }),
-  line('1', 'Added “Tide table”', { undoneAt: '2026-11-24T09:00:00Z' }),
+  line(3, 'Opened “Tide table”', { act: 'open', inStack: false }),
+  line(2, 'Followed “Ringing log”', { act: 'follow', by: 'automatic' }),
+  line(1, 'Added “Tide table”', { undoneAt: '2026-11-24T09:00:00Z' }),
 ];
 const show = (answers: object = {}) =>
   renderPage(<JournalView />, { 'GET /journal?limit=500': LINES, 'POST /journal/2/undo': LINES[1], ...answers });

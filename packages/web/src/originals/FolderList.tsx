@@ -7,6 +7,7 @@ import type { EntrySort, EntryView } from '@rellin/contract';
 import { kindWord } from '@rellin/core/kinds';
 import { shown } from '@rellin/core/paths';
 import { formatBytes } from '@rellin/core/units';
+import { idIn } from '../api/idIn';
 import { usePlaces, useShortcuts, useTags } from '../api/queries';
 import { runKey, useActs } from '../acts/useActs';
 import { useCommands } from '../workspace/useCommands';
@@ -142,18 +143,18 @@ function OutsideDrop({ into, children }: { into: FilingTarget; children: React.R
 
 interface FolderListProps {
   placeId: number;
-  folderId: string;
+  folderId: number;
   /** The address that shows a folder. */
-  to(folderId: string): string;
+  to(folderId: number): string;
   /** The folder that Backspace does not leave; the place's root by default. */
-  top?: string;
+  top?: number;
 }
 
 export function FolderList({ placeId, folderId, to, top }: FolderListProps) {
   const [params, setParams] = useSearchParams();
   const sort = SORTS.find((one) => one === params.get('sort')) ?? 'name';
   const order = params.get('order') === 'down' ? 'down' : 'up';
-  const at = params.get('at');
+  const at = idIn(params.get('at'));
   const { first, entry, known, onRange } = usePagedFolder(placeId, folderId, sort, order, at);
   const { selected } = useSelection();
   const { select, openMenu } = useWorkspaceActions();
@@ -175,7 +176,7 @@ export function FolderList({ placeId, folderId, to, top }: FolderListProps) {
 
   // whoever was led here by "Show where it is" finds the thing selected
   useEffect(() => {
-    if (at) select({ type: 'original', placeId, id: at });
+    if (at !== undefined) select({ type: 'original', placeId, id: at });
   }, [at, placeId, select]);
 
   const shortcuts = useShortcuts().data;
@@ -184,10 +185,7 @@ export function FolderList({ placeId, folderId, to, top }: FolderListProps) {
     selected?.type === 'shortcut' ? shortcuts?.find((s) => s.id === selected.id && s.placeId === placeId) : undefined;
   const selectedKey =
     selected?.type === 'original' && selected.placeId === placeId ? selected.id : (shortcut?.originalId ?? undefined);
-  const add = useMemo(
-    () => (e: EntryView) => void d.addShortcut({ placeId: e.placeId, originalId: Number(e.id) }),
-    [d],
-  );
+  const add = useMemo(() => (e: EntryView) => void d.addShortcut({ placeId: e.placeId, originalId: e.id }), [d]);
   const enter = useCallback((e: EntryView) => void navigate(to(e.id)), [navigate, to]);
   const all = useColumns(add, enter);
   const outsideDrops = useOutsideDrops();
@@ -205,7 +203,7 @@ export function FolderList({ placeId, folderId, to, top }: FolderListProps) {
   const folder = first.data;
   if (!folder) return <Loading />;
   const trail = folder.trail;
-  const here = { placeId, originalId: Number(folderId), name: trail[trail.length - 1]?.name ?? '' };
+  const here = { placeId, originalId: folderId, name: trail[trail.length - 1]?.name ?? '' };
   const up = trail.length > 1 && folderId !== top ? trail[trail.length - 2] : undefined;
   return (
     <>
@@ -239,7 +237,7 @@ export function FolderList({ placeId, folderId, to, top }: FolderListProps) {
           onOpen={(e) =>
             e.type === 'folder'
               ? void navigate(to(e.id), BY_LIST)
-              : void d.open({ placeId, originalId: Number(e.id), route: 'originals' })
+              : void d.open({ placeId, originalId: e.id, route: 'originals' })
           }
           rowProps={(e) => outsideDrops(folderOf({ type: 'original', entry: e }), () => enter(e))}
           onMenu={(e, point) => openMenu({ type: 'original', entry: e }, point)}

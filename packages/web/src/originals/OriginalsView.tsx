@@ -2,6 +2,7 @@
 import { useCallback, useState } from 'react';
 import { useParams } from 'react-router';
 import Button from '@mui/material/Button';
+import { idIn } from '../api/idIn';
 import { usePlaces, useSettings } from '../api/queries';
 import { post } from '../api/client';
 import { useCommands } from '../workspace/useCommands';
@@ -23,11 +24,11 @@ export default function OriginalsView() {
   const id = programs
     ? undefined
     : placeId !== undefined
-      ? Number(placeId)
+      ? idIn(placeId)
       : settings.isPending
         ? undefined
         : (start?.placeId ?? first?.id);
-  const to = useCallback((folder: string) => `/originals/${id}/${folder}`, [id]);
+  const to = useCallback((folder: number) => `/originals/${id}/${folder}`, [id]);
   return (
     <main className="view fills" id="view">
       <h1 className="hidden-text">Originals</h1>
@@ -35,7 +36,7 @@ export default function OriginalsView() {
       {programs ? (
         <ProgramList />
       ) : id !== undefined ? (
-        <FolderList key={id} placeId={id} folderId={folderId ?? String(start?.originalId ?? 1)} to={to} />
+        <FolderList key={id} placeId={id} folderId={idIn(folderId) ?? start?.originalId ?? 1} to={to} />
       ) : (
         places.isSuccess &&
         places.data.length === 0 && (

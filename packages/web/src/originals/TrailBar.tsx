@@ -36,7 +36,7 @@ export function TrailBar({
   path: string;
   /** How many entries of the folder are not shown. */
   hidden: number;
-  to(folderId: string): string;
+  to(folderId: number): string;
 }) {
   const [typing, setTyping] = useState<string>();
   const d = useCommands();

@@ -24,14 +24,14 @@ const place: PlaceView = {
   watching: 'all',
   standIn: false,
 };
-const records = anEntry('5', 'Records', { type: 'folder', kind: 'folder', children: 2 });
-const log = anEntry('7', 'log.csv');
-const folder = (id: string, entries: EntryView[], more: Partial<FolderView> = {}) =>
+const records = anEntry(5, 'Records', { type: 'folder', kind: 'folder', children: 2 });
+const log = anEntry(7, 'log.csv');
+const folder = (id: number, entries: EntryView[], more: Partial<FolderView> = {}) =>
   ({
     placeId: 1,
     id,
-    path: id === '1' ? place.root : `${place.root}/Records`,
-    trail: [{ id: '1', name: 'Marrowick' }, ...(id === '1' ? [] : [{ id, name: 'Records' }])],
+    path: id === 1 ? place.root : `${place.root}/Records`,
+    trail: [{ id: 1, name: 'Marrowick' }, ...(id === 1 ? [] : [{ id, name: 'Records' }])],
     total: entries.length,
     offset: 0,
     entries,
@@ -48,8 +48,8 @@ const show = (answers: object = {}, at = '/originals') =>
     </Routes>,
     {
       'GET /places': [place],
-      'GET /originals/1/folder/1': folder('1', [records, log]),
-      'GET /originals/1/folder/5': folder('5', [anEntry('9', 'rings.csv')]),
+      'GET /originals/1/folder/1': folder(1, [records, log]),
+      'GET /originals/1/folder/5': folder(5, [anEntry(9, 'rings.csv')]),
       ...answers,
     },
     at,
@@ -85,7 +85,7 @@ describe('Originals', () => {
     expect(await screen.findByText('Added “log”')).toBeTruthy();
     cleanup();
     const shortcut = { id: 's1', name: 'log', state: 'ready' };
-    await show({ 'GET /originals/1/folder/1': folder('1', [{ ...log, shortcut }]) });
+    await show({ 'GET /originals/1/folder/1': folder(1, [{ ...log, shortcut }]) });
     expect((await row(/log\.csv/)).textContent).toContain('has a shortcut');
   });
 
@@ -100,10 +100,10 @@ describe('Originals', () => {
   });
 
   it('tells an empty folder from one whose files are hidden, and from one that cannot be shown', async () => {
-    await show({ 'GET /originals/1/folder/1': folder('1', []) });
+    await show({ 'GET /originals/1/folder/1': folder(1, []) });
     expect(await screen.findByText('This folder is empty')).toBeTruthy();
     cleanup();
-    await show({ 'GET /originals/1/folder/1': folder('1', [], { hidden: 3 }) });
+    await show({ 'GET /originals/1/folder/1': folder(1, [], { hidden: 3 }) });
     expect(await screen.findByText('Everything in this folder is hidden')).toBeTruthy();
     cleanup();
     await show({ 'GET /originals/1/folder/1': new Refusal('no-access', 'The system does not let Rellin in.', 403) });

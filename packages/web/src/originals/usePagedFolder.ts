@@ -8,10 +8,10 @@ export const PAGE = 200;
 
 export function usePagedFolder(
   placeId: number,
-  folderId: string,
+  folderId: number,
   sort: EntrySort,
   order: 'up' | 'down',
-  at: string | null,
+  at: number | undefined,
 ) {
   const [pages, setPages] = useState<number[]>([]);
   const read = (page: number, more?: FolderQuery) =>
@@ -19,7 +19,7 @@ export function usePagedFolder(
   const key = (page: number) => ['originals', 'folder', placeId, folderId, sort, order, page];
   const first = useQuery({
     queryKey: [...key(0), at],
-    queryFn: () => read(0, at ? { at: Number(at) } : {}),
+    queryFn: () => read(0, at === undefined ? {} : { at }),
     placeholderData: (previous, query) =>
       query?.queryKey[2] === placeId && query.queryKey[3] === folderId ? keepPreviousData(previous) : undefined,
     retry: 1,

@@ -31,19 +31,19 @@ export interface Column<T> {
   cell(item: T): ReactNode;
 }
 
-export interface GridProps<T> {
+export interface GridProps<T, K extends string | number = string> {
   label: string;
   columns: Column<T>[];
   count: number;
   /** Undefined while the row is on its way. */
   item(index: number): T | undefined;
-  keyOf(item: T): string;
+  keyOf(item: T): K;
   /** What letters typed in the list go to. */
   nameOf?(item: T): string;
-  selectedKey?: string;
+  selectedKey?: K;
   /** Rows chosen together; with `onChoose` Ctrl and Shift choose more than one. */
-  chosen?: ReadonlySet<string>;
-  onChoose?(keys: string[]): void;
+  chosen?: ReadonlySet<K>;
+  onChoose?(keys: K[]): void;
   sort?: { by: string; descending: boolean };
   /** Widths in pixels that the person gave to columns; with `onResize` each has an edge to be drawn. */
   widths?: Readonly<Record<string, number>>;
@@ -70,7 +70,7 @@ export interface GridProps<T> {
 const GAP = 10;
 const LEAST_WIDTH = 56;
 
-export function Grid<T>(props: GridProps<T>) {
+export function Grid<T, K extends string | number = string>(props: GridProps<T, K>) {
   const { columns, count, item, keyOf, selectedKey, chosen, sort, rowHeight = 42 } = props;
   const grid = useRef<HTMLDivElement>(null);
   const scroller = useRef<HTMLDivElement>(null);

@@ -1,22 +1,29 @@
 /** Choosing several of a list: Ctrl for one more or less, Shift for all from the last one, a sweep over what lies between. */
 import { useRef } from 'react';
 
-export interface ChoiceOf<T> {
+export interface ChoiceOf<T, K> {
   item(index: number): T | undefined;
-  keyOf(item: T): string;
-  selectedKey: string | undefined;
-  chosen: ReadonlySet<string> | undefined;
+  keyOf(item: T): K;
+  selectedKey: K | undefined;
+  chosen: ReadonlySet<K> | undefined;
   onSelect(item: T): void;
-  onChoose: ((keys: string[]) => void) | undefined;
+  onChoose: ((keys: K[]) => void) | undefined;
 }
 
-export function useChoice<T>({ item, keyOf, selectedKey, chosen, onSelect, onChoose }: ChoiceOf<T>) {
+export function useChoice<T, K extends string | number>({
+  item,
+  keyOf,
+  selectedKey,
+  chosen,
+  onSelect,
+  onChoose,
+}: ChoiceOf<T, K>) {
   // where a range begins: the one chosen last without Shift
   const anchor = useRef(0);
   const swept = useRef<number | undefined>(undefined);
   const reached = useRef<number | undefined>(undefined);
   const range = (from: number, to: number) => {
-    const keys: string[] = [];
+    const keys: K[] = [];
     for (let i = Math.min(from, to); i <= Math.max(from, to); i++) {
       const it = item(i);
       if (it !== undefined) keys.push(keyOf(it));

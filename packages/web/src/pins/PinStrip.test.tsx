@@ -46,7 +46,7 @@ describe('the pin strip', () => {
   it('unpins by Delete and offers to undo it', async () => {
     const page = await renderPage(<PinStrip />, {
       ...ANSWERS,
-      'POST /journal/undo': { id: '1', summary: 'Unpinned “Rota”' },
+      'POST /journal/undo': { id: 1, summary: 'Unpinned “Rota”' },
     });
     act(() => tab('Rota').focus());
     await userEvent.keyboard('{Delete}');

@@ -14,7 +14,7 @@ import { STATE_WORDS } from '../parts/Tether';
 
 export type MenuLevel =
   | { kind: 'collection' | 'tag' | 'search'; id: string; name: string }
-  | { kind: 'folder'; id: string; placeId: number; name: string };
+  | { kind: 'folder'; id: number; placeId: number; name: string };
 
 export interface MenuLine {
   id: string;
@@ -55,7 +55,7 @@ function ofEntry(e: EntryView, d: Commands): MenuLine {
     note: e.children === null ? kindWord(e.kind) : `${e.children}`,
     item: { type: 'original', entry: e },
     ...(e.type === 'folder' && { inside: { kind: 'folder', id: e.id, placeId: e.placeId, name: shown(e.name) } }),
-    run: () => void d.open({ placeId: e.placeId, originalId: Number(e.id), route: 'pin-menu' }),
+    run: () => void d.open({ placeId: e.placeId, originalId: e.id, route: 'pin-menu' }),
   };
 }
 

@@ -73,7 +73,7 @@ function TextPreviewPart({
 }
 
 /** The thing itself, by the way it can be shown. */
-export function Preview({ placeId, originalId, name }: { placeId: number; originalId: string; name: string }) {
+export function Preview({ placeId, originalId, name }: { placeId: number; originalId: number; name: string }) {
   const original = useOriginal(placeId, originalId);
   if (original.isError) return <p className="preview-note">{original.error.message}</p>;
   if (!original.data) return null;
@@ -171,7 +171,7 @@ function PreviewDialog({ request }: { request: RequestOf<'preview'> }) {
             variant="outlined"
             onClick={() => {
               closeDialog();
-              void d.open({ placeId: request.placeId, originalId: Number(request.originalId), route: 'preview' });
+              void d.open({ placeId: request.placeId, originalId: request.originalId, route: 'preview' });
             }}
           >
             Open

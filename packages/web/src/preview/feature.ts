@@ -4,7 +4,7 @@ import type { Feature } from '../workspace/feature';
 
 declare module '../workspace/dialogRequest' {
   interface DialogRequests {
-    preview: { placeId: number; originalId: string; name: string; argv?: string[] };
+    preview: { placeId: number; originalId: number; name: string; argv?: string[] };
     'stand-in': { opened: OpeningResult };
   }
 }

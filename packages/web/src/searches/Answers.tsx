@@ -154,7 +154,7 @@ export function Answers(props: {
       [lines],
     ),
   );
-  const open = (a: AnswerView) => void d.open({ placeId: a.placeId, originalId: Number(a.id), route: 'search' });
+  const open = (a: AnswerView) => void d.open({ placeId: a.placeId, originalId: a.id, route: 'search' });
   const selectAnswer = (a: AnswerView) => select({ type: 'original', placeId: a.placeId, id: a.id });
   const selectedKey = selected?.type === 'original' ? `${selected.placeId}/${selected.id}` : undefined;
   const empty = (

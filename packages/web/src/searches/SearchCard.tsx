@@ -35,7 +35,7 @@ function ChangeList(props: { title: string; changes: SearchChange[]; there: bool
               <button
                 type="button"
                 className="cut"
-                onClick={() => void d.open({ placeId: c.placeId, originalId: Number(c.originalId), route: 'search' })}
+                onClick={() => void d.open({ placeId: c.placeId, originalId: c.originalId, route: 'search' })}
               >
                 {shown(c.name)}
               </button>

@@ -2,6 +2,7 @@
 import { NavLink, useNavigate, useParams, useSearchParams } from 'react-router';
 import Button from '@mui/material/Button';
 import { formatQuery } from '@rellin/core/query';
+import { idIn } from '../api/idIn';
 import { useOriginal, useSearches } from '../api/queries';
 import { useActs } from '../acts/useActs';
 import { actForKey } from '../acts/acts';
@@ -18,7 +19,7 @@ const number = new Intl.NumberFormat('en-GB');
 /** A new search, which may begin with a folder it is to look into. */
 function NewSearch() {
   const [placeId, folderId] = useSearchParams()[0].get('in')?.split('/') ?? [];
-  const folder = useOriginal(placeId === undefined ? undefined : Number(placeId), folderId);
+  const folder = useOriginal(idIn(placeId), idIn(folderId));
   if (placeId !== undefined && folder.isPending) return <section className="search" aria-busy="true" />;
   const folders = folder.data?.trail.map((step) => step.name);
   return (

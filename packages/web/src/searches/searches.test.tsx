@@ -12,7 +12,7 @@ import { groupAnswers } from './groups';
 import SearchesView from './SearchesView';
 import { SearchDialogs } from './dialogs';
 
-const answer = (id: string, name: string, more: Partial<AnswerView> = {}): AnswerView => ({
+const answer = (id: number, name: string, more: Partial<AnswerView> = {}): AnswerView => ({
   ...anEntry(id, name),
   created: 0,
   path: `/p/${name}`,
@@ -156,9 +156,9 @@ describe('a draft', () => {
 
 describe('answers in groups', () => {
   const list = [
-    answer('1', 'a.csv'),
-    answer('2', 'b.png', { kind: 'picture', modified: Date.UTC(2026, 8, 3), trail: ['Marrowick', 'Survey'] }),
-    answer('3', 'c.csv', { placeId: 2, trail: ['Drive'], modified: Date.UTC(2026, 10, 9) }),
+    answer(1, 'a.csv'),
+    answer(2, 'b.png', { kind: 'picture', modified: Date.UTC(2026, 8, 3), trail: ['Marrowick', 'Survey'] }),
+    answer(3, 'c.csv', { placeId: 2, trail: ['Drive'], modified: Date.UTC(2026, 10, 9) }),
   ];
   const titles = (shape: Parameters<typeof groupAnswers>[1]) =>
     groupAnswers(list, shape).map((g) => [g.title, g.answers.length]);
@@ -182,7 +182,7 @@ describe('answers in groups', () => {
 
 describe('the searches view', () => {
   it('teaches what to ask where nothing is saved, and asks an example', async () => {
-    const { asked } = await show({ 'POST /searches/ask': found([answer('1', 'a.csv')]) }, '/searches/new');
+    const { asked } = await show({ 'POST /searches/ask': found([answer(1, 'a.csv')]) }, '/searches/new');
     await userEvent.click(screen.getByRole('button', { name: 'kind:sound in:"North cliff"' }));
     expect(await screen.findByText('a.csv')).toBeTruthy();
     expect(asked.find((a) => a.path === '/searches/ask')!.body).toMatchObject({ query: 'kind:sound in:"North cliff"' });
@@ -192,7 +192,7 @@ describe('the searches view', () => {
     const { asked } = await show(
       {
         'GET /searches': [search({ came: 3 }), search({ id: 'q2', name: 'Muted', came: 2, muted: true })],
-        'POST /searches/ask': found([answer('1', 'a.csv'), answer('2', 'b.csv')], { count: 900 }),
+        'POST /searches/ask': found([answer(1, 'a.csv'), answer(2, 'b.csv')], { count: 900 }),
         'PATCH /searches/q1': search({ query: 'kind:table tide' }),
       },
       '/searches/q1',
@@ -236,11 +236,11 @@ describe('the searches view', () => {
 
   it('begins with the folder it was called from', async () => {
     const trail = [
-      { id: '1', name: 'Head', among: 2 },
-      { id: '5', name: 'North cliff', among: 3 },
+      { id: 1, name: 'Head', among: 2 },
+      { id: 5, name: 'North cliff', among: 3 },
     ];
     await show(
-      { 'GET /originals/1/5': { trail }, 'POST /searches/ask': found([answer('1', 'a.csv')]) },
+      { 'GET /originals/1/5': { trail }, 'POST /searches/ask': found([answer(1, 'a.csv')]) },
       '/searches/new?in=1/5',
     );
     expect(await screen.findByText('a.csv')).toBeTruthy();

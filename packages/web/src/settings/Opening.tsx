@@ -16,14 +16,14 @@ import { Section } from './Section';
 export function StartFolder({ settings }: { settings: Settings }) {
   const d = useCommands();
   const folder = settings.startFolder;
-  const original = useOriginal(folder?.placeId, folder ? String(folder.originalId) : undefined);
+  const original = useOriginal(folder?.placeId, folder?.originalId);
   const [typed, setTyped] = useState('');
   const path = original.data ? shown(original.data.path) : original.isError ? 'a folder that is not there now' : '…';
   const keep = () =>
     d.attempt(async () => {
       const at = await post('/originals/locate', { path: typed });
       const name = shown(typed.replace(/\/+$/, '').split('/').pop() ?? typed);
-      if (await d.startHere({ placeId: at.placeId, originalId: Number(at.folderId) }, name)) setTyped('');
+      if (await d.startHere({ placeId: at.placeId, originalId: at.folderId }, name)) setTyped('');
     });
   return (
     <Section id="start-folder">

@@ -59,9 +59,7 @@ export function OpenWithDialog({ request, onClose }: { request: Request; onClose
           : purpose === 'system'
             ? await d.tellSystem(kind, program!, original?.mime)
             : await d.open({
-                ...(shortcuts[0]
-                  ? { shortcutId: shortcuts[0].id }
-                  : { placeId: first.placeId!, originalId: Number(originalId) }),
+                ...(shortcuts[0] ? { shortcutId: shortcuts[0].id } : { placeId: first.placeId!, originalId }),
                 withProgramId: program!.id,
                 route: 'open-with',
               });

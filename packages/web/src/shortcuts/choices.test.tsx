@@ -25,7 +25,7 @@ function Opens({ request }: { request: DialogRequest }) {
 }
 const show = (request: DialogRequest, answers: Answers = {}) =>
   renderPage(<Opens request={request} />, {
-    'GET /originals/1/7': { ...tide, id: '7', placeId: 1, mime: 'text/csv', kind: 'table', type: 'file' },
+    'GET /originals/1/7': { ...tide, id: 7, placeId: 1, mime: 'text/csv', kind: 'table', type: 'file' },
     'GET /programs/suited': programs,
     'GET /icons/names.json': ['sailing', 'directions-boat', 'water', 'waves', 'mail'],
     ...answers,

@@ -214,7 +214,7 @@ export function aShortcut(more: Partial<ShortcutView> & { id: string; name: stri
     leftAlone: false,
     stateSince: '2026-11-01T08:00:00Z',
     placeId: 1,
-    originalId: '7',
+    originalId: 7,
     location: `/home/wren/${more.name}.csv`,
     trail: ['Marrowick', 'Records'],
     size: 1200,
@@ -231,7 +231,7 @@ export function aShortcut(more: Partial<ShortcutView> & { id: string; name: stri
 }
 
 /** An original as a folder lists it: a table of 1,200 bytes. */
-export const anEntry = (id: string, name: string, more: Partial<EntryView> = {}): EntryView => ({
+export const anEntry = (id: number, name: string, more: Partial<EntryView> = {}): EntryView => ({
   id,
   placeId: 1,
   name,

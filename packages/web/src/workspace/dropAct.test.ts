@@ -10,7 +10,7 @@ const tide = aShortcut({ id: 's2', name: 'Tide table' });
 const today = aCollection({ id: 'c1', name: 'Today' });
 const mirror = aCollection({ id: 'c2', name: 'Folder', type: 'mirror' });
 const tag: TagView = { id: 't1', name: 'boat', colour: 'brick', count: 1, pinned: false };
-const entry = { id: '9', placeId: 1, name: 'map.png', type: 'file', kind: 'picture' } as EntryView;
+const entry = { id: 9, placeId: 1, name: 'map.png', type: 'file', kind: 'picture' } as EntryView;
 const pins = [aPin(1, log), { ...aPin(2, tide), target: 'collection' as const, targetId: 'c1', name: 'Today' }];
 
 const item = (dragged: Extract<Dragged, { kind: 'item' }>['item'], within?: object): Dragged =>
@@ -117,10 +117,10 @@ describe('what a drop would do', () => {
     expect(say(shortcut, on)).toBeUndefined();
     const real: DropTarget = {
       kind: 'into',
-      item: { type: 'original', entry: { ...entry, id: '3', type: 'folder', name: 'Maps' } },
+      item: { type: 'original', entry: { ...entry, id: 3, type: 'folder', name: 'Maps' } },
     };
     expect(say(map, real)).toBe('Move “map.png” into “Maps”');
-    const self = item({ type: 'original', entry: { ...entry, id: '3', type: 'folder', name: 'Maps' } });
+    const self = item({ type: 'original', entry: { ...entry, id: 3, type: 'folder', name: 'Maps' } });
     expect(say(self, real)).toBeUndefined();
     const pinned: DropTarget = { kind: 'pin', pin: { ...aPin(3, folder), kind: 'folder' } };
     expect(say(map, pinned)).toBe('Move “map.png” into “Photographs”');

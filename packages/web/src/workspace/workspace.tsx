@@ -40,7 +40,7 @@ export interface WithinCollection {
 
 export type Selected =
   | { type: 'shortcut'; id: string }
-  | { type: 'original'; placeId: number; id: string }
+  | { type: 'original'; placeId: number; id: number }
   | { type: 'program'; id: string }
   | { type: 'collection'; id: string }
   | { type: 'search'; id: string };
@@ -69,7 +69,7 @@ export interface Notice {
 /** Something that can be looked at, and what is selected with it. */
 export interface PreviewTarget {
   placeId: number;
-  originalId: string;
+  originalId: number;
   name: string;
   selects: Selected;
 }

@@ -1,6 +1,5 @@
 import { Column, Entity, PrimaryColumn } from 'typeorm';
 import type { CollectionType, CollectionView, MemberOrder } from '@rellin/contract';
-import { BIGINT } from '../columns.js';
 
 /** A member that a working set had when it was emptied. */
 export interface LastMember {
@@ -24,7 +23,7 @@ export class CollectionEntity {
   @Column('timestamptz', { nullable: true }) until: Date | null;
   @Column('jsonb', { name: 'last_members' }) lastMembers: LastMember[];
   @Column('text', { nullable: true }) keys: string | null;
-  @Column('bigint', { transformer: BIGINT }) revision: number;
+  @Column('bigint') revision: number;
   @Column('timestamptz', { name: 'added_at' }) addedAt: Date;
   @Column('timestamptz', { name: 'removed_at', nullable: true }) removedAt: Date | null;
 }

@@ -3,7 +3,7 @@ import type { Change } from '@rellin/core/journal';
 
 @Entity('journal')
 export class JournalEntity {
-  @PrimaryGeneratedColumn({ type: 'bigint' }) id: string;
+  @PrimaryGeneratedColumn({ type: 'bigint' }) id: number;
   @Column('timestamptz', { default: () => 'now()' }) at: Date;
   @Column('text') act: string;
   @Column('text') summary: string;
@@ -15,5 +15,5 @@ export class JournalEntity {
   @Column('jsonb', { name: 'undo_changes', nullable: true }) undoChanges: Change[] | null;
   @Column('timestamptz', { name: 'undone_at', nullable: true }) undoneAt: Date | null;
   /** When it was undone, counted in one row with the ids of acts. */
-  @Column('bigint', { name: 'undone_order', nullable: true }) undoneOrder: string | null;
+  @Column('bigint', { name: 'undone_order', nullable: true }) undoneOrder: number | null;
 }

@@ -1,5 +1,4 @@
 import { Column, Entity, PrimaryColumn } from 'typeorm';
-import { BIGINT } from '../columns.js';
 
 @Entity('opening')
 export class OpeningEntity {
@@ -7,7 +6,7 @@ export class OpeningEntity {
   @Column('timestamptz') at: Date;
   @Column('uuid', { name: 'shortcut_id', nullable: true }) shortcutId: string | null;
   @Column('integer', { name: 'place_id', nullable: true }) placeId: number | null;
-  @Column('bigint', { name: 'original_id', nullable: true, transformer: BIGINT }) originalId: number | null;
+  @Column('bigint', { name: 'original_id', nullable: true }) originalId: number | null;
   @Column('text', { name: 'program_id', nullable: true }) programId: string | null;
   @Column('text') name: string;
   @Column('text') how: 'viewer' | 'system';

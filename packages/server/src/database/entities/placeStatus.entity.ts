@@ -1,13 +1,12 @@
 import { Column, Entity, PrimaryColumn } from 'typeorm';
-import { BIGINT } from '../columns.js';
 
 /** What was observed of a place; apart from the place's own row, since no act of a person changes it. */
 @Entity('place_status')
 export class PlaceStatusEntity {
   @PrimaryColumn('integer', { name: 'place_id' }) placeId: number;
   /** The next id for an original; only the indexer takes from it. */
-  @Column('bigint', { name: 'next_id', transformer: BIGINT }) nextId: number;
-  @Column('bigint', { transformer: BIGINT }) entries: number;
+  @Column('bigint', { name: 'next_id' }) nextId: number;
+  @Column('bigint') entries: number;
   @Column('text') scan: 'never' | 'running' | 'done' | 'stopped' | 'failed';
   @Column('timestamptz', { name: 'scanned_at', nullable: true }) scannedAt: Date | null;
   /** Until when the index was known to agree with the disk. */

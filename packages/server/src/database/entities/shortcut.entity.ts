@@ -2,7 +2,6 @@ import { Column, Entity, PrimaryColumn } from 'typeorm';
 import type { Identity, ShortcutState } from '@rellin/core/identity';
 import type { Kind } from '@rellin/core/kinds';
 import type { TargetType } from '@rellin/contract';
-import { BIGINT } from '../columns.js';
 
 /** What the person rejected: never follow there by itself again. */
 export interface RejectedCandidate {
@@ -19,7 +18,7 @@ export class ShortcutEntity {
   @Column('text') target: TargetType;
   @Column('text') kind: Kind;
   @Column('integer', { name: 'place_id', nullable: true }) placeId: number | null;
-  @Column('bigint', { name: 'original_id', nullable: true, transformer: BIGINT }) originalId: number | null;
+  @Column('bigint', { name: 'original_id', nullable: true }) originalId: number | null;
   @Column('text', { name: 'program_id', nullable: true }) programId: string | null;
   @Column('text', { nullable: true }) url: string | null;
   @Column('jsonb', { nullable: true }) identity: Identity | null;
@@ -27,7 +26,7 @@ export class ShortcutEntity {
   @Column('text', { name: 'state_reason' }) stateReason: string;
   @Column('timestamptz', { name: 'state_since' }) stateSince: Date;
   @Column('text', { name: 'followed_from', nullable: true }) followedFrom: string | null;
-  @Column('jsonb') candidates: { placeId: number; originalId: string; path: string }[];
+  @Column('jsonb') candidates: { placeId: number; originalId: number; path: string }[];
   @Column('jsonb') rejected: RejectedCandidate[];
   /** Lost or unsure, and the person does not want to hear of it. */
   @Column('boolean', { name: 'left_alone' }) leftAlone: boolean;

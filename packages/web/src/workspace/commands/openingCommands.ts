@@ -13,9 +13,8 @@ export const openingCommands = ({ attempt, say, openDialog, navigate, client, qu
     const all = client.getQueryData<ShortcutView[]>(['shortcuts', 'list']);
     const shortcut = all?.find((s) => s.id === what.shortcutId);
     const placeId = shortcut?.placeId ?? what.placeId;
-    const id = shortcut?.originalId ?? what.originalId;
-    if (placeId == null || id == null) return [];
-    const originalId = String(id);
+    const originalId = shortcut?.originalId ?? what.originalId;
+    if (placeId == null || originalId == null) return [];
     const name = shortcut?.name ?? opened;
     const show = async () => {
       const { trail } = await get(`/originals/${placeId}/${originalId}`);
