@@ -1,5 +1,5 @@
 /** Dragging within the page. A label at the pointer says what the drop will do before it is done. */
-import { useEffect, useEffectEvent, useRef, useState, type ReactNode } from 'react';
+import { useEffect, useEffectEvent, useLayoutEffect, useRef, useState, type ReactNode } from 'react';
 import { useStateFor } from '../parts/useStateFor';
 import {
   DndContext,
@@ -162,8 +162,8 @@ export function DragLayer({ children }: { children: ReactNode }) {
       ? chosen.length
       : 1;
   const act = dragged ? dropAct(dragged, target, { ...stand, rested }, { pins, limit, copy, exact }) : undefined;
-  // a drop may come before what the last move led to is drawn
-  useEffect(() => {
+  // what the label says is what a drop does, from the moment the label says it
+  useLayoutEffect(() => {
     latest.current = act;
   });
 
@@ -188,7 +188,7 @@ export function DragLayer({ children }: { children: ReactNode }) {
       case 'original':
         return {
           shortcuts: [],
-          originals: [{ placeId: item.entry.placeId, originalId: Number(item.entry.id), name: item.entry.name }],
+          originals: [{ placeId: item.entry.placeId, originalId: item.entry.id, name: item.entry.name }],
         };
       case 'program':
         return { shortcuts: [], programs: [{ programId: item.program.id, name: item.program.name }] };
@@ -216,7 +216,7 @@ export function DragLayer({ children }: { children: ReactNode }) {
       case 'original':
         return void d.addShortcut({
           placeId: item.entry.placeId,
-          originalId: Number(item.entry.id),
+          originalId: item.entry.id,
           pin: true,
           slot,
         });
