@@ -12,7 +12,7 @@ import { SERVER } from './prepare.mjs';
  * @param {object} options
  * @param {NodeJS.ProcessEnv} options.env
  * @param {string[]} [options.command] What runs it; this Node by default.
- * @param {boolean} [options.detached] In a group of its own, and with a standard input that ends with us.
+ * @param {boolean} [options.detached] In a group of its own. However it runs, it ends when we do: its standard input is ours.
  * @param {(line: string) => void} [options.onLine] Each line of its log.
  * @param {(text: string) => void} [options.onError] What it writes on its error output; ours by default.
  * @returns {{
@@ -25,13 +25,13 @@ export function launch({ env, command = [process.execPath], detached = false, on
   const [program = process.execPath, ...args] = command;
   const child = /** @type {import('node:child_process').ChildProcessWithoutNullStreams} */ (
     spawn(program, [...args, SERVER], {
-      env,
+      env: { ...env, RELLIN_STOP_WITH_INPUT: '1' },
       detached,
-      stdio: [detached ? 'pipe' : 'ignore', 'pipe', onError ? 'pipe' : 2],
+      stdio: ['pipe', 'pipe', onError ? 'pipe' : 2],
     })
   );
   if (onError) child.stderr.on('data', (chunk) => onError(String(chunk)));
-  if (detached) child.stdin.on('error', () => undefined);
+  child.stdin.on('error', () => undefined);
   /** @type {Promise<number | string>} */
   const ended = new Promise((resolve) => child.once('exit', (code, signal) => resolve(code ?? signal ?? 1)));
   /** @type {Promise<Listening>} */

@@ -90,7 +90,6 @@ export async function serve({ dataFolder, databaseUrl, env = {}, onListening }) 
         RELLIN_OWN: JSON.stringify(cluster?.folders ?? []),
         DATABASE_URL: databaseUrl ?? cluster?.url(),
         RELLIN_ENTRY_CODE: entryCode,
-        RELLIN_STOP_WITH_INPUT: '1',
       },
       onLine(line) {
         const { listening, level } = readLine(line);
