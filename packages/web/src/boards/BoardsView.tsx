@@ -8,7 +8,7 @@ import type { Act } from '../acts/acts';
 import { MoreButton } from '../acts/MoreButton';
 import { useSelection, useWorkspaceActions } from '../workspace/workspace';
 import { BulkBar } from '../acts/BulkBar';
-import { Loaded } from '../parts/Loaded';
+import { useKnown, Loaded } from '../parts/Loaded';
 import { EmptyState } from '../parts/EmptyState';
 import { GoneState } from '../parts/GoneState';
 import { BoardCanvas } from './BoardCanvas';
@@ -85,6 +85,7 @@ export default function BoardsView() {
   const boards = useBoards();
   const { openDialog } = useWorkspaceActions();
   const list = boards.data ?? [];
+  const known = useKnown(boards);
   const current = boardId ? list.find((b) => b.id === boardId) : list[0];
   return (
     <main className="view fills" id="view">
@@ -97,9 +98,11 @@ export default function BoardsView() {
             </NavLink>
           ))}
         </nav>
-        <button type="button" className="chip add" onClick={() => openDialog({ kind: 'new-board' })}>
-          + board
-        </button>
+        {known && (
+          <button type="button" className="chip add" onClick={() => openDialog({ kind: 'new-board' })}>
+            + board
+          </button>
+        )}
         {current && <BoardActs board={current} isFirst={current.id === list[0]?.id} />}
       </div>
       <Loaded of={boards} what="The list of boards">

@@ -10,7 +10,7 @@ import { useRowActs } from '../acts/useActs';
 import { useCommands } from '../workspace/useCommands';
 import { previewTargets, useSelection, useWorkspaceActions, usePreviewOrder } from '../workspace/workspace';
 import { BulkBar } from '../acts/BulkBar';
-import { Loaded } from '../parts/Loaded';
+import { useKnown, Loaded, Loading } from '../parts/Loaded';
 import { EmptyState } from '../parts/EmptyState';
 import { FilterChip } from '../parts/FilterChip';
 import { Grid, type GridProps } from '../parts/Grid';
@@ -27,11 +27,15 @@ const NO_COLLECTIONS: CollectionView[] = [];
 const NO_CHOICE: SettingsView['catalogueColumns'] = [];
 const FACETS = ['kind', 'state', 'place', 'tag', 'collection', 'used', 'sort', 'order'] as const;
 
+/** Whether all is there that the head and the list are made of: they stand still from then on. */
+const useFacetsKnown = () => useKnown(useShortcuts(), useCollections(), useTags(), usePlaces(), useSettings());
+
 export default function CatalogueView() {
   const shortcuts = useShortcuts();
   const collections = useCollections().data ?? NO_COLLECTIONS;
   const tags = useTags().data ?? NO_TAGS;
   const settings = useSettings().data;
+  const facets = useFacetsKnown();
   const shape = settings?.catalogueShape ?? 'table';
   const columnChoice = settings?.catalogueColumns ?? NO_CHOICE;
   const chooseLayout = useLayoutChoice();
@@ -149,50 +153,54 @@ export default function CatalogueView() {
     <main className="view fills" id="view">
       <div className="view-head">
         <h1>Catalogue</h1>
-        <FilterChip
-          title="Kind"
-          value={kind ?? undefined}
-          options={kinds.map((k) => ({ value: k as string, label: kindWord(k) }))}
-          onChange={(v) => put({ kind: v })}
-        />
-        <FilterChip
-          title="Place"
-          value={place ?? undefined}
-          options={places.map((p) => ({ value: String(p.id), label: p.name }))}
-          onChange={(v) => put({ place: v })}
-        />
-        {tags.length > 0 && (
-          <FilterChip
-            title="Tag"
-            value={tag ?? undefined}
-            options={tags.map((t) => ({ value: t.id, label: t.name }))}
-            onChange={(v) => put({ tag: v })}
-          />
+        {facets && (
+          <>
+            <FilterChip
+              title="Kind"
+              value={kind ?? undefined}
+              options={kinds.map((k) => ({ value: k as string, label: kindWord(k) }))}
+              onChange={(v) => put({ kind: v })}
+            />
+            <FilterChip
+              title="Place"
+              value={place ?? undefined}
+              options={places.map((p) => ({ value: String(p.id), label: p.name }))}
+              onChange={(v) => put({ place: v })}
+            />
+            {tags.length > 0 && (
+              <FilterChip
+                title="Tag"
+                value={tag ?? undefined}
+                options={tags.map((t) => ({ value: t.id, label: t.name }))}
+                onChange={(v) => put({ tag: v })}
+              />
+            )}
+            {collections.length > 0 && (
+              <FilterChip
+                title="Collection"
+                value={collection ?? undefined}
+                options={collections.map((c) => ({ value: c.id, label: c.name }))}
+                onChange={(v) => put({ collection: v })}
+              />
+            )}
+            <FilterChip
+              title="Opened"
+              value={used ?? undefined}
+              options={[
+                { value: 'lately', label: 'in the last four weeks' },
+                { value: 'not-lately', label: 'not in four weeks' },
+                { value: 'never', label: 'never' },
+              ]}
+              onChange={(v) => put({ used: v })}
+            />
+            <FilterChip
+              title="State"
+              value={state ?? undefined}
+              options={states.map((x) => ({ value: x as string, label: STATE_WORDS[x] }))}
+              onChange={(v) => put({ state: v })}
+            />
+          </>
         )}
-        {collections.length > 0 && (
-          <FilterChip
-            title="Collection"
-            value={collection ?? undefined}
-            options={collections.map((c) => ({ value: c.id, label: c.name }))}
-            onChange={(v) => put({ collection: v })}
-          />
-        )}
-        <FilterChip
-          title="Opened"
-          value={used ?? undefined}
-          options={[
-            { value: 'lately', label: 'in the last four weeks' },
-            { value: 'not-lately', label: 'not in four weeks' },
-            { value: 'never', label: 'never' },
-          ]}
-          onChange={(v) => put({ used: v })}
-        />
-        <FilterChip
-          title="State"
-          value={state ?? undefined}
-          options={states.map((x) => ({ value: x as string, label: STATE_WORDS[x] }))}
-          onChange={(v) => put({ state: v })}
-        />
         <Button
           className="push"
           variant="outlined"
@@ -210,7 +218,9 @@ export default function CatalogueView() {
       />
       <Loaded of={shortcuts} what="The catalogue">
         {() =>
-          shape === 'table' ? (
+          !facets ? (
+            <Loading />
+          ) : shape === 'table' ? (
             <Grid
               {...list}
               columns={shownColumns(columns, columnChoice)}

@@ -5,7 +5,7 @@ import type { ShortcutView } from '@rellin/contract';
 import { LinksPart } from '../aliases/LinksPart';
 import { useAliases, useFoundLinks, usePublications } from '../aliases/useAliases';
 import { useActivity, useCheckUp, useReview, useShortcuts } from '../api/queries';
-import { NotLoaded } from '../parts/Loaded';
+import { useKnown, Loading, NotLoaded } from '../parts/Loaded';
 import { shortDate } from '../parts/dates';
 import { EmptyState } from '../parts/EmptyState';
 import { FolderMoveCard } from './FolderMoveCard';
@@ -24,7 +24,8 @@ export default function CheckUpView() {
   const checkUp = useCheckUp();
   const reviewed = useReview();
   const review = reviewed.data ?? [];
-  const shortcuts = useShortcuts().data ?? NONE;
+  const catalogue = useShortcuts();
+  const shortcuts = catalogue.data ?? NONE;
   const checking = useActivity().data?.some((a) => a.id === 'check-up') ?? false;
   const [params, setParams] = useSearchParams();
   const acts = useCheckUpActs();
@@ -42,10 +43,12 @@ export default function CheckUpView() {
     const kinds: readonly string[] = REVIEW_PARTS.find((p) => p.part === part)?.kinds ?? [];
     return review.filter((g) => kinds.includes(g.kind));
   };
-  const links = [useAliases().data, usePublications().data, useFoundLinks().data?.links].reduce(
+  const [aliases, publications, found] = [useAliases(), usePublications(), useFoundLinks()];
+  const links = [aliases.data, publications.data, found.data?.links].reduce(
     (sum, list) => sum + (list?.length ?? 0),
     0,
   );
+  const known = useKnown(checkUp, reviewed, catalogue, aliases, publications, found);
   const needs = view && view.folderMoves.length + view.needs.length;
   const tabs: { part: Part; title: string; count: number | undefined }[] = [
     { part: 'needs', title: 'Needs you', count: needs },
@@ -68,21 +71,25 @@ export default function CheckUpView() {
           {checking ? 'Checking…' : 'Check now'}
         </Button>
       </div>
-      <div className="check-parts" role="tablist" aria-label="Parts of the check-up">
-        {shown.map((t) => (
-          <button
-            key={t.part}
-            type="button"
-            role="tab"
-            aria-selected={t.part === show}
-            className="check-part"
-            onClick={() => setParams(t.part === 'needs' ? {} : { show: t.part }, { replace: true })}
-          >
-            {t.title} {t.count !== undefined && <span className="count">{t.count}</span>}
-          </button>
-        ))}
-      </div>
-      {checkUp.isError ? (
+      {known && (
+        <div className="check-parts" role="tablist" aria-label="Parts of the check-up">
+          {shown.map((t) => (
+            <button
+              key={t.part}
+              type="button"
+              role="tab"
+              aria-selected={t.part === show}
+              className="check-part"
+              onClick={() => setParams(t.part === 'needs' ? {} : { show: t.part }, { replace: true })}
+            >
+              {t.title} {t.count !== undefined && <span className="count">{t.count}</span>}
+            </button>
+          ))}
+        </div>
+      )}
+      {!known ? (
+        <Loading />
+      ) : checkUp.isError ? (
         <NotLoaded
           title="The check-up could not be loaded"
           error={checkUp.error}

@@ -3,10 +3,11 @@ import { useCallback, useState } from 'react';
 import { useParams } from 'react-router';
 import Button from '@mui/material/Button';
 import { idIn } from '../api/idIn';
-import { usePlaces, useSettings } from '../api/queries';
+import { usePlaces, usePrograms, useSettings, useStandardFolders } from '../api/queries';
 import { post } from '../api/client';
 import { useCommands } from '../workspace/useCommands';
 import { EmptyState } from '../parts/EmptyState';
+import { useKnown, Loading } from '../parts/Loaded';
 import { FolderList } from './FolderList';
 import { PlaceTiles } from './PlaceTiles';
 import { ProgramList } from './ProgramList';
@@ -15,6 +16,7 @@ import './originals.css';
 export default function OriginalsView() {
   const { placeId, folderId } = useParams();
   const places = usePlaces();
+  const tiles = useKnown(places, usePrograms(), useStandardFolders());
   const d = useCommands();
   const first = places.data?.find((p) => p.state === 'here') ?? places.data?.[0];
   const [root, setRoot] = useState('');
@@ -32,8 +34,10 @@ export default function OriginalsView() {
   return (
     <main className="view fills" id="view">
       <h1 className="hidden-text">Originals</h1>
-      <PlaceTiles current={programs ? 'programs' : id} />
-      {programs ? (
+      {tiles && <PlaceTiles current={programs ? 'programs' : id} />}
+      {!tiles ? (
+        <Loading />
+      ) : programs ? (
         <ProgramList />
       ) : id !== undefined ? (
         <FolderList key={id} placeId={id} folderId={idIn(folderId) ?? start?.originalId ?? 1} to={to} />

@@ -1,5 +1,5 @@
 /** What is asked of the server, in each of its states: loading, failed with a button that tries again, or there. */
-import type { ReactNode } from 'react';
+import { useState, type ReactNode } from 'react';
 import Button from '@mui/material/Button';
 import type { UseQueryResult } from '@tanstack/react-query';
 import { EmptyState } from './EmptyState';
@@ -28,6 +28,17 @@ export function Loading() {
       Loading…
     </p>
   );
+}
+
+/**
+ * Whether each was answered or failed: what stands below or beside them moves no more. Once known they stay so, also where
+ * one that failed is tried again by what is shown then.
+ */
+export function useKnown(...all: readonly Asked<unknown>[]): boolean {
+  const [were, setWere] = useState(false);
+  const known = were || all.every((one) => one.data !== undefined || one.error);
+  if (known && !were) setWere(true);
+  return known;
 }
 
 /** Several that are shown together: there when all are, failed when one is; tried again are those that failed. */

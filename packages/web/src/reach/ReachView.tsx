@@ -13,7 +13,7 @@ import { ago } from '../parts/dates';
 import { DragHandle } from '../parts/DragRow';
 import { partWords, quarterWords } from '../parts/weekParts';
 import { locationText } from '../parts/locationText';
-import { Loaded, Loading } from '../parts/Loaded';
+import { useKnown, Loaded, Loading } from '../parts/Loaded';
 import { EmptyState } from '../parts/EmptyState';
 import { Grid, type Column } from '../parts/Grid';
 import { KeyCap } from '../parts/KeyCap';
@@ -118,7 +118,7 @@ function momentWords({ at, part, after }: LikelyView): string {
 
 export default function ReachView() {
   const shortcuts = useShortcuts();
-  const recent = useRecent().data ?? [];
+  const recent = useRecent();
   const { selected } = useSelection();
   const { select, openMenu } = useWorkspaceActions();
   const acts = useActs('reach');
@@ -127,10 +127,14 @@ export default function ReachView() {
   const all = shortcuts.data ?? [];
   const likely = useLikely();
   const rows = rowsOf(all, likely.data);
-  const checkUp = useCheckUp().data;
+  const opened = latest(recent.data ?? [], 6);
+  const checkUp = useCheckUp();
   const plan = usePlan().data;
   const gain = plan ? plan.now - plan.planned : 0;
-  const needs = checkUp ? checkUp.folderMoves.length + checkUp.needs.length : 0;
+  const needs = checkUp.data ? checkUp.data.folderMoves.length + checkUp.data.needs.length : 0;
+  // what comes below waits for what is above it, so that nothing slips away under the pointer
+  const stands = useKnown(shortcuts, likely, recent);
+  const needsKnown = useKnown(checkUp);
   if (shortcuts.isSuccess && all.length === 0)
     return (
       <main className="view" id="view">
@@ -178,45 +182,51 @@ export default function ReachView() {
           }
         </Loaded>
       </div>
-      <div className="view-head">
-        <h2>Recent</h2>
-        <span className="small">here or in another program</span>
-      </div>
-      {recent.length === 0 ? (
-        <p className="small">What you open shows here.</p>
-      ) : (
-        <ul className="recent sheet">
-          {latest(recent, 6).map((r) => {
-            const s = all.find((x) => x.id === r.shortcutId);
-            return (
-              <li key={r.id}>
-                <button
-                  type="button"
-                  disabled={!s}
-                  onClick={() => s && select({ type: 'shortcut', id: s.id })}
-                  onDoubleClick={() => s && void d.open({ shortcutId: s.id, route: 'reach' })}
-                >
-                  <span className="tether-slot">{s && <Tether state={s.state} />}</span>
-                  <span className="name cut">{shown(r.name)}</span>
-                  <span className="small">{ago(r.at)}</span>
-                </button>
-              </li>
-            );
-          })}
-        </ul>
+      {stands && (
+        <>
+          <div className="view-head">
+            <h2>Recent</h2>
+            <span className="small">here or in another program</span>
+          </div>
+          {opened.length === 0 ? (
+            <p className="small">What you open shows here.</p>
+          ) : (
+            <ul className="recent sheet">
+              {opened.map((r) => {
+                const s = all.find((x) => x.id === r.shortcutId);
+                return (
+                  <li key={r.id}>
+                    <button
+                      type="button"
+                      disabled={!s}
+                      onClick={() => s && select({ type: 'shortcut', id: s.id })}
+                      onDoubleClick={() => s && void d.open({ shortcutId: s.id, route: 'reach' })}
+                    >
+                      <span className="tether-slot">{s && <Tether state={s.state} />}</span>
+                      <span className="name cut">{shown(r.name)}</span>
+                      <span className="small">{ago(r.at)}</span>
+                    </button>
+                  </li>
+                );
+              })}
+            </ul>
+          )}
+        </>
       )}
-      <div className="view-head">
-        {needs > 0 && (
-          <Link className="chip attention" to="/check-up">
-            {needs === 1 ? 'One thing needs you' : `${needs} things need you`}
-          </Link>
-        )}
-        {gain >= 1 && (
-          <Link className="chip" to="/plan">
-            Plan: could save {formatMinutes(gain)} a week
-          </Link>
-        )}
-      </div>
+      {stands && needsKnown && (
+        <div className="view-head">
+          {needs > 0 && (
+            <Link className="chip attention" to="/check-up">
+              {needs === 1 ? 'One thing needs you' : `${needs} things need you`}
+            </Link>
+          )}
+          {gain >= 1 && (
+            <Link className="chip" to="/plan">
+              Plan: could save {formatMinutes(gain)} a week
+            </Link>
+          )}
+        </div>
+      )}
     </main>
   );
 }

@@ -11,6 +11,7 @@ import { useCollections, useSearches, useTags } from '../api/queries';
 import { useCommands } from '../workspace/useCommands';
 import { SearchMark } from '../parts/CollectionMark';
 import { tagProps } from '../parts/TagLabel';
+import { useKnown } from '../parts/Loaded';
 import { shortDate } from '../parts/dates';
 import { useSearchActs } from '../acts/useSearchActs';
 
@@ -57,11 +58,13 @@ export function SearchCard({ id }: { id: string }) {
   const collections = useCollections().data ?? [];
   const navigate = useNavigate();
   const acts = useSearchActs();
-  const changes = useQuery({
+  const asked = useQuery({
     queryKey: ['searches', 'changes', id],
     queryFn: () => get(`/searches/${id}/changes`),
-  }).data;
-  if (!search) return null;
+  });
+  const known = useKnown(asked);
+  if (!search || !known) return null;
+  const changes = asked.data;
   const news = search.came + search.went;
   return (
     <>
@@ -95,9 +98,18 @@ export function SearchCard({ id }: { id: string }) {
           {changes.sizes.length > 1 && (
             <section>
               <h3>How many there were</h3>
-              <Suspense fallback={<div style={{ height: 70 }} />}>
-                <SizeChart sizes={changes.sizes} />
-              </Suspense>
+              <div className="size-chart">
+                <Suspense fallback={null}>
+                  <SizeChart sizes={changes.sizes} />
+                </Suspense>
+              </div>
+              <p className="size-ends small">
+                {[changes.sizes[0]!, changes.sizes.at(-1)!].map((end, i) => (
+                  <span key={i}>
+                    {end.day}: {end.count}
+                  </span>
+                ))}
+              </p>
             </section>
           )}
         </>

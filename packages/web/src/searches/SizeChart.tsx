@@ -7,45 +7,31 @@ Chart.register(LineController, LineElement, PointElement, CategoryScale, LinearS
 /** How many a saved search found at the end of each day; said in words for screen readers. */
 export default function SizeChart({ sizes }: { sizes: { day: string; count: number }[] }) {
   const { palette } = useTheme();
-  const first = sizes[0]!;
-  const last = sizes[sizes.length - 1]!;
   return (
-    <>
-      <div style={{ height: 64 }}>
-        <Line
-          aria-label={`Found by day: ${sizes.map((s) => `${s.day} ${s.count}`).join(', ')}`}
-          data={{
-            labels: sizes.map((s) => s.day),
-            datasets: [
-              {
-                data: sizes.map((s) => s.count),
-                borderColor: palette.primary.main,
-                backgroundColor: palette.primary.main,
-                borderWidth: 2,
-                pointRadius: sizes.length > 30 ? 0 : 2,
-                tension: 0,
-                stepped: 'after',
-              },
-            ],
-          }}
-          options={{
-            animation: false,
-            responsive: true,
-            maintainAspectRatio: false,
-            layout: { padding: 4 },
-            plugins: { legend: { display: false } },
-            scales: { x: { display: false }, y: { display: false, grace: '20%' } },
-          }}
-        />
-      </div>
-      <p className="size-ends small">
-        <span>
-          {first.day}: {first.count}
-        </span>
-        <span>
-          {last.day}: {last.count}
-        </span>
-      </p>
-    </>
+    <Line
+      aria-label={`Found by day: ${sizes.map((s) => `${s.day} ${s.count}`).join(', ')}`}
+      data={{
+        labels: sizes.map((s) => s.day),
+        datasets: [
+          {
+            data: sizes.map((s) => s.count),
+            borderColor: palette.primary.main,
+            backgroundColor: palette.primary.main,
+            borderWidth: 2,
+            pointRadius: sizes.length > 30 ? 0 : 2,
+            tension: 0,
+            stepped: 'after',
+          },
+        ],
+      }}
+      options={{
+        animation: false,
+        responsive: true,
+        maintainAspectRatio: false,
+        layout: { padding: 4 },
+        plugins: { legend: { display: false } },
+        scales: { x: { display: false }, y: { display: false, grace: '20%' } },
+      }}
+    />
   );
 }

@@ -2,9 +2,9 @@
 import { Link, useLocation } from 'react-router';
 import type { SettingsView as Settings } from '@rellin/contract';
 import { patch } from '../api/client';
-import { useSettings } from '../api/queries';
+import { usePlaces, usePrograms, useSettings } from '../api/queries';
 import { useCommands } from '../workspace/useCommands';
-import { Loaded } from '../parts/Loaded';
+import { useKnown, Loaded, Loading } from '../parts/Loaded';
 import { Contents } from './Contents';
 import { Keys } from './Keys';
 import { ProgramsByKind, StartFolder } from './Opening';
@@ -17,6 +17,8 @@ import './settings.css';
 
 export default function SettingsView() {
   const settings = useSettings();
+  // sections stand below one another, and a link may lead to one
+  const known = useKnown(usePlaces(), usePrograms());
   const d = useCommands();
   const { hash } = useLocation();
   const change = (p: Partial<Settings>) =>
@@ -29,28 +31,32 @@ export default function SettingsView() {
         <h1>Settings</h1>
       </div>
       <Loaded of={settings} what="The settings">
-        {(s) => (
-          <div className="settings-body">
-            <nav className="settings-index" aria-label="Sections of Settings">
-              {SECTIONS.map(({ id, title }) => (
-                <Link key={id} to={`#${id}`} aria-current={hash === `#${id}` ? 'location' : undefined}>
-                  {title}
-                </Link>
-              ))}
-            </nav>
-            <div>
-              <Places />
-              <Page settings={s} onChange={change} />
-              <Keys settings={s} onChange={change} />
-              <Pins settings={s} onChange={change} />
-              <StartFolder settings={s} />
-              <ProgramsByKind settings={s} />
-              <ReachConstants settings={s} />
-              <Contents settings={s} onChange={change} />
-              <SigningIn />
+        {(s) =>
+          !known ? (
+            <Loading />
+          ) : (
+            <div className="settings-body">
+              <nav className="settings-index" aria-label="Sections of Settings">
+                {SECTIONS.map(({ id, title }) => (
+                  <Link key={id} to={`#${id}`} aria-current={hash === `#${id}` ? 'location' : undefined}>
+                    {title}
+                  </Link>
+                ))}
+              </nav>
+              <div>
+                <Places />
+                <Page settings={s} onChange={change} />
+                <Keys settings={s} onChange={change} />
+                <Pins settings={s} onChange={change} />
+                <StartFolder settings={s} />
+                <ProgramsByKind settings={s} />
+                <ReachConstants settings={s} />
+                <Contents settings={s} onChange={change} />
+                <SigningIn />
+              </div>
             </div>
-          </div>
-        )}
+          )
+        }
       </Loaded>
     </main>
   );
