@@ -20,6 +20,38 @@ const KNOWN_TYPES = {
   'journal_rewritten.change': ['Change', '@rellin/core/journal'],
 };
 
+/** The id of each table, as the contract calls it; what refers to a table has the same. */
+const IDS = {
+  alias: 'AliasId',
+  board: 'BoardId',
+  board_item: 'BoardItemId',
+  bundle: 'BundleId',
+  collection: 'CollectionId',
+  journal: 'JournalLineId',
+  member: 'MemberId',
+  opening: 'OpeningId',
+  original: 'OriginalId',
+  pin: 'PinId',
+  place: 'PlaceId',
+  publication: 'PublicationId',
+  quick_filter: 'QuickFilterId',
+  region: 'RegionId',
+  saved_search: 'SearchId',
+  session: 'SessionId',
+  shortcut: 'ShortcutId',
+  tag: 'TagId',
+};
+/** Columns that refer to a row without a foreign key: originals lie in partitions, some rows outlive what they tell of. */
+const REFERENCES = {
+  original_id: 'original',
+  folder_id: 'original',
+  parent_id: 'original',
+  place_id: 'place',
+  shortcut_id: 'shortcut',
+  search_id: 'saved_search',
+  journal_id: 'journal',
+};
+
 const SCALARS = {
   int2: 'number',
   int4: 'number',
@@ -51,7 +83,9 @@ function words(column, checks) {
 export async function rowTypes(client) {
   const { rows: columns } = await client.query(
     `SELECT c.relname AS "table", a.attname AS column, t.typname AS type, a.attnotnull AS required,
-            a.atthasdef OR a.attidentity <> '' AS has_default
+            a.atthasdef OR a.attidentity <> '' AS has_default,
+            (SELECT k.confrelid::regclass::text FROM pg_constraint k
+             WHERE k.contype = 'f' AND k.conrelid = c.oid AND k.conkey = ARRAY[a.attnum] LIMIT 1) AS refers
      FROM pg_class c JOIN pg_attribute a ON a.attrelid = c.oid JOIN pg_type t ON t.oid = a.atttypid
      WHERE c.relnamespace = 'public'::regnamespace AND c.relkind IN ('r', 'p') AND NOT c.relispartition
        AND a.attnum > 0 AND NOT a.attisdropped AND c.relname <> 'migrations'
@@ -64,9 +98,10 @@ export async function rowTypes(client) {
   );
   const tables = new Map();
   const imports = new Map();
-  for (const { table, column, type, required, has_default } of columns) {
+  for (const { table, column, type, required, has_default, refers } of columns) {
     const isArray = type.startsWith('_');
-    const known = KNOWN_TYPES[`${table}.${column}`];
+    const id = IDS[column === 'id' ? table : (refers ?? REFERENCES[column])];
+    const known = KNOWN_TYPES[`${table}.${column}`] ?? (id && [id, '@rellin/contract']);
     if (known?.[1]) {
       const names = imports.get(known[1]) ?? new Set();
       imports.set(known[1], names.add(known[0].replace('[]', '')));

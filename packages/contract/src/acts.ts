@@ -1,9 +1,11 @@
+import type { Seconds } from '@rellin/core/units';
+import type { JournalLineId, OpeningId, OriginalId, PlaceId, ProgramId, SessionId, ShortcutId } from './ids.js';
 import type { Kind } from '@rellin/core/kinds';
 import type { Coming } from '@rellin/core/reach';
 import type { PreviewKind, OriginalRef } from './originals.js';
 
 export interface JournalLine {
-  id: number;
+  id: JournalLineId;
   at: string;
   act: string;
   summary: string;
@@ -15,7 +17,7 @@ export interface JournalLine {
 }
 
 export interface OpeningResult {
-  openingId: string;
+  openingId: OpeningId;
   name: string;
   /** "viewer" where the stand-in shows it inside Rellin, "system" where the system's opener took it. */
   how: 'viewer' | 'system';
@@ -24,18 +26,18 @@ export interface OpeningResult {
   /** It is not known yet whether it went well: `GET /openings/ID/outcome` tells. */
   pending: boolean;
   /** Set where the viewer can show it. */
-  preview: { placeId: number; originalId: number; kind: PreviewKind | null } | null;
+  preview: { placeId: PlaceId; originalId: OriginalId; kind: PreviewKind | null } | null;
   /** Set where the identity was followed on the way. */
   notice: string | null;
 }
 
 export interface OpeningRecord {
-  id: string;
+  id: OpeningId;
   at: string;
   name: string;
   how: 'viewer' | 'system';
   argv: string[];
-  shortcutId: string | null;
+  shortcutId: ShortcutId | null;
 }
 
 export interface FindAnswerView {
@@ -46,10 +48,10 @@ export interface FindAnswerView {
   state: string | null;
   trail: string;
   ranges: [number, number][];
-  placeId: number | null;
-  originalId: number | null;
-  shortcutId: string | null;
-  seconds: number | null;
+  placeId: PlaceId | null;
+  originalId: OriginalId | null;
+  shortcutId: ShortcutId | null;
+  seconds: Seconds | null;
   steps: number | null;
   /** Members of a collection, answers of a saved search; left out for all others. */
   count?: number;
@@ -69,7 +71,7 @@ export interface ChangeableSettings {
   halfLifeDays: number;
   startView: 'reach' | 'catalogue' | 'originals';
   /** The folder that Originals opens in; null for the first place. */
-  startFolder: { placeId: number; originalId: number } | null;
+  startFolder: { placeId: PlaceId; originalId: OriginalId } | null;
   /** The columns shown in the catalogue's table, in order; empty for the usual ones. */
   catalogueColumns: { id: string; width?: number }[];
   /** When a letter typed in a list is a command: if none follows at once, always, or never. */
@@ -119,7 +121,7 @@ export interface EntryCode {
 
 /** A browser that is signed in. */
 export interface SignedInBrowser {
-  id: string;
+  id: SessionId;
   cameBy: 'address' | 'passphrase';
   /** What the browser calls itself. */
   agent: string;
@@ -163,12 +165,12 @@ export type Topic =
 
 /** What to open: a shortcut, an original or a program. */
 export interface OpenRequest {
-  shortcutId?: string;
-  placeId?: number;
-  originalId?: number;
-  programId?: string;
+  shortcutId?: ShortcutId;
+  placeId?: PlaceId;
+  originalId?: OriginalId;
+  programId?: ProgramId;
   /** Another program than the usual one, this once. */
-  withProgramId?: string;
+  withProgramId?: ProgramId;
   /** For a program: originals to open with it. */
   files?: OriginalRef[];
   /** The way it was opened, "pin" or "find". */

@@ -1,3 +1,4 @@
+import type { AliasId, OriginalId, PlaceId, PublicationId, ShortcutId } from './ids.js';
 import type { OriginalRef } from './originals.js';
 
 /** How a link stands on the disk. "waiting": its place or folder is not there now; "failed": see `reason`. */
@@ -5,12 +6,12 @@ export type AliasState = 'there' | 'waiting' | 'failed';
 
 /** A link file that Rellin keeps in a real folder for a shortcut. */
 export interface AliasView {
-  id: string;
-  shortcutId: string;
+  id: AliasId;
+  shortcutId: ShortcutId;
   /** Of the file, as it is on disk. */
   name: string;
-  placeId: number;
-  folderId: number;
+  placeId: PlaceId;
+  folderId: OriginalId;
   /** Absolute. */
   path: string;
   state: AliasState;
@@ -31,7 +32,7 @@ export interface PublishRequest {
 
 /** A folder of links, or a menu of the desktop, that is kept in step with what it shows. */
 export interface PublicationView {
-  id: string;
+  id: PublicationId;
   source: PublicationSource;
   sourceId: string;
   name: string;
@@ -49,15 +50,15 @@ export interface PublicationView {
 
 /** A link that lies in a place and that Rellin did not write. */
 export interface FoundLinkView {
-  placeId: number;
-  originalId: number;
+  placeId: PlaceId;
+  originalId: OriginalId;
   path: string;
   /** Where it says its original is. */
   target: string;
   /** It leads to something in a place, to something outside of all, or nowhere. */
   leads: 'inside' | 'outside' | 'nowhere';
   /** Of what has its name, where it leads nowhere; at most five. */
-  candidates: { placeId: number; originalId: number; path: string }[];
+  candidates: { placeId: PlaceId; originalId: OriginalId; path: string }[];
 }
 
 export interface FoundLinksView {
@@ -67,7 +68,7 @@ export interface FoundLinksView {
 }
 
 export interface NewAlias {
-  shortcutId: string;
+  shortcutId: ShortcutId;
   /** A path as typed. */
   folder: string;
   name?: string;

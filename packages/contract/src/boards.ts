@@ -1,9 +1,10 @@
+import type { BoardId, BoardItemId, BundleId, RegionId, ShortcutId } from './ids.js';
 import type { RegionOrder } from '@rellin/core/board';
 import type { TargetRef } from './shortcuts.js';
 
 /** A plane on which shortcuts lie where the person put them. */
 export interface BoardView {
-  id: string;
+  id: BoardId;
   name: string;
   /** Cells across, 1 to 12. */
   columns: number;
@@ -15,15 +16,15 @@ export interface BoardView {
 
 /** A named, ruled band of a board. */
 export interface RegionView {
-  id: string;
+  id: RegionId;
   name: string;
   order: RegionOrder;
 }
 
 /** Things gathered under a bracket; each remembers where it lay. */
 export interface BundleView {
-  id: string;
-  regionId: string;
+  id: BundleId;
+  regionId: RegionId;
   name: string;
   /** Place in own order. */
   sort: number;
@@ -33,10 +34,10 @@ export interface BundleView {
 }
 
 export interface BoardItemView {
-  id: string;
-  shortcutId: string;
-  regionId: string;
-  bundleId: string | null;
+  id: BoardItemId;
+  shortcutId: ShortcutId;
+  regionId: RegionId;
+  bundleId: BundleId | null;
   sort: number;
   /** In cells from the region's corner; of what lies in a bundle, where it lay before. */
   x: number;
@@ -54,7 +55,7 @@ export interface BoardLayout {
 /** A spot, in cells from a region's corner. */
 export interface Spot {
   /** The first region where left out. */
-  regionId?: string;
+  regionId?: RegionId;
   /** The first free cells where left out. */
   x?: number;
   y?: number;
@@ -64,12 +65,12 @@ export interface Spot {
 
 /** What is laid on a board, and where; targets without a shortcut get one. */
 export interface Laid extends Spot {
-  shortcutIds?: string[];
+  shortcutIds?: ShortcutId[];
   targets?: TargetRef[];
   /** The item or bundle that they stand before in own order; the end where left out. */
   before?: string;
   /** Into this bundle. */
-  bundleId?: string;
+  bundleId?: BundleId;
 }
 
 export interface NewBoard {
@@ -102,14 +103,14 @@ export interface Arrange {
 }
 
 export interface ItemIds {
-  itemIds: string[];
+  itemIds: BoardItemId[];
 }
 
 /** These under one bracket; or, without them, everything by kind. */
 export interface NewBundle {
-  itemIds?: string[];
+  itemIds?: BoardItemId[];
   name?: string;
-  regionId?: string;
+  regionId?: RegionId;
 }
 
 export interface BundlePatch extends Spot {

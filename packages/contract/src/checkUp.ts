@@ -1,9 +1,10 @@
+import type { OriginalId, PlaceId, ShortcutId } from './ids.js';
 import type { ReviewKind } from '@rellin/core/review';
 
 /** Something that may be the original of a shortcut that was lost. */
 export interface CandidateView {
-  placeId: number;
-  originalId: number;
+  placeId: PlaceId;
+  originalId: OriginalId;
   placeName: string;
   /** Below its place. */
   path: string;
@@ -15,7 +16,7 @@ export interface CandidateView {
 
 /** A shortcut that needs a person: lost, or one of several. */
 export interface NeedView {
-  shortcutId: string;
+  shortcutId: ShortcutId;
   placeName: string;
   /** Where it was, below its place. */
   was: string;
@@ -27,7 +28,7 @@ export interface FolderMoveView {
   id: string;
   from: { placeName: string; path: string };
   to: { placeName: string; path: string };
-  explains: { shortcutId: string; placeId: number; originalId: number; path: string; sure: number }[];
+  explains: { shortcutId: ShortcutId; placeId: PlaceId; originalId: OriginalId; path: string; sure: number }[];
   /** How many lost shortcuts lay in the folder. */
   of: number;
 }
@@ -56,9 +57,9 @@ export interface ReviewGroupView {
 
 /** A shortcut and what it is to point to. */
 export interface PointRequest {
-  shortcutId: string;
-  placeId: number;
-  originalId: number;
+  shortcutId: ShortcutId;
+  placeId: PlaceId;
+  originalId: OriginalId;
 }
 
 /** A folder that moved, in words for the journal. */
@@ -73,7 +74,7 @@ export interface PointsRequest {
 }
 
 export interface LeaveAlone {
-  shortcutIds: string[];
+  shortcutIds: ShortcutId[];
   leftAlone: boolean;
 }
 

@@ -1,3 +1,4 @@
+import type { CollectionId, MemberId, OriginalId, PlaceId, SearchId, ShortcutId } from './ids.js';
 import type { OriginalRef } from './originals.js';
 import type { TargetRef } from './shortcuts.js';
 
@@ -8,7 +9,7 @@ export type MemberOrder = 'own' | 'name' | 'kind' | 'size' | 'modified' | 'added
 
 /** An ordered gathering of shortcuts and collections. A member may be in many. */
 export interface CollectionView {
-  id: string;
+  id: CollectionId;
   name: string;
   description: string;
   type: CollectionType;
@@ -19,7 +20,7 @@ export interface CollectionView {
   sortBy: MemberOrder;
   showAs: 'auto' | 'list' | 'grid';
   /** For a mirror: the shortcut to the folder it shows, and that folder. */
-  mirror: { shortcutId: string; placeId: number; originalId: number; state: string } | null;
+  mirror: { shortcutId: ShortcutId; placeId: PlaceId; originalId: OriginalId; state: string } | null;
   /** For a working set: when it empties itself; null where by hand only. */
   until: string | null;
   /** How many members the set had when it was emptied last; 0 where nothing can be brought back. */
@@ -28,7 +29,7 @@ export interface CollectionView {
   /** Members not in the bin; for a mirror what its folder holds. */
   count: number;
   /** Collections it is a member of. */
-  parents: string[];
+  parents: CollectionId[];
   pinned: boolean;
   /** Grows with every change of the collection or its members. */
   revision: number;
@@ -37,7 +38,7 @@ export interface CollectionView {
 }
 
 export interface MemberView {
-  id: string;
+  id: MemberId;
   type: 'shortcut' | 'collection' | 'search';
   /** The id of the shortcut, collection or saved search. */
   itemId: string;
@@ -46,7 +47,7 @@ export interface MemberView {
 }
 
 export interface MembersView {
-  collectionId: string;
+  collectionId: CollectionId;
   revision: number;
   /** In own order. */
   members: MemberView[];
@@ -59,9 +60,9 @@ export interface FolderSource extends OriginalRef {
 
 /** What is put into a collection; targets without a shortcut get one. */
 export interface Additions {
-  shortcutIds?: string[];
-  collectionIds?: string[];
-  searchIds?: string[];
+  shortcutIds?: ShortcutId[];
+  collectionIds?: CollectionId[];
+  searchIds?: SearchId[];
   targets?: TargetRef[];
   fromFolder?: FolderSource;
 }
@@ -78,7 +79,7 @@ export interface NewCollection extends Additions {
   colour?: string;
   picture?: string;
   until?: string | null;
-  parentId?: string;
+  parentId?: CollectionId;
   /** For a mirror: the folder it shows. */
   folder?: OriginalRef;
 }
@@ -100,7 +101,7 @@ export interface CollectionPatch extends CollectionChange {
 }
 
 export interface MemberIds {
-  memberIds: string[];
+  memberIds: MemberId[];
 }
 
 export interface MemberMove extends MemberIds {

@@ -1,5 +1,5 @@
 /**
- * Every endpoint of the API: what is asked and what is answered. `undefined` for an answer without a body, `Bytes` for
+ * Every endpoint of the API: what is asked and what is answered. `undefined` for an answer without a body, `RawBytes` for
  * what is no JSON. Paths are below /api; a part that begins with a colon is a parameter.
  *
  * Server, page, command and tests speak by this list: the OpenAPI document is made from it, and every answer in the
@@ -99,7 +99,7 @@ import type {
 import type { Bearers, NewTag, TaggedView, TagPatch, TagView } from './tags.js';
 
 /** Not JSON: a picture, a file, a stream of events, and of a request the bytes themselves. */
-export interface Bytes {
+export interface RawBytes {
   isBytes: true;
 }
 
@@ -117,7 +117,7 @@ export interface Endpoints {
     '/collections/:id': { answer: CollectionView };
     '/collections/:id/members': { answer: MembersView };
     /** Server-sent events; `changed` carries topics. */
-    '/events': { query?: EventsQuery; answer: Bytes };
+    '/events': { query?: EventsQuery; answer: RawBytes };
     '/find': { query: FindQuery; answer: FindView };
     '/health': { answer: HealthView };
     '/journal': { query?: JournalQuery; answer: JournalLine[] };
@@ -130,10 +130,10 @@ export interface Endpoints {
     '/originals/standard-folders': { answer: StandardFolderView[] };
     '/originals/:placeId/folder/:id': { query?: FolderQuery; answer: FolderView };
     '/originals/:placeId/:id': { answer: OriginalView };
-    '/originals/:placeId/:id/content': { answer: Bytes };
-    '/pictures/:id': { answer: Bytes };
-    '/pictures/originals/:placeId/:id': { query?: { side?: number; v?: string }; answer: Bytes };
-    '/pictures/programs/:id': { answer: Bytes };
+    '/originals/:placeId/:id/content': { answer: RawBytes };
+    '/pictures/:id': { answer: RawBytes };
+    '/pictures/originals/:placeId/:id': { query?: { side?: number; v?: string }; answer: RawBytes };
+    '/pictures/programs/:id': { answer: RawBytes };
     '/pins': { answer: PinView[] };
     '/places': { answer: PlaceView[] };
     '/plan': { answer: PlanView };
@@ -186,7 +186,7 @@ export interface Endpoints {
     '/collections/:id/put-back': { answer: undefined };
     '/filing': { body: FilingRequest; answer: FilingView };
     /** The body is the file. */
-    '/filing/upload': { query: UploadQuery; body: Bytes; answer: FilingView };
+    '/filing/upload': { query: UploadQuery; body: RawBytes; answer: FilingView };
     '/journal/redo': { answer: JournalLine };
     '/journal/undo': { answer: JournalLine };
     '/journal/:id/undo': { answer: JournalLine };
@@ -194,7 +194,7 @@ export interface Endpoints {
     '/openings/forget': { body: Forget; answer: { forgotten: number } };
     '/originals/locate': { body: TypedPath; answer: LocatedView };
     /** The body is the picture. */
-    '/pictures': { body: Bytes; answer: { id: string } };
+    '/pictures': { body: RawBytes; answer: { id: string } };
     '/pins': { body: NewPin; answer: PinView[] };
     '/pins/many': { body: NewPins; answer: PinView[] };
     '/places': { body: NewPlace; answer: PlaceView };

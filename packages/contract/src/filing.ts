@@ -1,3 +1,5 @@
+import type { Bytes, EpochMs } from '@rellin/core/units';
+import type { OriginalId, PlaceId, ShortcutId } from './ids.js';
 import type { ClashChoice } from '@rellin/core/filing';
 import type { OriginalRef } from './originals.js';
 
@@ -16,21 +18,21 @@ export type FilingView =
 export interface Clash {
   name: string;
   /** What stands there; its size is null for a folder. */
-  there: { size: number | null; modified: number } | null;
-  coming: { size: number | null; modified: number } | null;
+  there: { size: Bytes | null; modified: EpochMs } | null;
+  coming: { size: Bytes | null; modified: EpochMs } | null;
 }
 
 /** The folder to file into: a shortcut's original, or an original. */
 export interface FilingTarget {
-  shortcutId?: string;
-  placeId?: number;
-  originalId?: number;
+  shortcutId?: ShortcutId;
+  placeId?: PlaceId;
+  originalId?: OriginalId;
   /** A folder to make in it first, and file into. */
   newFolder?: string;
 }
 
 export interface FilingRequest {
-  shortcutIds?: string[];
+  shortcutIds?: ShortcutId[];
   originals?: OriginalRef[];
   into: FilingTarget;
   how: 'move' | 'copy';

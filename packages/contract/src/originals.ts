@@ -1,35 +1,36 @@
+import type { Bytes, EpochMs } from '@rellin/core/units';
+import type { OriginalId, PlaceId, ProgramId, ShortcutId, TagId } from './ids.js';
 import type { Kind, EntryType } from '@rellin/core/kinds';
 import type { RouteView } from './reach.js';
 
 /** One entry of a folder listing. */
 export interface EntryView {
-  id: number;
-  placeId: number;
+  id: OriginalId;
+  placeId: PlaceId;
   name: string;
   type: EntryType;
   kind: Kind;
   mime: string;
-  size: number;
-  /** Epoch milliseconds. */
-  modified: number;
+  size: Bytes;
+  modified: EpochMs;
   /** How many entries a folder holds; null for anything else. */
   children: number | null;
   /** The shortcut to it, if there is one. */
-  shortcut: { id: string; name: string; state: string } | null;
+  shortcut: { id: ShortcutId; name: string; state: string } | null;
   /** Ids of the tags on the original itself, by name; its shortcut has its own. */
-  tags: string[];
+  tags: TagId[];
 }
 
 export interface TrailStep {
-  id: number;
+  id: OriginalId;
   name: string;
   /** How many entries lie on this step's level, itself included; for the place, how many places. */
   among: number;
 }
 
 export interface FolderView {
-  placeId: number;
-  folderId: number;
+  placeId: PlaceId;
+  folderId: OriginalId;
   path: string;
   trail: TrailStep[];
   total: number;
@@ -55,22 +56,22 @@ export interface OriginalView extends EntryView {
 export type PreviewKind = 'text' | 'markdown' | 'table' | 'picture' | 'pdf' | 'sound' | 'video' | 'folder';
 
 export interface LocatedView {
-  placeId: number;
-  originalId: number;
+  placeId: PlaceId;
+  originalId: OriginalId;
   type: EntryType;
   /** The folder to show: the original itself if it is a folder, its parent otherwise. */
-  folderId: number;
+  folderId: OriginalId;
 }
 
 export interface StandardFolderView {
   name: string;
-  placeId: number;
-  originalId: number;
+  placeId: PlaceId;
+  originalId: OriginalId;
 }
 
 /** A program that may open a MIME type. */
 export interface SuitedProgram {
-  id: string;
+  id: ProgramId;
   name: string;
   comment: string;
   /** It says so itself, or the system's lists do. */
@@ -80,20 +81,20 @@ export interface SuitedProgram {
 }
 
 export interface ProgramView {
-  id: string;
+  id: ProgramId;
   name: string;
   genericName: string;
   comment: string;
   categories: string[];
   /** Whether files can be given to it to open. */
   takesFiles: boolean;
-  shortcut: { id: string; name: string; state: string } | null;
+  shortcut: { id: ShortcutId; name: string; state: string } | null;
 }
 
 /** An original, by its row in the index of its place. */
 export interface OriginalRef {
-  placeId: number;
-  originalId: number;
+  placeId: PlaceId;
+  originalId: OriginalId;
 }
 
 /** What a list is read from. */
@@ -124,11 +125,11 @@ export interface SuitedQuery {
 export interface ProgramForKind {
   kind: Kind;
   /** Null leaves it to the system. */
-  programId: string | null;
+  programId: ProgramId | null;
 }
 
 export interface TellSystem {
   kind: Kind;
-  programId: string;
+  programId: ProgramId;
   mime?: string;
 }

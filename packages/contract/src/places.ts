@@ -1,8 +1,10 @@
+import type { Bytes } from '@rellin/core/units';
+import type { PlaceId } from './ids.js';
 export type PlaceType = 'fixed' | 'removable' | 'network';
 
 /** A root folder that Rellin may look into. */
 export interface PlaceView {
-  id: number;
+  id: PlaceId;
   name: string;
   /** Absolute path text of the root. */
   root: string;
@@ -18,8 +20,8 @@ export interface PlaceView {
   slowed: string[];
   /** Entries in the index, the root itself not counted. */
   entries: number;
-  freeBytes: number | null;
-  totalBytes: number | null;
+  freeBytes: Bytes | null;
+  totalBytes: Bytes | null;
   scan: 'never' | 'running' | 'done' | 'stopped' | 'failed';
   watching: 'all' | 'limited' | 'off';
   /** True for the demo's stand-ins, which carry a switch to connect and disconnect them. */

@@ -1,3 +1,5 @@
+import type { Seconds } from '@rellin/core/units';
+import type { OriginalId, PlaceId, ShortcutId } from './ids.js';
 import type { SuggestionKind } from '@rellin/core/plan';
 
 export interface SuggestionView {
@@ -29,15 +31,21 @@ export interface PlanView {
   openings: number;
   /** Seconds a week: all through the folders, as it is now, with all suggestions, and the best possible. */
   byFolders: number;
-  now: number;
-  planned: number;
-  bound: number;
+  now: Seconds;
+  planned: Seconds;
+  bound: Seconds;
   suggestions: SuggestionView[];
   forecasts: ForecastView[];
   /** What the sums are made of: openings a week of each shortcut, and seconds by its best way and by folders. */
-  rates: { shortcutId: string; perWeek: number; seconds: number | null; byFolders: number | null }[];
+  rates: { shortcutId: ShortcutId; perWeek: number; seconds: Seconds | null; byFolders: Seconds | null }[];
   /** The same of originals without a shortcut: seconds by folders, and what a shortcut would take. */
-  withoutShortcut: { placeId: number; originalId: number; perWeek: number; seconds: number; withShortcut: number }[];
+  withoutShortcut: {
+    placeId: PlaceId;
+    originalId: OriginalId;
+    perWeek: number;
+    seconds: Seconds;
+    withShortcut: number;
+  }[];
 }
 
 /** What the charts of the plan show. */
@@ -51,7 +59,7 @@ export interface PlanChartsView {
     saved: number;
   }[];
   /** Menus there are: how many they hold, and the seconds one choice takes as they are used. */
-  menus: { name: string; length: number; seconds: number }[];
+  menus: { name: string; length: number; seconds: Seconds }[];
   /** The same by length alone: for what was never used, and for what is used daily. */
   curve: { length: number; unused: number; daily: number }[];
 }

@@ -1,11 +1,13 @@
+import type { Seconds } from '@rellin/core/units';
+import type { ShortcutId } from './ids.js';
 import type { RouteKind } from '@rellin/core/reach';
 import type { LikelyReason, Mixture } from '@rellin/core/usage';
 
 export interface RouteView {
   kind: RouteKind;
   steps: number;
-  seconds: number;
-  operators: { label: string; seconds: number }[];
+  seconds: Seconds;
+  operators: { label: string; seconds: Seconds }[];
 }
 
 export interface ReachView {
@@ -32,7 +34,7 @@ export interface LikelyView {
   tested: number;
   mixture: Mixture;
   /** In a reason "after", `item` is the name. */
-  items: { shortcutId: string; probability: number; reason: LikelyReason }[];
+  items: { shortcutId: ShortcutId; probability: number; reason: LikelyReason }[];
 }
 
 /** What is known of the person's openings. */
@@ -42,7 +44,7 @@ export interface UsageSummary {
   recentFiles: boolean;
   total: number;
   /** The most opened first; `shortcutId` is null for what has no shortcut. */
-  items: { shortcutId: string | null; name: string; count: number; lastAt: string }[];
+  items: { shortcutId: ShortcutId | null; name: string; count: number; lastAt: string }[];
   /** The last twelve weeks, days with openings only, ISO dates. */
   days: { day: string; count: number }[];
   /** By the part of the week, as in `LikelyView`. */
@@ -64,7 +66,7 @@ export interface LimitQuery {
 
 /** Openings to forget: of a shortcut, of a time, or all. */
 export interface Forget {
-  shortcutId?: string;
+  shortcutId?: ShortcutId;
   from?: string;
   to?: string;
 }

@@ -1,3 +1,4 @@
+import type { CollectionId, OriginalId, PlaceId, SearchId, TagId } from './ids.js';
 import type { EntryView } from './originals.js';
 
 export type SearchOrder = 'name' | 'kind' | 'size' | 'modified' | 'created' | 'opened';
@@ -7,7 +8,7 @@ export type SearchShape = 'table' | 'tiles' | 'folders' | 'by-kind' | 'by-month'
 
 /** A named question whose answer keeps itself up to date. */
 export interface SearchView {
-  id: string;
+  id: SearchId;
   name: string;
   description: string;
   /** In the language of docs/query.md. */
@@ -23,9 +24,9 @@ export interface SearchView {
   keys: string | null;
   /** Its count of what is new is not shown. */
   muted: boolean;
-  tags: string[];
+  tags: TagId[];
   /** Ids of the collections it is a member of. */
-  collections: string[];
+  collections: CollectionId[];
   pinned: boolean;
   count: number;
   /** Since last looked, and still so. */
@@ -68,8 +69,8 @@ export interface AnswersView {
 
 export interface SearchChange {
   at: string;
-  placeId: number;
-  originalId: number;
+  placeId: PlaceId;
+  originalId: OriginalId;
   name: string;
   trail: string[];
 }
@@ -101,8 +102,8 @@ export interface SearchPatch {
 }
 
 export interface NewSearch extends SearchPatch {
-  tagIds?: string[];
-  collectionId?: string;
+  tagIds?: TagId[];
+  collectionId?: CollectionId;
   /** Pinned there. */
   slot?: number;
 }

@@ -1,3 +1,5 @@
+import type { Bytes } from '@rellin/core/units';
+import type { CollectionId, OriginalId, PinId, PlaceId, ProgramId, QuickFilterId, ShortcutId, TagId } from './ids.js';
 import type { Kind } from '@rellin/core/kinds';
 import type { ShortcutState } from '@rellin/core/identity';
 import type { ReachView } from './reach.js';
@@ -6,7 +8,7 @@ import type { PreviewKind, TrailStep } from './originals.js';
 export type TargetType = 'original' | 'program' | 'web';
 
 export interface ShortcutView {
-  id: string;
+  id: ShortcutId;
   name: string;
   description: string;
   alsoCalled: string[];
@@ -17,9 +19,9 @@ export interface ShortcutView {
   /** The id of the program that opens it; null leaves it to its kind and the system. */
   openWith: string | null;
   /** Ids of the collections it is a member of. */
-  collections: string[];
+  collections: CollectionId[];
   /** Ids of its tags. */
-  tags: string[];
+  tags: TagId[];
   target: TargetType;
   kind: Kind;
   state: ShortcutState;
@@ -30,13 +32,13 @@ export interface ShortcutView {
   followedFrom: string | null;
   /** Lost or unsure, and the person does not want to hear of it. */
   leftAlone: boolean;
-  placeId: number | null;
-  originalId: number | null;
+  placeId: PlaceId | null;
+  originalId: OriginalId | null;
   /** Absolute path, web address or program id. */
   location: string;
   /** The folders above, names only, from the place down. */
   trail: string[];
-  size: number | null;
+  size: Bytes | null;
   modified: number | null;
   addedAt: string;
   removedAt: string | null;
@@ -54,16 +56,16 @@ export interface ShortcutDetail extends ShortcutView {
   steps: TrailStep[];
   weekly: number[];
   preview: PreviewKind | null;
-  candidates: { placeId: number; originalId: number; path: string }[];
+  candidates: { placeId: PlaceId; originalId: OriginalId; path: string }[];
   /** Further shortcuts it carries beside its main original, in order. */
-  goesWith: { id: string; shortcutId: string; name: string; kind: Kind; state: ShortcutState }[];
+  goesWith: { id: string; shortcutId: ShortcutId; name: string; kind: Kind; state: ShortcutState }[];
 }
 
 /** What a pin opens: a shortcut at once, the others downward as a menu. */
 export type PinTarget = 'shortcut' | 'collection' | 'tag' | 'search';
 
 export interface PinView {
-  id: string;
+  id: PinId;
   target: PinTarget;
   /** The id of what is pinned. */
   targetId: string;
@@ -99,7 +101,7 @@ export interface CatalogueFilter {
 
 /** A combination of the catalogue's facets under a name, and a key if it has one. */
 export interface QuickFilterView {
-  id: string;
+  id: QuickFilterId;
   name: string;
   keys: string | null;
   filter: CatalogueFilter;
@@ -107,9 +109,9 @@ export interface QuickFilterView {
 
 /** What a shortcut is to point to: exactly one of an original, a program, a web address, or what was typed. */
 export interface TargetRef {
-  placeId?: number;
-  originalId?: number;
-  programId?: string;
+  placeId?: PlaceId;
+  originalId?: OriginalId;
+  programId?: ProgramId;
   /** A path, file address or web address as typed or pasted. */
   typed?: string;
 }
@@ -135,21 +137,21 @@ export interface ShortcutPatch {
 }
 
 export interface ShortcutIds {
-  ids: string[];
+  ids: ShortcutId[];
 }
 
 export interface OpenWith extends ShortcutIds {
   /** Null leaves it to the kind and the system. */
-  programId: string | null;
+  programId: ProgramId | null;
 }
 
 /** A further shortcut that one carries: by its id, or made from a target. */
 export interface GoesWith extends TargetRef {
-  withId?: string;
+  withId?: ShortcutId;
 }
 
 export interface NewNames {
-  names: { id: string; name: string }[];
+  names: { id: ShortcutId; name: string }[];
 }
 
 export interface Repoint {

@@ -1,7 +1,8 @@
+import type { SearchId, ShortcutId, TagId } from './ids.js';
 import type { EntryView, OriginalRef } from './originals.js';
 
 export interface TagView {
-  id: string;
+  id: TagId;
   name: string;
   /** A name of the palette. */
   colour: string;
@@ -12,15 +13,15 @@ export interface TagView {
 
 /** All that bears a tag, wherever it lies. */
 export interface TaggedView {
-  shortcutIds: string[];
-  searchIds: string[];
+  shortcutIds: ShortcutId[];
+  searchIds: SearchId[];
   originals: (EntryView & { trail: string[] })[];
 }
 
 /** What bears a tag. */
 export interface Bearers {
-  shortcutIds?: string[];
-  searchIds?: string[];
+  shortcutIds?: ShortcutId[];
+  searchIds?: SearchId[];
   originals?: OriginalRef[];
 }
 

@@ -2,6 +2,8 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { Ajv2020 } from 'ajv/dist/2020.js';
 import { allEndpoints } from './testing/answers.js';
+import type { CollectionId, OriginalId, PlaceId, ShortcutId } from '@rellin/contract';
+import type { Bytes, Seconds } from '@rellin/core/units';
 import { Rellin } from './testing/harness.js';
 
 let rellin: Rellin;
@@ -14,6 +16,17 @@ interface Operation {
   parameters?: { in: string; name: string; schema: object }[];
   requestBody?: { content: Record<string, { schema: object }> };
   responses: Record<string, { content?: Record<string, { schema: object }> }>;
+}
+
+/** Never run: `npm run check` holds that an id or a unit is not taken where another is meant. */
+export function typesApart(shortcut: ShortcutId, place: PlaceId, size: Bytes): unknown[] {
+  // @ts-expect-error a shortcut is no collection
+  const collection: CollectionId = shortcut;
+  // @ts-expect-error a place is no original
+  const original: OriginalId = place;
+  // @ts-expect-error bytes are no seconds
+  const seconds: Seconds = size;
+  return [collection, original, seconds];
 }
 
 describe('the contract', () => {

@@ -1,9 +1,17 @@
 /** Sizes and times as people read them. Sizes are SI (1 kB = 1000 B), IEC 80000-13. */
 
+/** A number of one unit; the unit stands in its type only. Plain numbers are taken for any, one unit never for another. */
+type Of<Unit extends string> = number & { readonly __unit?: Unit };
+
+export type Bytes = Of<'byte'>;
+export type Seconds = Of<'second'>;
+/** A point in time: milliseconds since 1970-01-01 UTC. */
+export type EpochMs = Of<'millisecond since 1970'>;
+
 const PREFIXES = ['B', 'kB', 'MB', 'GB', 'TB', 'PB'];
 
 /** "0 B", "41 kB", "1.2 MB": one decimal below ten of a unit, none above. `bytes` ≥ 0. */
-export function formatBytes(bytes: number): string {
+export function formatBytes(bytes: Bytes): string {
   let value = bytes;
   let unit = 0;
   // from 999.5 on it would be rounded to four figures
@@ -16,12 +24,12 @@ export function formatBytes(bytes: number): string {
 }
 
 /** Seconds with one decimal: "1.6 s". */
-export function formatSeconds(seconds: number): string {
+export function formatSeconds(seconds: Seconds): string {
   return `${seconds.toFixed(1)} s`;
 }
 
 /** A longer time: "57 s", "7 min 01 s"; whole seconds. */
-export function formatMinutes(seconds: number): string {
+export function formatMinutes(seconds: Seconds): string {
   const whole = Math.round(seconds);
   const minutes = Math.floor(whole / 60);
   return minutes === 0 ? `${whole} s` : `${minutes} min ${String(whole % 60).padStart(2, '0')} s`;

@@ -5,7 +5,16 @@ import { DataSource } from 'typeorm';
 import { linkName } from '@rellin/core/aliases';
 import { grouped } from '@rellin/core/lists';
 import { nameOf, shown } from '@rellin/core/paths';
-import type { AliasState, AliasView, NewAlias, PublicationView, PublishRequest } from '@rellin/contract';
+import type {
+  AliasState,
+  AliasView,
+  NewAlias,
+  OriginalId,
+  PlaceId,
+  PublicationView,
+  PublishRequest,
+  ShortcutId,
+} from '@rellin/contract';
 import { absolute } from '../disk/paths.js';
 import { JournalService } from '../journal/journal.service.js';
 import { OriginalsRepository } from '../originals/originals.repository.js';
@@ -64,7 +73,7 @@ export class AliasesService {
     return out;
   }
 
-  private stand(placeId: number, link: WrittenRow | undefined): { state: AliasState; reason: string } {
+  private stand(placeId: PlaceId, link: WrittenRow | undefined): { state: AliasState; reason: string } {
     const place = this.places.get(placeId);
     if (link?.trouble) return { state: 'failed', reason: `It could not be written: ${link.trouble}.` };
     if (!place || place.state === 'away')
@@ -123,7 +132,7 @@ export class AliasesService {
   }
 
   /** A folder that receives links: it must lie in a place that is here. */
-  private async folderAt(typed: string): Promise<{ placeId: number; folderId: number; name: string }> {
+  private async folderAt(typed: string): Promise<{ placeId: PlaceId; folderId: OriginalId; name: string }> {
     const found = await this.originals.locate(typed);
     if (found.type !== 'folder') throw new Refusal('not-valid', 'That is no folder.');
     const place = this.places.need(found.placeId);
@@ -218,7 +227,10 @@ export class AliasesService {
   }
 
   /** Takes an existing link over as an alias: from now on it is kept in step. */
-  async take(shortcutId: string, link: { placeId: number; originalId: number; content: string }): Promise<AliasView> {
+  async take(
+    shortcutId: ShortcutId,
+    link: { placeId: PlaceId; originalId: OriginalId; content: string },
+  ): Promise<AliasView> {
     const row = await this.index.find(link.placeId, link.originalId);
     if (!row) throw new Refusal('not-found', 'That link is there no more.');
     const id = randomUUID();

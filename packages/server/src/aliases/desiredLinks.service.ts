@@ -6,7 +6,16 @@ import { applicationEntry, linkName, linkTarget, webEntry, type WantedLink } fro
 import type { Identity } from '@rellin/core/identity';
 import { grouped } from '@rellin/core/lists';
 import { nameOf } from '@rellin/core/paths';
-import type { PublicationSource } from '@rellin/contract';
+import type {
+  CollectionId,
+  OriginalId,
+  PlaceId,
+  ProgramId,
+  PublicationSource,
+  SearchId,
+  ShortcutId,
+  TagId,
+} from '@rellin/contract';
 import { CollectionsRepository } from '../collections/collections.repository.js';
 import { absolute, below } from '../disk/paths.js';
 import { OriginalsRepository } from '../originals/originals.repository.js';
@@ -18,9 +27,9 @@ import { WrittenLinksRepository } from './writtenLinks.repository.js';
 
 export interface AliasRow {
   id: string;
-  shortcut_id: string;
-  place_id: number;
-  folder_id: number;
+  shortcut_id: ShortcutId;
+  place_id: PlaceId;
+  folder_id: OriginalId;
   name: string;
   /** Of a link that was taken in: what it held. */
   taken: string | null;
@@ -28,11 +37,11 @@ export interface AliasRow {
 
 export interface PublicationRow {
   id: string;
-  collection_id: string | null;
-  tag_id: string | null;
-  search_id: string | null;
-  place_id: number | null;
-  folder_id: number | null;
+  collection_id: CollectionId | null;
+  tag_id: TagId | null;
+  search_id: SearchId | null;
+  place_id: PlaceId | null;
+  folder_id: OriginalId | null;
   name: string;
   ordered: boolean;
   as_menu: boolean;
@@ -47,8 +56,8 @@ export const sourceOf = (p: PublicationRow): { source: PublicationSource; source
 
 export interface Original {
   type: 'original';
-  placeId: number;
-  originalId: number;
+  placeId: PlaceId;
+  originalId: OriginalId;
   /** Absolute. */
   path: string;
 }
@@ -63,8 +72,8 @@ export interface ShortcutRow {
   description: string;
   picture: string;
   target: 'original' | 'program' | 'web';
-  place_id: number | null;
-  program_id: string | null;
+  place_id: PlaceId | null;
+  program_id: ProgramId | null;
   url: string | null;
   identity: Identity | null;
 }
@@ -114,13 +123,13 @@ export class DesiredLinksService {
   }
 
   /** The links of a unit that should lie in a place, each folder before what lies in it. */
-  of(placeId: number, unit: Unit): Promise<Wanted> {
+  of(placeId: PlaceId, unit: Unit): Promise<Wanted> {
     return 'publication' in unit
       ? this.ofPublication(placeId, unit.publication)
       : this.ofAliases(placeId, unit.aliases);
   }
 
-  private async ofAliases(placeId: number, ids: readonly string[]): Promise<Wanted> {
+  private async ofAliases(placeId: PlaceId, ids: readonly string[]): Promise<Wanted> {
     const aliases = (await this.aliases(ids)).filter((a) => a.place_id === placeId);
     const shortcuts = await this.shortcuts(aliases.map((a) => a.shortcut_id));
     const folders = await this.folders(placeId, aliases);
@@ -137,7 +146,7 @@ export class DesiredLinksService {
     return { links, adrift };
   }
 
-  private async ofPublication(placeId: number, id: string): Promise<Wanted> {
+  private async ofPublication(placeId: PlaceId, id: string): Promise<Wanted> {
     const publication = (await this.publications(id)).find((p) => p.place_id === placeId);
     if (!publication) return { links: [], adrift: [] };
     const key = publicationKey(id);
@@ -148,7 +157,7 @@ export class DesiredLinksService {
     return { links, adrift: [] };
   }
 
-  private spread(out: WantedLink[], key: string, items: readonly Shown[], ordered: boolean, placeId: number): void {
+  private spread(out: WantedLink[], key: string, items: readonly Shown[], ordered: boolean, placeId: PlaceId): void {
     const width = String(items.length).length;
     for (const [i, item] of items.entries()) {
       const named = (name: string) => (ordered ? `${String(i + 1).padStart(width, '0')} ${name}` : name);
@@ -175,7 +184,7 @@ export class DesiredLinksService {
        LEFT JOIN shortcut s ON s.id = g.shortcut_id
        WHERE g.tag_id = $1 AND s.removed_at IS NULL ORDER BY lower(s.name), g.id`,
       [sourceId],
-    )) as { shortcut_id: string | null; place_id: number | null; original_id: number | null }[];
+    )) as { shortcut_id: ShortcutId | null; place_id: PlaceId | null; original_id: OriginalId | null }[];
     const shortcuts = await this.shortcuts(rows.flatMap((r) => r.shortcut_id ?? []));
     const originals = await this.originals(
       rows.flatMap((r) => (r.original_id === null ? [] : [{ placeId: r.place_id!, id: r.original_id }])),
@@ -222,7 +231,7 @@ export class DesiredLinksService {
   }
 
   /** In the order asked; those the index does not know any more are left out. */
-  private async originals(refs: readonly { placeId: number; id: number }[]): Promise<Original[]> {
+  private async originals(refs: readonly { placeId: PlaceId; id: number }[]): Promise<Original[]> {
     const paths = new Map<string, string>();
     for (const [placeId, some] of grouped(refs, (r) => r.placeId)) {
       const place = this.places.get(placeId);
@@ -249,8 +258,8 @@ export class DesiredLinksService {
 
   /** The folders that links lie in, by absolute paths; what the index does not know as a folder is left out. */
   async folders(
-    placeId: number,
-    holders: readonly { folder_id: number | null }[],
+    placeId: PlaceId,
+    holders: readonly { folder_id: OriginalId | null }[],
   ): Promise<Map<number, { path: string; inode: number }>> {
     const root = this.places.get(placeId)?.entity.root;
     if (root === undefined) return new Map();
@@ -270,7 +279,7 @@ export class DesiredLinksService {
   }
 
   /** The link for a shortcut that is to lie in a place. */
-  link(s: ShortcutRow, placeId: number): Omit<WantedLink, 'key' | 'in'> | undefined {
+  link(s: ShortcutRow, placeId: PlaceId): Omit<WantedLink, 'key' | 'in'> | undefined {
     if (s.target === 'web') return asEntry(s.name, webEntry(s.name, s.url!));
     if (s.target === 'program') {
       const program = this.programs.find(s.program_id!);
@@ -283,11 +292,11 @@ export class DesiredLinksService {
     return path === undefined ? undefined : this.linkAt(s.name, path, s.place_id!, placeId);
   }
 
-  private linkTo(item: Original, placeId: number): Omit<WantedLink, 'key' | 'in'> {
+  private linkTo(item: Original, placeId: PlaceId): Omit<WantedLink, 'key' | 'in'> {
     return this.linkAt(nameOf(item.path), item.path, item.placeId, placeId);
   }
 
-  private linkAt(name: string, path: string, itsPlace: number, placeId: number): Omit<WantedLink, 'key' | 'in'> {
+  private linkAt(name: string, path: string, itsPlace: number, placeId: PlaceId): Omit<WantedLink, 'key' | 'in'> {
     const root = itsPlace === placeId ? this.places.need(placeId).entity.root : undefined;
     return {
       name: linkName(name, 'link', nameOf(path)),

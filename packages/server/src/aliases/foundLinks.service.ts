@@ -3,7 +3,7 @@ import { posix } from 'node:path';
 import { Injectable } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import { isWithin, nameOf, parentOf } from '@rellin/core/paths';
-import type { AliasView, FoundLinksView, FoundLinkView } from '@rellin/contract';
+import type { AliasView, FoundLinkView, FoundLinksView, OriginalId, PlaceId } from '@rellin/contract';
 import { DiskService } from '../disk/disk.service.js';
 import { absolute } from '../disk/paths.js';
 import { OriginalsRepository } from '../originals/originals.repository.js';
@@ -90,7 +90,7 @@ export class FoundLinksService {
     const rows = (await this.db.query(
       `SELECT place_id, id::float8 AS id FROM original WHERE name = $1 AND type IN ('file', 'folder') LIMIT $2`,
       [nameOf(target), MOST_CANDIDATES],
-    )) as { place_id: number; id: number }[];
+    )) as { place_id: PlaceId; id: number }[];
     const out: FoundLinkView['candidates'] = [];
     for (const { place_id, id } of rows) {
       const place = this.places.get(place_id);
@@ -102,8 +102,8 @@ export class FoundLinksService {
 
   /** A shortcut to where the link leads, or to what is chosen instead; the link is its alias from now on. */
   async take(
-    link: { placeId: number; originalId: number },
-    to?: { placeId: number; originalId: number },
+    link: { placeId: PlaceId; originalId: OriginalId },
+    to?: { placeId: PlaceId; originalId: OriginalId },
   ): Promise<AliasView> {
     const place = this.places.need(link.placeId);
     const path = await this.index.pathOf(link.placeId, link.originalId);
@@ -116,7 +116,11 @@ export class FoundLinksService {
     return this.aliases.take(shortcutId, { ...link, content: entry.content });
   }
 
-  private async targetOf(at: number, path: string, content: string): Promise<{ placeId: number; originalId: number }> {
+  private async targetOf(
+    at: number,
+    path: string,
+    content: string,
+  ): Promise<{ placeId: PlaceId; originalId: OriginalId }> {
     const roots = this.places.all().map((p) => p.entity.root);
     const straight = posix.resolve(parentOf(path), content);
     const real = await this.disk.real(at, path);

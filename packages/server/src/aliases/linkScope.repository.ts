@@ -1,4 +1,5 @@
 /** Which aliases and publications a change concerns, so that the others are left alone. */
+import type { PlaceId } from '@rellin/contract';
 import { Injectable } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import { piecesOf } from '@rellin/core/lists';
@@ -66,7 +67,7 @@ export class LinkScopeRepository {
    * After a change on disk: what lies in folders whose entries changed; undefined for folders that themselves were renamed
    * or moved, with which all may have changed.
    */
-  async ofFolders(placeId: number, folders: readonly number[] | undefined): Promise<LinkScope> {
+  async ofFolders(placeId: PlaceId, folders: readonly number[] | undefined): Promise<LinkScope> {
     if (folders === undefined || folders.length > MOST_CHANGES) return LinkScope.all();
     const located = await this.index.located(placeId, [...folders]);
     const [rows] = (await this.db.query(
@@ -100,7 +101,7 @@ export class LinkScopeRepository {
   }
 
   /** What of a scope there is to do in a place. What is wanted no more comes first: its names are free then. */
-  async units(placeId: number, { aliases, publications }: LinkScope): Promise<Unit[]> {
+  async units(placeId: PlaceId, { aliases, publications }: LinkScope): Promise<Unit[]> {
     const some = (of: Set<string> | 'all') => (of === 'all' ? null : [...of]);
     const [rows] = (await this.db.query(
       `SELECT

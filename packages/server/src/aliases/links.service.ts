@@ -3,6 +3,7 @@
  * so that an undo, a follow and a start after a crash all end in the same: intent, act, done. One alias or publication is
  * brought in step at a time, and only what a change concerns; what a person waits for goes before the rest.
  */
+import type { PlaceId } from '@rellin/contract';
 import { Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import { planLinks, type LinkPlan, type LinkStep, type Listing, type WantedLink } from '@rellin/core/aliases';
@@ -233,7 +234,7 @@ export class LinksService implements OnApplicationShutdown, AfterAct, AfterDisk,
 
   /** What persons put into published folders, and those records of it that nothing stands behind any more. */
   private async takeUp(
-    placeId: number,
+    placeId: PlaceId,
     root: string,
     plan: LinkPlan,
     listed: ReadonlyMap<string, Listing | null>,
@@ -280,7 +281,7 @@ export class LinksService implements OnApplicationShutdown, AfterAct, AfterDisk,
 
   /** Intent, act, done: cut short anywhere, the next plan knows what stands there for ours. */
   private async carryOut(
-    placeId: number,
+    placeId: PlaceId,
     root: string,
     steps: LinkStep[],
     wanted: ReadonlyMap<string, WantedLink>,

@@ -1,4 +1,5 @@
 /** What a person did to links on disk becomes an act of the catalogue, which the journal takes back. */
+import type { PlaceId } from '@rellin/contract';
 import { randomUUID } from 'node:crypto';
 import { posix } from 'node:path';
 import { Injectable } from '@nestjs/common';
@@ -38,7 +39,7 @@ export class ManualLinkChangesService {
 
   /** Of what is not where it was: aliases and published folders that a person moved. Whether there were any. */
   async moved(
-    placeId: number,
+    placeId: PlaceId,
     root: string,
     missing: readonly string[],
     written: readonly WrittenLink[],
@@ -177,7 +178,7 @@ export class ManualLinkChangesService {
   }
 
   /** A person put a link into a published folder: what it leads to joins what the folder shows. */
-  async wasDropped(placeId: number, root: string, folderKey: string, path: string, entry: SeenEntry): Promise<void> {
+  async wasDropped(placeId: PlaceId, root: string, folderKey: string, path: string, entry: SeenEntry): Promise<void> {
     const { id, way } = partsOf(folderKey);
     const [publication] = await this.wanted.publications(id);
     if (!publication) return;
@@ -200,7 +201,7 @@ export class ManualLinkChangesService {
     }
   }
 
-  private async targetOf(placeId: number, path: string, entry: SeenEntry) {
+  private async targetOf(placeId: PlaceId, path: string, entry: SeenEntry) {
     if (entry.form === 'entry') {
       const group = parseKeyFile(entry.content).groups.get('Desktop Entry');
       const url = group?.get('URL');

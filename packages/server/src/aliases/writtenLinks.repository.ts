@@ -1,4 +1,5 @@
 /** What Rellin wrote of links, and what it was about to: the table `written_link`, which no undo touches. */
+import type { PlaceId } from '@rellin/contract';
 import { randomUUID } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
 import { DataSource } from 'typeorm';
@@ -37,7 +38,7 @@ export class WrittenLinksRepository {
   constructor(private readonly db: DataSource) {}
 
   /** The records of a unit in a place, with absolute paths. */
-  async of(placeId: number, root: string, unit: Unit): Promise<WrittenLink[]> {
+  async of(placeId: PlaceId, root: string, unit: Unit): Promise<WrittenLink[]> {
     // a key that goes on has a slash next, which is before "0"
     const rows =
       'publication' in unit
@@ -53,7 +54,7 @@ export class WrittenLinksRepository {
   }
 
   /** What persons put into published folders and took out of the catalogue again. */
-  async aside(placeId: number, root: string): Promise<WrittenLink[]> {
+  async aside(placeId: PlaceId, root: string): Promise<WrittenLink[]> {
     const rows = (await this.db.query(
       `SELECT * FROM written_link WHERE place_id = $1 AND key ~>=~ 'aside/' AND key ~<~ 'aside0'`,
       [placeId],
@@ -62,7 +63,7 @@ export class WrittenLinksRepository {
   }
 
   /** Of some paths, those that a record tells of, be it to stand there now or soon. */
-  async told(placeId: number, paths: readonly string[]): Promise<Set<string>> {
+  async told(placeId: PlaceId, paths: readonly string[]): Promise<Set<string>> {
     const rows = (await this.db.query(
       `SELECT now_path, next_path FROM written_link
        WHERE place_id = $1 AND (now_path = ANY($2) OR next_path = ANY($2))`,
@@ -73,7 +74,7 @@ export class WrittenLinksRepository {
 
   /** Before steps are done: what is about to be. */
   async meant(
-    placeId: number,
+    placeId: PlaceId,
     root: string,
     steps: readonly LinkStep[],
     wanted: ReadonlyMap<string, WantedLink>,
@@ -113,7 +114,7 @@ export class WrittenLinksRepository {
 
   /** After steps were done: what came of each. */
   async done(
-    placeId: number,
+    placeId: PlaceId,
     root: string,
     steps: readonly LinkStep[],
     outcomes: readonly StepOutcome[],
@@ -180,7 +181,7 @@ export class WrittenLinksRepository {
   }
 
   /** A person moved it on disk, to this path below a place, with all that is recorded to lie in it. */
-  async movedTo(key: string, placeId: number, path: string, name: string): Promise<void> {
+  async movedTo(key: string, placeId: PlaceId, path: string, name: string): Promise<void> {
     await this.db.query(
       `UPDATE written_link w SET place_id = $2, name = CASE WHEN w.key = $1 THEN $4 ELSE w.name END,
          now_path = $3 || substr(w.now_path, length(f.now_path) + 1), next_path = NULL
@@ -192,7 +193,7 @@ export class WrittenLinksRepository {
   }
 
   /** A person's own link stands for a wanted one. */
-  async addForeign(key: string, placeId: number, path: string, entry: SeenEntry): Promise<void> {
+  async addForeign(key: string, placeId: PlaceId, path: string, entry: SeenEntry): Promise<void> {
     await this.db.query(
       `INSERT INTO written_link (key, place_id, form, name, now_path, now_content, inode, is_foreign)
        VALUES ($1, $2, $3, $4, $5, $6, $7, true) ON CONFLICT DO NOTHING`,
@@ -210,7 +211,7 @@ export class WrittenLinksRepository {
   }
 
   /** Paths below a place of the links that Rellin wrote or took over. */
-  async paths(placeId: number): Promise<Set<string>> {
+  async paths(placeId: PlaceId): Promise<Set<string>> {
     const rows = (await this.db.query(
       `SELECT now_path FROM written_link
        WHERE place_id = $1 AND form <> 'folder' AND now_path IS NOT NULL AND key NOT LIKE 'aside/%'`,

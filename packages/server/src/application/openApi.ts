@@ -37,7 +37,7 @@ export function describeApi(app: INestApplication): OpenAPIObject {
 /** A document with the contract's schemas in place of what can be told from decorators. */
 function withSchemas(document: OpenAPIObject, schemaText: string): OpenAPIObject {
   const schema = JSON.parse(schemaText.replaceAll('#/definitions/', IN_DOCUMENT)) as ApiSchema;
-  const { Api: _, Endpoints: endpoints, Bytes: __, ...schemas } = schema.definitions;
+  const { Api: _, Endpoints: endpoints, RawBytes: __, ...schemas } = schema.definitions;
   for (const [address, item] of Object.entries(document.paths))
     for (const method of METHODS) {
       const operation = item[method];
@@ -74,7 +74,7 @@ function withSchemas(document: OpenAPIObject, schemaText: string): OpenAPIObject
 }
 
 function contentOf(schema: { $ref?: string } & Schema): Record<string, { schema: object }> {
-  return schema.$ref === `${IN_DOCUMENT}Bytes`
+  return schema.$ref === `${IN_DOCUMENT}RawBytes`
     ? { 'application/octet-stream': { schema: {} } }
     : { 'application/json': { schema: schema as never } };
 }

@@ -1,3 +1,4 @@
+import type { BundleId, RegionId } from '@rellin/contract';
 import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Patch, Post, Query } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import { BoardsService } from './boards.service.js';
@@ -68,7 +69,7 @@ export class BoardsController {
   @Patch(':id/regions/:regionId')
   async changeRegion(
     @Param('id', ParseUUIDPipe) id: string,
-    @Param('regionId', ParseUUIDPipe) regionId: string,
+    @Param('regionId', ParseUUIDPipe) regionId: RegionId,
     @Body() patch: RegionPatchDto,
   ) {
     await this.boards.changeRegion(id, regionId, patch);
@@ -79,7 +80,7 @@ export class BoardsController {
   @HttpCode(200)
   async moveRegion(
     @Param('id', ParseUUIDPipe) id: string,
-    @Param('regionId', ParseUUIDPipe) regionId: string,
+    @Param('regionId', ParseUUIDPipe) regionId: RegionId,
     @Body() { before }: RegionMoveDto,
   ) {
     await this.boards.moveRegion(id, regionId, before);
@@ -90,7 +91,7 @@ export class BoardsController {
   @HttpCode(200)
   async arrange(
     @Param('id', ParseUUIDPipe) id: string,
-    @Param('regionId', ParseUUIDPipe) regionId: string,
+    @Param('regionId', ParseUUIDPipe) regionId: RegionId,
     @Body() { by }: ArrangeDto,
   ) {
     await this.boards.arrangeRegion(id, regionId, by);
@@ -99,7 +100,7 @@ export class BoardsController {
 
   @Delete(':id/regions/:regionId')
   @HttpCode(204)
-  removeRegion(@Param('id', ParseUUIDPipe) id: string, @Param('regionId', ParseUUIDPipe) regionId: string) {
+  removeRegion(@Param('id', ParseUUIDPipe) id: string, @Param('regionId', ParseUUIDPipe) regionId: RegionId) {
     return this.boards.removeRegion(id, regionId);
   }
 
@@ -130,7 +131,7 @@ export class BoardsController {
   @Patch(':id/bundles/:bundleId')
   async changeBundle(
     @Param('id', ParseUUIDPipe) id: string,
-    @Param('bundleId', ParseUUIDPipe) bundleId: string,
+    @Param('bundleId', ParseUUIDPipe) bundleId: BundleId,
     @Body() patch: BundlePatchDto,
   ) {
     await this.boards.changeBundle(id, bundleId, patch);
@@ -139,7 +140,7 @@ export class BoardsController {
 
   @Post(':id/bundles/:bundleId/ungather')
   @HttpCode(200)
-  async ungather(@Param('id', ParseUUIDPipe) id: string, @Param('bundleId', ParseUUIDPipe) bundleId: string) {
+  async ungather(@Param('id', ParseUUIDPipe) id: string, @Param('bundleId', ParseUUIDPipe) bundleId: BundleId) {
     await this.boards.ungather(id, bundleId);
     return this.boards.layout(id);
   }

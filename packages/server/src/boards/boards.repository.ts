@@ -3,13 +3,13 @@ import { Injectable } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import { bundleHeight, type Lying, type RegionOrder, type Sorted } from '@rellin/core/board';
 import type { Kind } from '@rellin/core/kinds';
-import type { BoardItemView, BoardView, BundleView, BoardLayout } from '@rellin/contract';
+import type { BoardId, BoardItemView, BoardLayout, BoardView, BundleView, RegionId } from '@rellin/contract';
 
 type Query = Pick<DataSource, 'query'>;
 
 export interface RegionRow {
   id: string;
-  boardId: string;
+  boardId: BoardId;
   name: string;
   order: RegionOrder;
   sort: number;
@@ -17,7 +17,7 @@ export interface RegionRow {
 
 /** An item with what its order goes by. */
 export interface ItemRow extends BoardItemView {
-  boardId: string;
+  boardId: BoardId;
   name: string;
   kind: Kind;
   size: number | null;
@@ -117,7 +117,7 @@ export function layoutView(board: BoardView, { regions, bundles, items }: BoardL
 }
 
 /** What lies in a region by itself; of items in the bin too where their spots are to be kept. */
-export function thingsOf({ bundles, items }: BoardLayoutRows, regionId: string, withRemoved = false): Thing[] {
+export function thingsOf({ bundles, items }: BoardLayoutRows, regionId: RegionId, withRemoved = false): Thing[] {
   const here = items.filter((i) => i.regionId === regionId && (withRemoved || !i.removed));
   const held = new Map<string, number>();
   for (const { bundleId } of here) if (bundleId) held.set(bundleId, (held.get(bundleId) ?? 0) + 1);

@@ -14,7 +14,16 @@ import {
   type RegionOrder,
   type Spot,
 } from '@rellin/core/board';
-import type { BoardView, BundleView, Laid, BoardLayout } from '@rellin/contract';
+import type {
+  BoardId,
+  BoardItemId,
+  BoardLayout,
+  BoardView,
+  BundleView,
+  Laid,
+  RegionId,
+  ShortcutId,
+} from '@rellin/contract';
 import type { ActTx, Patch } from '../journal/actTx.js';
 import { roomBefore } from '../collections/room.js';
 import { JournalService, type WithinAct, type ChangeContext } from '../journal/journal.service.js';
@@ -150,7 +159,7 @@ export class BoardsService implements WithinAct {
     );
   }
 
-  async addRegion(boardId: string, request: { name: string; order?: RegionOrder }): Promise<string> {
+  async addRegion(boardId: BoardId, request: { name: string; order?: RegionOrder }): Promise<string> {
     const { board } = await this.known(boardId);
     const name = named(request.name, 'region');
     const id = randomUUID();
@@ -163,7 +172,7 @@ export class BoardsService implements WithinAct {
     return id;
   }
 
-  async changeRegion(boardId: string, id: string, change: { name?: string; order?: RegionOrder }): Promise<void> {
+  async changeRegion(boardId: BoardId, id: string, change: { name?: string; order?: RegionOrder }): Promise<void> {
     const { board, layout } = await this.known(boardId);
     const region = regionOf(layout, id);
     const name = change.name === undefined ? undefined : named(change.name, 'region');
@@ -190,7 +199,7 @@ export class BoardsService implements WithinAct {
   }
 
   /** Above another region, or below all. */
-  async moveRegion(boardId: string, id: string, before: string | null): Promise<void> {
+  async moveRegion(boardId: BoardId, id: string, before: string | null): Promise<void> {
     const { board, layout } = await this.known(boardId);
     const { name } = regionOf(layout, id);
     await this.journal.act({ act: 'move-region', summary: `Moved “${name}” on “${board.name}”` }, async (tx) => {
@@ -201,7 +210,7 @@ export class BoardsService implements WithinAct {
     });
   }
 
-  async removeRegion(boardId: string, id: string): Promise<void> {
+  async removeRegion(boardId: BoardId, id: string): Promise<void> {
     const { board, layout } = await this.known(boardId);
     const { name } = regionOf(layout, id);
     if (layout.regions.length === 1)
@@ -220,7 +229,7 @@ export class BoardsService implements WithinAct {
   }
 
   /** In rows, once; a region that keeps itself sorted is so already. */
-  async arrangeRegion(boardId: string, id: string, by: Exclude<RegionOrder, 'free'>): Promise<void> {
+  async arrangeRegion(boardId: BoardId, id: string, by: Exclude<RegionOrder, 'free'>): Promise<void> {
     const { board, layout } = await this.known(boardId);
     const { name } = regionOf(layout, id);
     await this.journal.act(
@@ -244,7 +253,7 @@ export class BoardsService implements WithinAct {
    * Lays shortcuts on a board, or those that lie on it already elsewhere: in a free region into the nearest free cells
    * (several keep how they lie to each other), in own order before an item, into a bundle. Returns how many came new.
    */
-  async put(boardId: string, request: Laid): Promise<number> {
+  async put(boardId: BoardId, request: Laid): Promise<number> {
     const { board } = await this.known(boardId);
     const { ids, made } = await this.shortcuts.gather(request.targets ?? []);
     const shortcutIds = [...new Set([...(request.shortcutIds ?? []), ...ids])];
@@ -331,7 +340,7 @@ export class BoardsService implements WithinAct {
   }
 
   /** Takes items off a board; the shortcuts stay in the catalogue. */
-  async takeOff(boardId: string, itemIds: readonly string[]): Promise<void> {
+  async takeOff(boardId: BoardId, itemIds: readonly BoardItemId[]): Promise<void> {
     const { board, layout } = await this.known(boardId);
     const found = layout.items.filter((i) => itemIds.includes(i.id));
     if (found.length === 0) throw new Refusal('not-found', `That is not on “${board.name}” any more.`);
@@ -344,7 +353,7 @@ export class BoardsService implements WithinAct {
   }
 
   /** Everything in its free regions into whole cells, with the least movement. Returns how many moved. */
-  async tidy(boardId: string): Promise<number> {
+  async tidy(boardId: BoardId): Promise<number> {
     const { board } = await this.known(boardId);
     let moved = 0;
     const summary = () => `Tidied “${board.name}”: ${moved} moved`;
@@ -363,7 +372,10 @@ export class BoardsService implements WithinAct {
   }
 
   /** Some items of one region under one bracket, or into a bundle for each kind of which there are two and more. */
-  async gather(boardId: string, request: { itemIds?: string[]; name?: string; regionId?: string }): Promise<number> {
+  async gather(
+    boardId: BoardId,
+    request: { itemIds?: BoardItemId[]; name?: string; regionId?: RegionId },
+  ): Promise<number> {
     const { board } = await this.known(boardId);
     let made = 0;
     const summary = () =>
@@ -403,7 +415,7 @@ export class BoardsService implements WithinAct {
   }
 
   async changeBundle(
-    boardId: string,
+    boardId: BoardId,
     id: string,
     change: { name?: string } & Pick<Where, 'x' | 'y' | 'exact' | 'regionId'>,
   ): Promise<void> {
@@ -438,7 +450,7 @@ export class BoardsService implements WithinAct {
   }
 
   /** Its things lie again exactly where they lay; only what is in their way moves aside. */
-  async ungather(boardId: string, id: string): Promise<void> {
+  async ungather(boardId: BoardId, id: string): Promise<void> {
     const { board, layout } = await this.known(boardId);
     const { name } = bundleOf(layout, id);
     await this.journal.act(
@@ -516,7 +528,7 @@ export class BoardsService implements WithinAct {
   }
 
   /** A bundle that holds nothing any more, not even in the bin, is none. */
-  private async dropEmptyBundles(tx: ActTx, boardId: string): Promise<void> {
+  private async dropEmptyBundles(tx: ActTx, boardId: BoardId): Promise<void> {
     const empty = (await tx.manager.query(
       `SELECT b.id::text FROM bundle b JOIN region r ON r.id = b.region_id
        WHERE r.board_id = $1 AND NOT EXISTS (SELECT 1 FROM board_item i WHERE i.bundle_id = b.id)`,
@@ -528,6 +540,6 @@ export class BoardsService implements WithinAct {
 
 interface Coming {
   id: string;
-  shortcutId: string;
+  shortcutId: ShortcutId;
   item: ItemRow | undefined;
 }

@@ -1,13 +1,13 @@
 /** What acts look up and gather on a layout that was read; pure. */
 import type { Lying, Spot } from '@rellin/core/board';
 import { kindWord } from '@rellin/core/kinds';
-import type { BundleView } from '@rellin/contract';
+import type { BoardItemId, BundleView, RegionId } from '@rellin/contract';
 import { named } from '../problems/named.js';
 import { Refusal } from '../problems/refusal.js';
 import type { ItemRow, BoardLayoutRows, RegionRow, Thing } from './boards.repository.js';
 
 export interface Group {
-  regionId: string;
+  regionId: RegionId;
   name: string;
   items: ItemRow[];
 }
@@ -26,7 +26,7 @@ export function rowsFrom(x: number, i: number, columns: number): Spot {
   return { x: i % across, y: Math.floor(i / across) };
 }
 
-export function chosen(layout: BoardLayoutRows, itemIds: readonly string[], name: string | undefined): Group {
+export function chosen(layout: BoardLayoutRows, itemIds: readonly BoardItemId[], name: string | undefined): Group {
   const items = layout.items.filter((i) => itemIds.includes(i.id));
   const [first] = items;
   if (!first || items.length < 2) throw new Refusal('not-valid', 'A bundle gathers two things and more.');
@@ -36,7 +36,7 @@ export function chosen(layout: BoardLayoutRows, itemIds: readonly string[], name
 }
 
 /** A group for each kind that a region holds two or more of, of what lies in no bundle. */
-export function byKind(layout: BoardLayoutRows, regionId: string | undefined): Group[] {
+export function byKind(layout: BoardLayoutRows, regionId: RegionId | undefined): Group[] {
   const groups = new Map<string, Group>();
   for (const item of layout.items) {
     if (item.bundleId || item.removed || (regionId && item.regionId !== regionId)) continue;

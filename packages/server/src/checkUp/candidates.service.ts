@@ -1,4 +1,5 @@
 /** What may be the originals of lost shortcuts: looked for in the index, read on the disk, weighed by core. */
+import type { OriginalId, PlaceId } from '@rellin/contract';
 import { Injectable } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import type { Identity } from '@rellin/core/identity';
@@ -26,8 +27,8 @@ const MOST_SHOWN = 5;
 const BREATH = 100;
 
 export interface Found extends Traits {
-  placeId: number;
-  originalId: number;
+  placeId: PlaceId;
+  originalId: OriginalId;
   path: string;
 }
 

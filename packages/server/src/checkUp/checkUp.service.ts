@@ -4,7 +4,7 @@ import { DataSource, In, IsNull } from 'typeorm';
 import { segmentsOf, shown } from '@rellin/core/paths';
 import { folderMoves } from '@rellin/core/repair';
 import { review } from '@rellin/core/review';
-import type { CheckUpView, FolderMoveView, PointRequest, ReviewGroupView, Topic } from '@rellin/contract';
+import type { CheckUpView, FolderMoveView, PointRequest, ReviewGroupView, ShortcutId, Topic } from '@rellin/contract';
 import { ActivityService } from '../activity/activity.service.js';
 import { DiskService } from '../disk/disk.service.js';
 import { absolute } from '../disk/paths.js';
@@ -216,7 +216,7 @@ export class CheckUpService implements OnApplicationShutdown, AfterAct, AfterDis
   }
 
   /** Says that these are known to be lost and need nobody, or takes that back. */
-  async leave(shortcutIds: readonly string[], leftAlone: boolean): Promise<void> {
+  async leave(shortcutIds: readonly ShortcutId[], leftAlone: boolean): Promise<void> {
     const found = await this.db.getRepository(ShortcutEntity).findBy({ id: In([...shortcutIds]), removedAt: IsNull() });
     if (found.length === 0) throw new Refusal('not-found', 'That shortcut is not in the catalogue any more.');
     const what = found.length === 1 ? `“${found[0]!.name}”` : `${found.length} shortcuts`;

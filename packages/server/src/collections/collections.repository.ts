@@ -2,15 +2,15 @@
 import { Injectable } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import type { Edge } from '@rellin/core/collections';
-import type { CollectionView, MemberView } from '@rellin/contract';
+import type { CollectionId, CollectionView, MemberView, SearchId, ShortcutId } from '@rellin/contract';
 
 type Query = Pick<DataSource, 'query'>;
 
 export interface MemberRow {
   id: string;
-  shortcut_id: string | null;
-  child_id: string | null;
-  search_id: string | null;
+  shortcut_id: ShortcutId | null;
+  child_id: CollectionId | null;
+  search_id: SearchId | null;
   sort: number;
   keep_first: boolean;
   added_at: Date;
@@ -125,7 +125,7 @@ export class CollectionsRepository {
        FROM member m JOIN collection c ON c.id = m.collection_id AND c.removed_at IS NULL
        WHERE m.shortcut_id IS NOT NULL ${ids ? 'AND m.shortcut_id = ANY($1)' : ''} GROUP BY m.shortcut_id`,
       ids ? [ids] : [],
-    )) as { shortcut_id: string; collections: string[] }[];
+    )) as { shortcut_id: ShortcutId; collections: string[] }[];
     return new Map(rows.map((r) => [r.shortcut_id, r.collections]));
   }
 }

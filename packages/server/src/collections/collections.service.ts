@@ -4,7 +4,17 @@ import { Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
 import { DataSource, In, IsNull, LessThanOrEqual } from 'typeorm';
 import { wouldCycle } from '@rellin/core/collections';
 import { compareNatural } from '@rellin/core/units';
-import type { Additions, CollectionChange, CollectionView, MembersView, NewCollection } from '@rellin/contract';
+import type {
+  Additions,
+  CollectionChange,
+  CollectionId,
+  CollectionView,
+  MemberId,
+  MembersView,
+  NewCollection,
+  SearchId,
+  ShortcutId,
+} from '@rellin/contract';
 import type { ActTx, Patch } from '../journal/actTx.js';
 import { JournalService, type WithinAct } from '../journal/journal.service.js';
 import { KeysService } from '../keys/keys.service.js';
@@ -26,9 +36,9 @@ const MOST_FROM_FOLDER = 5000;
 /** Additions with everything known that an act needs. */
 interface Prepared {
   /** In the order asked for, those this act makes among them. */
-  shortcutIds: string[];
-  collectionIds: string[];
-  searchIds: string[];
+  shortcutIds: ShortcutId[];
+  collectionIds: CollectionId[];
+  searchIds: SearchId[];
   made: PreparedShortcut[];
 }
 
@@ -253,7 +263,7 @@ export class CollectionsService implements OnApplicationShutdown, WithinAct {
   }
 
   /** Within the act that makes a saved search. */
-  async addSearch(tx: ActTx, id: string, searchId: string): Promise<void> {
+  async addSearch(tx: ActTx, id: string, searchId: SearchId): Promise<void> {
     await this.needOpen(id);
     await this.put(tx, id, { shortcutIds: [], collectionIds: [], searchIds: [searchId], made: [] });
   }
@@ -310,7 +320,7 @@ export class CollectionsService implements OnApplicationShutdown, WithinAct {
     }
   }
 
-  private async refuseMissing(tx: ActTx, shortcutIds: string[]): Promise<void> {
+  private async refuseMissing(tx: ActTx, shortcutIds: ShortcutId[]): Promise<void> {
     if (shortcutIds.length === 0) return;
     const rows = (await tx.manager.query(`SELECT count(*)::int AS n FROM shortcut WHERE id = ANY($1)`, [
       shortcutIds,
@@ -319,7 +329,7 @@ export class CollectionsService implements OnApplicationShutdown, WithinAct {
       throw new Refusal('not-found', 'One of these shortcuts is not in the catalogue any more; nothing was added.');
   }
 
-  async removeMembers(id: string, memberIds: string[]): Promise<void> {
+  async removeMembers(id: string, memberIds: MemberId[]): Promise<void> {
     const { name } = await this.needOpen(id);
     const rows = (await this.repository.rows(id)).filter((r) => memberIds.includes(r.id));
     if (rows.length === 0) throw new Refusal('not-found', `That is not in “${name}” any more.`);
@@ -330,7 +340,7 @@ export class CollectionsService implements OnApplicationShutdown, WithinAct {
   }
 
   /** Own order: the members named stand, in their present order, before another, or at the end. */
-  async moveMembers(id: string, memberIds: string[], before: string | null, revision?: number): Promise<void> {
+  async moveMembers(id: string, memberIds: MemberId[], before: string | null, revision?: number): Promise<void> {
     const collection = await this.needOpen(id);
     await this.journal.act({ act: 'move-members', summary: `Reordered “${collection.name}”` }, async (tx) => {
       await this.lock(tx, id, revision);
@@ -346,7 +356,7 @@ export class CollectionsService implements OnApplicationShutdown, WithinAct {
     });
   }
 
-  async keepFirst(id: string, memberIds: string[], keepFirst: boolean): Promise<void> {
+  async keepFirst(id: string, memberIds: MemberId[], keepFirst: boolean): Promise<void> {
     const { name } = await this.needOpen(id);
     const summary = keepFirst ? `Keeps something first in “${name}”` : `Keeps something no longer first in “${name}”`;
     await this.journal.act({ act: 'keep-first', summary }, async (tx) => {
@@ -451,6 +461,6 @@ export class CollectionsService implements OnApplicationShutdown, WithinAct {
   }
 }
 
-async function memberOf(tx: ActTx, memberId: string): Promise<string | undefined> {
+async function memberOf(tx: ActTx, memberId: MemberId): Promise<string | undefined> {
   return (await tx.load('member', memberId))?.collection_id;
 }

@@ -1,4 +1,5 @@
 /** The thread that reads what files hold into PostgreSQL's full-text search, one file at a time. */
+import type { OriginalId, PlaceId } from '@rellin/contract';
 import { parentPort, workerData } from 'node:worker_threads';
 import type pg from 'pg';
 import { fold } from '@rellin/core/match';
@@ -67,11 +68,11 @@ async function forget(db: pg.Client, place: ReadPlace, ids: number[] | undefined
            AND o.size <= $2 AND o.kind = ANY($3)) RETURNING x.original_id`,
       [place.placeId, place.limit, place.kinds, ...(ids ? [ids] : [])],
     )
-  ).rows as { original_id: number }[];
+  ).rows as { original_id: OriginalId }[];
   return rows.map((r) => r.original_id);
 }
 
-async function write(db: pg.Client, placeId: number, read: (Waiting & { body: string })[]): Promise<void> {
+async function write(db: pg.Client, placeId: PlaceId, read: (Waiting & { body: string })[]): Promise<void> {
   const values = (from: typeof read) => [
     placeId,
     from.map((r) => r.id),
@@ -135,7 +136,7 @@ async function readPlace(place: ReadPlace, ids: number[] | undefined): Promise<v
   }
 }
 
-function after(placeId: number, job: () => Promise<unknown>): void {
+function after(placeId: PlaceId, job: () => Promise<unknown>): void {
   work = work
     .then(job)
     .catch((error: Error) => post({ kind: 'trouble', message: error.message }))

@@ -1,8 +1,9 @@
+import type { PlaceId } from '@rellin/contract';
 import type { Bounds } from '../disk/inside.js';
 
 /** What the server and the thread that reads contents say to each other. */
 export interface ReadPlace {
-  placeId: number;
+  placeId: PlaceId;
   root: string;
   bounds: Bounds;
   kinds: string[];
@@ -17,9 +18,9 @@ export type ToReader =
   | { kind: 'stop' };
 
 export type FromReader =
-  | { kind: 'begun'; placeId: number; total: number }
+  | { kind: 'begun'; placeId: PlaceId; total: number }
   /** The file that is being read: whoever waits too long for the next word ends the thread. */
-  | { kind: 'reading'; placeId: number; id: number }
-  | { kind: 'written'; placeId: number; ids: number[]; done: number }
-  | { kind: 'done'; placeId: number }
+  | { kind: 'reading'; placeId: PlaceId; id: number }
+  | { kind: 'written'; placeId: PlaceId; ids: number[]; done: number }
+  | { kind: 'done'; placeId: PlaceId }
   | { kind: 'trouble'; message: string };

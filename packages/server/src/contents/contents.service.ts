@@ -1,4 +1,5 @@
 /** Contents of files: read in a thread of their own when nothing else waits, and kept as the files change. */
+import type { PlaceId } from '@rellin/contract';
 import { Worker } from 'node:worker_threads';
 import { Inject, Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
 import { DataSource } from 'typeorm';
@@ -24,7 +25,7 @@ export class ContentsService implements OnApplicationShutdown, AfterAct, AfterDi
   private worker: Worker | undefined;
   private closing = false;
   private watchdog: NodeJS.Timeout | undefined;
-  private reading: { placeId: number; id: number } | undefined;
+  private reading: { placeId: PlaceId; id: number } | undefined;
   private readonly waiting = new Map<number, Set<number> | 'all'>();
   private timer: NodeJS.Timeout | undefined;
   private toldAt = 0;
@@ -58,7 +59,7 @@ export class ContentsService implements OnApplicationShutdown, AfterAct, AfterDi
     for (const place of this.places.all()) this.soon(place.entity.id, 'all');
   }
 
-  private soon(placeId: number, ids: number[] | 'all'): void {
+  private soon(placeId: PlaceId, ids: number[] | 'all'): void {
     const known = this.waiting.get(placeId);
     if (ids === 'all') this.waiting.set(placeId, 'all');
     else if (known !== 'all') this.waiting.set(placeId, new Set([...(known ?? []), ...ids]));

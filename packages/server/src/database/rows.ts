@@ -2,24 +2,45 @@
  * The rows of each table as JSON carries them. Made from the migrated database by `npm run rows`; a test holds it against
  * the database. Not to be edited by hand.
  */
+import type {
+  AliasId,
+  BoardId,
+  BoardItemId,
+  BundleId,
+  CatalogueFilter,
+  CollectionId,
+  JournalLineId,
+  MemberId,
+  OpeningId,
+  OriginalId,
+  PinId,
+  PlaceId,
+  PublicationId,
+  QuickFilterId,
+  RegionId,
+  SearchId,
+  SessionId,
+  ShortcutId,
+  TagId,
+  TargetType,
+} from '@rellin/contract';
 import type { Change } from '@rellin/core/journal';
-import type { CatalogueFilter, TargetType } from '@rellin/contract';
 import type { Kind } from '@rellin/core/kinds';
 import type { Identity, ShortcutState } from '@rellin/core/identity';
 
 /** As they are read. */
 export interface Rows {
   alias: {
-    id: string;
-    shortcut_id: string;
-    place_id: number;
-    folder_id: number;
+    id: AliasId;
+    shortcut_id: ShortcutId;
+    place_id: PlaceId;
+    folder_id: OriginalId;
     name: string;
     taken: string | null;
     added_at: string;
   };
   board: {
-    id: string;
+    id: BoardId;
     name: string;
     columns: number;
     sort: number;
@@ -27,18 +48,18 @@ export interface Rows {
     removed_at: string | null;
   };
   board_item: {
-    id: string;
-    board_id: string;
-    region_id: string;
-    bundle_id: string | null;
-    shortcut_id: string;
+    id: BoardItemId;
+    board_id: BoardId;
+    region_id: RegionId;
+    bundle_id: BundleId | null;
+    shortcut_id: ShortcutId;
     sort: number;
     x: number;
     y: number;
   };
   bundle: {
-    id: string;
-    region_id: string;
+    id: BundleId;
+    region_id: RegionId;
     name: string;
     sort: number;
     x: number;
@@ -49,7 +70,7 @@ export interface Rows {
     checked_at: string | null;
   };
   collection: {
-    id: string;
+    id: CollectionId;
     name: string;
     description: string;
     type: 'plain' | 'mirror' | 'working-set';
@@ -57,7 +78,7 @@ export interface Rows {
     picture: string;
     sort_by: string;
     show_as: string;
-    mirror_of: string | null;
+    mirror_of: ShortcutId | null;
     until: string | null;
     last_members: unknown;
     keys: string | null;
@@ -67,13 +88,13 @@ export interface Rows {
   };
   companion: {
     id: string;
-    shortcut_id: string;
-    with_id: string;
+    shortcut_id: ShortcutId;
+    with_id: ShortcutId;
     sort: number;
   };
   content: {
-    place_id: number;
-    original_id: number;
+    place_id: PlaceId;
+    original_id: OriginalId;
     size: number;
     mtime: number;
     body: string;
@@ -91,7 +112,7 @@ export interface Rows {
     filing_id: string;
   };
   journal: {
-    id: number;
+    id: JournalLineId;
     at: string;
     act: string;
     summary: string;
@@ -103,25 +124,25 @@ export interface Rows {
     undone_order: number | null;
   };
   journal_rewritten: {
-    journal_id: number;
+    journal_id: JournalLineId;
     change: Change;
   };
   member: {
-    id: string;
-    collection_id: string;
-    shortcut_id: string | null;
-    child_id: string | null;
+    id: MemberId;
+    collection_id: CollectionId;
+    shortcut_id: ShortcutId | null;
+    child_id: CollectionId | null;
     sort: number;
     keep_first: boolean;
     added_at: string;
-    search_id: string | null;
+    search_id: SearchId | null;
   };
   opening: {
-    id: string;
+    id: OpeningId;
     at: string;
-    shortcut_id: string | null;
-    place_id: number | null;
-    original_id: number | null;
+    shortcut_id: ShortcutId | null;
+    place_id: PlaceId | null;
+    original_id: OriginalId | null;
     program_id: string | null;
     name: string;
     how: string;
@@ -129,9 +150,9 @@ export interface Rows {
     route: string;
   };
   original: {
-    place_id: number;
-    id: number;
-    parent_id: number;
+    place_id: PlaceId;
+    id: OriginalId;
+    parent_id: OriginalId;
     name: string;
     type: string;
     kind: string;
@@ -151,18 +172,18 @@ export interface Rows {
     added_at: string;
   };
   pin: {
-    id: string;
-    shortcut_id: string | null;
+    id: PinId;
+    shortcut_id: ShortcutId | null;
     sort: number;
-    collection_id: string | null;
-    tag_id: string | null;
+    collection_id: CollectionId | null;
+    tag_id: TagId | null;
     aside: boolean;
-    search_id: string | null;
+    search_id: SearchId | null;
     placed_at: string;
     kept: boolean;
   };
   place: {
-    id: number;
+    id: PlaceId;
     name: string;
     root: string;
     type: string;
@@ -175,7 +196,7 @@ export interface Rows {
     file_system_path: string | null;
   };
   place_status: {
-    place_id: number;
+    place_id: PlaceId;
     next_id: number;
     entries: number;
     scan: string;
@@ -194,19 +215,19 @@ export interface Rows {
     seconds: number;
   };
   publication: {
-    id: string;
-    collection_id: string | null;
-    tag_id: string | null;
-    search_id: string | null;
-    place_id: number | null;
-    folder_id: number | null;
+    id: PublicationId;
+    collection_id: CollectionId | null;
+    tag_id: TagId | null;
+    search_id: SearchId | null;
+    place_id: PlaceId | null;
+    folder_id: OriginalId | null;
     name: string;
     ordered: boolean;
     as_menu: boolean;
     added_at: string;
   };
   quick_filter: {
-    id: string;
+    id: QuickFilterId;
     name: string;
     keys: string | null;
     filter: CatalogueFilter;
@@ -217,8 +238,8 @@ export interface Rows {
     counted_until: string;
   };
   region: {
-    id: string;
-    board_id: string;
+    id: RegionId;
+    board_id: BoardId;
     name: string;
     sort_by: 'free' | 'own' | 'name' | 'kind' | 'size' | 'modified' | 'opened';
     sort: number;
@@ -228,7 +249,7 @@ export interface Rows {
     at: string;
   };
   saved_search: {
-    id: string;
+    id: SearchId;
     name: string;
     description: string;
     query: string;
@@ -245,21 +266,21 @@ export interface Rows {
   };
   search_change: {
     id: number;
-    search_id: string;
+    search_id: SearchId;
     at: string;
     came: boolean;
-    place_id: number;
-    original_id: number;
+    place_id: PlaceId;
+    original_id: OriginalId;
     name: string;
     trail: string[];
   };
   search_size: {
-    search_id: string;
+    search_id: SearchId;
     day: string;
     count: number;
   };
   search_status: {
-    search_id: string;
+    search_id: SearchId;
     asked_at: string;
     looked_at: string;
     count: number;
@@ -268,7 +289,7 @@ export interface Rows {
     token_hash: string;
     created_at: string;
     last_seen_at: string;
-    id: string;
+    id: SessionId;
     came_by: 'address' | 'passphrase';
     agent: string;
     token_since: string;
@@ -279,14 +300,14 @@ export interface Rows {
     value: unknown;
   };
   shortcut: {
-    id: string;
+    id: ShortcutId;
     name: string;
     description: string;
     also_called: string[];
     target: TargetType;
     kind: Kind;
-    place_id: number | null;
-    original_id: number | null;
+    place_id: PlaceId | null;
+    original_id: OriginalId | null;
     program_id: string | null;
     url: string | null;
     identity: Identity | null;
@@ -311,27 +332,27 @@ export interface Rows {
     at: string;
   };
   tag: {
-    id: string;
+    id: TagId;
     name: string;
     colour: string;
   };
   tagging: {
     id: string;
-    tag_id: string;
-    shortcut_id: string | null;
-    place_id: number | null;
-    original_id: number | null;
-    search_id: string | null;
+    tag_id: TagId;
+    shortcut_id: ShortcutId | null;
+    place_id: PlaceId | null;
+    original_id: OriginalId | null;
+    search_id: SearchId | null;
   };
   usage: {
-    shortcut_id: string;
+    shortcut_id: ShortcutId;
     w0: number;
     t0: number;
     last_opened: string | null;
   };
   written_link: {
     key: string;
-    place_id: number;
+    place_id: PlaceId;
     form: 'link' | 'entry' | 'folder';
     name: string;
     now_path: string | null;

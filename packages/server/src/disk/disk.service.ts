@@ -1,4 +1,5 @@
 /** Looking at the disk of a place, in a thread of the place's own and within a time limit. */
+import type { PlaceId } from '@rellin/contract';
 import { Worker } from 'node:worker_threads';
 import { Readable } from 'node:stream';
 import { Inject, Injectable, Optional, type OnApplicationShutdown } from '@nestjs/common';
@@ -71,7 +72,7 @@ export class DiskService implements OnApplicationShutdown {
   }
 
   /** What stands at these absolute paths, in their order. The paths of what was seen are as they were asked. */
-  async sights(placeId: number, paths: readonly string[]): Promise<Sight[]> {
+  async sights(placeId: PlaceId, paths: readonly string[]): Promise<Sight[]> {
     const out: Sight[] = [];
     for (const some of piecesOf(paths, AT_ONCE))
       out.push(...(await this.ask(placeId, { kind: 'sights', paths: some })));
@@ -79,35 +80,35 @@ export class DiskService implements OnApplicationShutdown {
   }
 
   /** Of each file; null where it cannot be read. */
-  async fingerprints(placeId: number, files: { path: string; size: number }[]): Promise<(string | null)[]> {
+  async fingerprints(placeId: PlaceId, files: { path: string; size: number }[]): Promise<(string | null)[]> {
     const out: (string | null)[] = [];
     for (const file of files)
       out.push(...(await this.ask(placeId, { kind: 'fingerprints', files: [file], bounds: this.bounds() })));
     return out;
   }
 
-  folder(placeId: number, path: string): Promise<FolderSight | null> {
+  folder(placeId: PlaceId, path: string): Promise<FolderSight | null> {
     return this.ask(placeId, { kind: 'folder', path });
   }
 
-  names(placeId: number, path: string): Promise<string[]> {
+  names(placeId: PlaceId, path: string): Promise<string[]> {
     return this.ask(placeId, { kind: 'names', path });
   }
 
   /** Free and total bytes. */
-  space(placeId: number, path: string): Promise<{ free: number; total: number }> {
+  space(placeId: PlaceId, path: string): Promise<{ free: number; total: number }> {
     return this.ask(placeId, { kind: 'space', path });
   }
 
   /** Where each path leads, all links followed; null where nowhere. */
-  async reals(placeId: number, paths: readonly string[]): Promise<(string | null)[]> {
+  async reals(placeId: PlaceId, paths: readonly string[]): Promise<(string | null)[]> {
     const out: (string | null)[] = [];
     for (const some of piecesOf(paths, AT_ONCE)) out.push(...(await this.ask(placeId, { kind: 'reals', paths: some })));
     return out;
   }
 
   /** What lies in each folder, as far as it may be a link of ours; null where a folder is not there. */
-  async links(placeId: number, folders: readonly string[]): Promise<(Listing | null)[]> {
+  async links(placeId: PlaceId, folders: readonly string[]): Promise<(Listing | null)[]> {
     const out: (Listing | null)[] = [];
     const { linkMark: mark } = this.config;
     for (const some of piecesOf(folders, FOLDERS_AT_ONCE))
@@ -116,33 +117,33 @@ export class DiskService implements OnApplicationShutdown {
   }
 
   /** Does steps with links, in their order; one that cannot be done does not keep the others from it. */
-  linkSteps(placeId: number, steps: LinkStep[]): Promise<StepOutcome[]> {
+  linkSteps(placeId: PlaceId, steps: LinkStep[]): Promise<StepOutcome[]> {
     return this.ask(placeId, { kind: 'link-steps', steps, bounds: this.bounds(), mark: this.config.linkMark });
   }
 
   /** Where a path leads, links followed; refused where that is outside the places. */
-  async real(placeId: number, path: string): Promise<string> {
+  async real(placeId: PlaceId, path: string): Promise<string> {
     return this.ask(placeId, { kind: 'real', path, bounds: this.bounds() }).catch((error: unknown) => {
       throw refusalOf(error, path);
     });
   }
 
   /** Refused where a folder cannot be listed. */
-  async readable(placeId: number, path: string): Promise<void> {
+  async readable(placeId: PlaceId, path: string): Promise<void> {
     await this.ask(placeId, { kind: 'readable', path, bounds: this.bounds() }).catch((error: unknown) => {
       throw refusalOf(error, path);
     });
   }
 
   /** Whether something stands at a path below the places; told only where no link is on the way, which may lead outside. */
-  async stands(placeId: number, path: string): Promise<boolean> {
+  async stands(placeId: PlaceId, path: string): Promise<boolean> {
     return this.ask(placeId, { kind: 'stands', path, bounds: this.bounds() }).catch((error: unknown) => {
       throw refusalOf(error, path);
     });
   }
 
   /** Opens a regular file below the places, links followed as long as they stay there. Close it. */
-  async open(placeId: number, path: string): Promise<OpenedFile> {
+  async open(placeId: PlaceId, path: string): Promise<OpenedFile> {
     const { file, size } = await this.ask(placeId, { kind: 'open', path, bounds: this.bounds() }).catch(
       (error: unknown) => {
         throw refusalOf(error, path);
@@ -178,7 +179,7 @@ export class DiskService implements OnApplicationShutdown {
   }
 
   /** The whole of a file; refused where it is larger than `limit` bytes. */
-  async whole(placeId: number, path: string, limit: number): Promise<Buffer> {
+  async whole(placeId: PlaceId, path: string, limit: number): Promise<Buffer> {
     const file = await this.open(placeId, path);
     try {
       if (file.size > limit)
@@ -199,7 +200,7 @@ export class DiskService implements OnApplicationShutdown {
     }
   }
 
-  private async ask<T extends DiskTask>(placeId: number, task: T): Promise<DiskAnswers[T['kind']]> {
+  private async ask<T extends DiskTask>(placeId: PlaceId, task: T): Promise<DiskAnswers[T['kind']]> {
     const thread = this.thread(placeId);
     if (thread.hangs) throw new DiskHangs();
     let timer: NodeJS.Timeout | undefined;
@@ -219,7 +220,7 @@ export class DiskService implements OnApplicationShutdown {
     }
   }
 
-  private thread(placeId: number): Thread {
+  private thread(placeId: PlaceId): Thread {
     const known = this.threads.get(placeId);
     if (known) return known;
     const worker = new Worker(new URL('./disk.worker.js', import.meta.url), { env: process.env });
@@ -238,7 +239,7 @@ export class DiskService implements OnApplicationShutdown {
   }
 
   /** The place is no longer looked at. */
-  async drop(placeId: number): Promise<void> {
+  async drop(placeId: PlaceId): Promise<void> {
     const thread = this.threads.get(placeId);
     this.threads.delete(placeId);
     await thread?.worker.terminate();

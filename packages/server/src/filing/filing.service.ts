@@ -10,7 +10,7 @@ import pLimit, { type LimitFunction } from 'p-limit';
 import { DataSource } from 'typeorm';
 import { namesFor, type ClashChoice, type FiledName } from '@rellin/core/filing';
 import { isWithin, nameOf, parentOf, shown } from '@rellin/core/paths';
-import type { FilingRequest, FilingTarget, FilingView, OriginalRef } from '@rellin/contract';
+import type { FilingRequest, FilingTarget, FilingView, OriginalRef, ShortcutId } from '@rellin/contract';
 import { ActivityService } from '../activity/activity.service.js';
 import { DiskService } from '../disk/disk.service.js';
 import { absolute } from '../disk/paths.js';
@@ -240,7 +240,7 @@ export class FilingService implements OnApplicationShutdown, WithinAct, AfterAct
     return { path: made, name: fresh, dev: seen.dev, made: there ? null : made };
   }
 
-  private async originalOf(shortcutId: string): Promise<OriginalRef> {
+  private async originalOf(shortcutId: ShortcutId): Promise<OriginalRef> {
     const s = await this.shortcuts.need(shortcutId);
     if (s.placeId === null || s.originalId === null)
       throw new Refusal('not-a-folder', `“${s.name}” points to no file or folder.`);

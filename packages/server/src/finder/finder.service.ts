@@ -1,4 +1,5 @@
 /** The find line: the catalogue's names, kept in the memory index as they change. */
+import type { ShortcutId } from '@rellin/contract';
 import { Injectable, Logger } from '@nestjs/common';
 import { DataSource, In, IsNull } from 'typeorm';
 import type { ShortestQuery } from '@rellin/core/match';
@@ -69,7 +70,7 @@ export class FinderService implements AfterAct, AfterDisk {
     return new Map(ids.flatMap((id, i) => (found[i] ? [[id, found[i]] as const] : [])));
   }
 
-  shortestQuery(shortcutId: string): ShortestQuery | undefined {
+  shortestQuery(shortcutId: ShortcutId): ShortestQuery | undefined {
     return this.index.shortestQuery(shortcutId);
   }
 

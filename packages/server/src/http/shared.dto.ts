@@ -1,17 +1,17 @@
 /** What several endpoints are asked by, with its bounds. */
 import { IsIn, IsInt, IsString, Max, MaxLength, Min } from 'class-validator';
-import type { FromQuery, LimitQuery, OriginalRef, TargetRef } from '@rellin/contract';
+import type { FromQuery, LimitQuery, OriginalId, OriginalRef, PlaceId, ProgramId, TargetRef } from '@rellin/contract';
 import { AsNumber, IsPlaceId, IsRowId, Optional } from './validation.js';
 
 export class OriginalRefDto implements OriginalRef {
-  @IsPlaceId() placeId: number;
-  @IsRowId() originalId: number;
+  @IsPlaceId() placeId: PlaceId;
+  @IsRowId() originalId: OriginalId;
 }
 
 export class TargetRefDto implements TargetRef {
-  @Optional() @IsPlaceId() placeId?: number;
-  @Optional() @IsRowId() originalId?: number;
-  @Optional() @IsString() @MaxLength(500) programId?: string;
+  @Optional() @IsPlaceId() placeId?: PlaceId;
+  @Optional() @IsRowId() originalId?: OriginalId;
+  @Optional() @IsString() @MaxLength(500) programId?: ProgramId;
   @Optional() @IsString() @MaxLength(8192) typed?: string;
 }
 

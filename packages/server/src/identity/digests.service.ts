@@ -2,6 +2,7 @@
  * Full digests of files too large for their fingerprint to cover. Shortcuts' own are taken when there is time: what is
  * missing is found in the database, so that a stop loses no more than the file at hand.
  */
+import type { PlaceId } from '@rellin/contract';
 import { Worker } from 'node:worker_threads';
 import { Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
 import { DataSource } from 'typeorm';
@@ -77,7 +78,7 @@ export class DigestsService implements OnApplicationShutdown, AfterDisk {
     }
   }
 
-  private async missing(): Promise<{ id: string; identity: Identity; placeId: number } | undefined> {
+  private async missing(): Promise<{ id: string; identity: Identity; placeId: PlaceId } | undefined> {
     const here = this.places.all().flatMap((p) => (p.state === 'here' ? [p.entity.id] : []));
     const [row] = (await this.db.query(
       `SELECT id::text, identity, place_id AS "placeId" FROM shortcut
@@ -86,7 +87,7 @@ export class DigestsService implements OnApplicationShutdown, AfterDisk {
          AND (identity->>'size')::bigint > $3 AND (identity->>'size')::bigint <= $4
        ORDER BY added_at LIMIT 1`,
       [here, [...this.failed], FULL_FINGERPRINT, DIGEST_LIMIT],
-    )) as { id: string; identity: Identity; placeId: number }[];
+    )) as { id: string; identity: Identity; placeId: PlaceId }[];
     return row;
   }
 

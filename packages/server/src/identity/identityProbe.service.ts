@@ -1,4 +1,5 @@
 /** What the disk and the index say of a shortcut's original, and what core decides from that. */
+import type { PlaceId } from '@rellin/contract';
 import { Injectable } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import {
@@ -257,7 +258,7 @@ export class IdentityProbeService {
              WHERE removed_at IS NULL AND identity->>'fingerprint' = ANY($1)`,
             [fingerprints],
           )
-    ) as { place_id: number; fingerprint: string; path: string; followed_from: string | null }[];
+    ) as { place_id: PlaceId; fingerprint: string; path: string; followed_from: string | null }[];
     const byFingerprint = grouped(rows, (r) => r.fingerprint);
     return (s) => {
       const at = this.pathOf(s);

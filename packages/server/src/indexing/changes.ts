@@ -1,4 +1,5 @@
 /** Which folders are to be looked at, and which of them are left alone for a while since they do not rest. */
+import type { OriginalId } from '@rellin/contract';
 import { RestlessFolders } from './restless.js';
 
 /** Folder → the names that changed in it, or all of them. */
@@ -8,7 +9,7 @@ export type Changes = Map<number, Set<string> | 'all'>;
 const MOST_NAMES = 500;
 
 /** Remembers that something changed in a folder, or that anything may have. */
-export function note(changes: Changes, folderId: number, name: string | undefined): void {
+export function note(changes: Changes, folderId: OriginalId, name: string | undefined): void {
   const known = changes.get(folderId);
   if (name === undefined) changes.set(folderId, 'all');
   else if (known === undefined) changes.set(folderId, new Set([name]));
@@ -33,7 +34,7 @@ export class PutOffChanges {
   constructor(private readonly restless = new RestlessFolders()) {}
 
   /** Takes up what changed in a folder: into `changes` at once, or later; in how many milliseconds. */
-  heard(changes: Changes, folderId: number, name: string | undefined): number {
+  heard(changes: Changes, folderId: OriginalId, name: string | undefined): number {
     const wait = this.restless.changed(folderId);
     note(wait > 0 ? this.put : changes, folderId, name);
     return wait;
@@ -64,7 +65,7 @@ export class PutOffChanges {
   }
 
   /** Somebody wants to see a folder. */
-  calm(folderId: number): void {
+  calm(folderId: OriginalId): void {
     this.restless.calm(folderId);
   }
 

@@ -2,6 +2,7 @@
  * Originals into PostgreSQL by COPY … FROM STDIN in its binary form (PostgreSQL 15, "COPY", File Formats): no number is
  * written out and read again, which is most of the cost of the text form.
  */
+import type { PlaceId } from '@rellin/contract';
 import { Buffer } from 'node:buffer';
 import { finished } from 'node:stream/promises';
 import type { Client } from 'pg';
@@ -26,7 +27,7 @@ export interface CopyIn {
 const viewOf = (chunk: Buffer) => new DataView(chunk.buffer, chunk.byteOffset, chunk.length);
 
 /** Rows of one place, all first seen at one instant. Back-pressure is kept by PostgreSQL's own socket. */
-export function copyInto(client: Client, table: string, placeId: number, firstSeen: string): CopyIn {
+export function copyInto(client: Client, table: string, placeId: PlaceId, firstSeen: string): CopyIn {
   const stream = client.query(copyFrom(`COPY ${table} (${ORIGINAL_COLUMNS}) FROM STDIN (FORMAT binary)`));
   const done = finished(stream);
   // an error is reported by end(); without this a failure in between would count as unhandled

@@ -1,4 +1,5 @@
 /** Differences between index and disk, and writing them in one transaction. */
+import type { PlaceId } from '@rellin/contract';
 import type { Client } from 'pg';
 import { rearrange, type KnownEntry, type Replaced, type SeenEntry } from '@rellin/core/reconcile';
 import type { EntryType } from '@rellin/core/kinds';
@@ -65,7 +66,7 @@ const MOST_MOVES_KNOWN = 5;
  */
 export async function writeDifferences(
   client: Client,
-  placeId: number,
+  placeId: PlaceId,
   found: Differences,
   { nextId, now, back = [] }: { nextId: number; now: string; back?: readonly Gone[] },
 ): Promise<{ written: Written; removed: Gone[] }> {
@@ -138,7 +139,7 @@ async function parentsOf(client: Client, table: string, rows: readonly KnownEntr
 }
 
 /** Where originals are as the index has it, and where they were before. */
-async function whereabouts(client: Client, placeId: number, ids: number[]): Promise<Map<number, string[]>> {
+async function whereabouts(client: Client, placeId: PlaceId, ids: number[]): Promise<Map<number, string[]>> {
   if (ids.length === 0) return new Map();
   const { rows } = (await client.query(
     `SELECT id::float8, original_path($1, id) AS path, came_from FROM original WHERE place_id = $1 AND id = ANY($2)`,

@@ -1,4 +1,5 @@
 /** The server's side of the indexing thread: asks, and hears what changed. */
+import type { OriginalId, PlaceId } from '@rellin/contract';
 import { Worker } from 'node:worker_threads';
 import { Inject, Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
 import { CONFIG, type Config } from '../config/config.js';
@@ -10,13 +11,13 @@ type WithoutAsk<T> = T extends unknown ? Omit<T, 'ask'> : never;
 
 /** Hears of a place what looking at it tells. */
 export interface AfterLook {
-  progressed(placeId: number, done: number): void;
-  written(placeId: number, written: Written): void;
-  rootGone(placeId: number): void;
+  progressed(placeId: PlaceId, done: number): void;
+  written(placeId: PlaceId, written: Written): void;
+  rootGone(placeId: PlaceId): void;
   /** More happened in the place than its watches could tell. */
-  overflowed(placeId: number): void;
+  overflowed(placeId: PlaceId): void;
   /** Which of its folders are looked at more rarely, whenever that changes. */
-  slowed(placeId: number, paths: readonly string[]): void;
+  slowed(placeId: PlaceId, paths: readonly string[]): void;
 }
 
 @Injectable()
@@ -42,25 +43,25 @@ export class IndexerService implements OnApplicationShutdown {
     this.after = after;
   }
 
-  scan(placeId: number, root: string, excludes: string[]): Promise<ScanAnswer> {
+  scan(placeId: PlaceId, root: string, excludes: string[]): Promise<ScanAnswer> {
     return this.ask({ kind: 'scan', placeId, root, excludes }) as Promise<ScanAnswer>;
   }
-  stop(placeId: number): Promise<unknown> {
+  stop(placeId: PlaceId): Promise<unknown> {
     return this.ask({ kind: 'stop', placeId });
   }
-  watch(placeId: number, root: string, excludes: string[]): Promise<{ limited: boolean }> {
+  watch(placeId: PlaceId, root: string, excludes: string[]): Promise<{ limited: boolean }> {
     return this.ask({ kind: 'watch', placeId, root, excludes }) as Promise<{ limited: boolean }>;
   }
-  unwatch(placeId: number): Promise<unknown> {
+  unwatch(placeId: PlaceId): Promise<unknown> {
     return this.ask({ kind: 'unwatch', placeId });
   }
   /** Waits until what the disk reported so far, and one folder as it is now, are in the index. */
-  settle(placeId: number, folderId?: number): Promise<unknown> {
+  settle(placeId: PlaceId, folderId?: OriginalId): Promise<unknown> {
     return this.ask({ kind: 'settle', placeId, folderId });
   }
 
   /** Folders to be looked at though the system has no watch left for them. */
-  poll(placeId: number, folderIds: number[]): Promise<unknown> {
+  poll(placeId: PlaceId, folderIds: number[]): Promise<unknown> {
     return this.ask({ kind: 'poll', placeId, folderIds });
   }
 

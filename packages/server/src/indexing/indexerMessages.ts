@@ -1,14 +1,15 @@
 /** What passes between the server and its indexing thread. */
+import type { OriginalId, PlaceId } from '@rellin/contract';
 import type { Reply } from '../threads/questions.js';
 import type { Written } from './differences.js';
 
 export type ToIndexer =
-  | { ask: number; kind: 'scan'; placeId: number; root: string; excludes: string[] }
-  | { ask: number; kind: 'stop'; placeId: number }
-  | { ask: number; kind: 'watch'; placeId: number; root: string; excludes: string[] }
-  | { ask: number; kind: 'unwatch'; placeId: number }
-  | { ask: number; kind: 'settle'; placeId: number; folderId?: number }
-  | { ask: number; kind: 'poll'; placeId: number; folderIds: number[] }
+  | { ask: number; kind: 'scan'; placeId: PlaceId; root: string; excludes: string[] }
+  | { ask: number; kind: 'stop'; placeId: PlaceId }
+  | { ask: number; kind: 'watch'; placeId: PlaceId; root: string; excludes: string[] }
+  | { ask: number; kind: 'unwatch'; placeId: PlaceId }
+  | { ask: number; kind: 'settle'; placeId: PlaceId; folderId?: OriginalId }
+  | { ask: number; kind: 'poll'; placeId: PlaceId; folderIds: number[] }
   | { ask: number; kind: 'close' };
 
 export type ScanAnswer =
@@ -18,9 +19,9 @@ export type ScanAnswer =
 
 export type FromIndexer =
   | Reply
-  | { kind: 'progress'; placeId: number; done: number }
-  | { kind: 'written'; placeId: number; written: Written }
-  | { kind: 'root-gone'; placeId: number }
-  | { kind: 'slowed'; placeId: number; paths: readonly string[] }
-  | { kind: 'overflow'; placeId: number }
-  | { kind: 'trouble'; placeId: number; message: string };
+  | { kind: 'progress'; placeId: PlaceId; done: number }
+  | { kind: 'written'; placeId: PlaceId; written: Written }
+  | { kind: 'root-gone'; placeId: PlaceId }
+  | { kind: 'slowed'; placeId: PlaceId; paths: readonly string[] }
+  | { kind: 'overflow'; placeId: PlaceId }
+  | { kind: 'trouble'; placeId: PlaceId; message: string };

@@ -1,4 +1,5 @@
 /** What the index holds of a place, in columns grouped by folder, for one comparison with the disk. */
+import type { PlaceId } from '@rellin/contract';
 import type { Client } from 'pg';
 import { partitionName } from '../database/partition.js';
 import type { KnownEntry } from '@rellin/core/reconcile';
@@ -19,7 +20,7 @@ export class KnownRows {
   private readonly range = new Map<number, [number, number]>();
   private readonly folderByInode = new Map<number, number>();
 
-  static async load(client: Client, placeId: number): Promise<KnownRows> {
+  static async load(client: Client, placeId: PlaceId): Promise<KnownRows> {
     const rows = new KnownRows();
     await copyOut(
       client,

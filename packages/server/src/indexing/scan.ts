@@ -2,6 +2,7 @@
  * A scan of a whole place. The first one streams what the walk finds straight into a loose table by COPY, indexes it
  * last and attaches it; later ones compare with what is known and write only what differs.
  */
+import type { PlaceId } from '@rellin/contract';
 import type { Client } from 'pg';
 import { createLoose, dropPartition, indexAndAttach, partitionName } from '../database/partition.js';
 import { diskPath } from '../disk/paths.js';
@@ -24,7 +25,7 @@ import { lstatSync } from '../disk/port.js';
 export const ROOT_ID = 1;
 
 export interface ScanOptions {
-  placeId: number;
+  placeId: PlaceId;
   root: string;
   excludes: readonly string[];
   /** Folders never looked into, as “device:inode”. */
@@ -72,7 +73,7 @@ export function rootEntry(root: string): Appeared | undefined {
   return { ...entryStat(s, diskPath(root)), name: '', parentId: 0, id: ROOT_ID };
 }
 
-async function isAttached(client: Client, placeId: number): Promise<boolean> {
+async function isAttached(client: Client, placeId: PlaceId): Promise<boolean> {
   const result = await client.query(
     `SELECT 1 FROM pg_inherits WHERE inhparent = 'original'::regclass AND inhrelid = to_regclass($1)`,
     [partitionName(placeId)],

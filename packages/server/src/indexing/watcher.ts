@@ -2,6 +2,7 @@
  * Watches the folders of one place, one system watch a folder. Events only mark names as dirty; what is true is read
  * from the disk and compared with the index, so that a lost or doubled event does no harm. Bursts are folded.
  */
+import type { OriginalId, PlaceId } from '@rellin/contract';
 import { readFileSync, watch, type FSWatcher } from 'node:fs';
 import { Buffer } from 'node:buffer';
 import type { Client } from 'pg';
@@ -90,13 +91,13 @@ interface Folder {
 export interface WatchHost {
   /** Runs work on the database one piece at a time. */
   exclusively<T>(work: (client: Client) => Promise<T>): Promise<T>;
-  onWritten(placeId: number, written: Written): void;
-  onRootGone(placeId: number): void;
+  onWritten(placeId: PlaceId, written: Written): void;
+  onRootGone(placeId: PlaceId): void;
   /** More happened than could be heard: the place is to be looked through. */
-  onOverflow(placeId: number): void;
+  onOverflow(placeId: PlaceId): void;
   /** Folders below the place that are looked at more rarely, since they change without rest. */
-  onSlowed(placeId: number, paths: readonly string[]): void;
-  onTrouble(placeId: number, error: Error): void;
+  onSlowed(placeId: PlaceId, paths: readonly string[]): void;
+  onTrouble(placeId: PlaceId, error: Error): void;
 }
 
 export class PlaceWatcher {
@@ -119,7 +120,7 @@ export class PlaceWatcher {
   limited = false;
 
   constructor(
-    readonly placeId: number,
+    readonly placeId: PlaceId,
     readonly root: string,
     readonly rootInode: number,
     readonly rootDev: number,
@@ -175,7 +176,7 @@ export class PlaceWatcher {
   }
 
   /** Takes up all pending changes, and the whole of one folder where given, and waits until they are in the index. */
-  async settle(folderId?: number): Promise<void> {
+  async settle(folderId?: OriginalId): Promise<void> {
     this.putOff.takeAll(this.dirty);
     if (folderId !== undefined) {
       this.putOff.calm(folderId);
@@ -261,7 +262,7 @@ export class PlaceWatcher {
     inUse--;
   }
 
-  private mark(folderId: number, name: string | undefined): void {
+  private mark(folderId: OriginalId, name: string | undefined): void {
     if (this.closed) return;
     const wait = this.putOff.heard(this.dirty, folderId, name);
     if (wait > 0) this.putOffTimer ??= setTimeout(() => this.takeUp(), wait).unref();

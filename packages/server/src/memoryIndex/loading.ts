@@ -1,4 +1,5 @@
 /** From PostgreSQL into the columns of the memory index, whole places and what changed in them. */
+import type { OriginalId, PlaceId } from '@rellin/contract';
 import type pg from 'pg';
 import type { EntryType, Kind } from '@rellin/core/kinds';
 import { fold } from '@rellin/core/match';
@@ -8,7 +9,7 @@ import { copyOut } from '../indexing/copyOut.js';
 
 const COLUMNS = 'id, parent_id, name, folded, type, kind, size, mtime, birth';
 
-export async function loadPlace(client: pg.Client, placeId: number, name: string): Promise<PlaceIndex> {
+export async function loadPlace(client: pg.Client, placeId: PlaceId, name: string): Promise<PlaceIndex> {
   const index = new PlaceIndex(placeId, name);
   const exists = await client.query(`SELECT to_regclass($1) AS t`, [partitionName(placeId)]);
   if ((exists.rows[0] as { t: string | null }).t)
@@ -55,7 +56,7 @@ export async function readChanged(client: pg.Client, index: PlaceIndex, touched:
 /** What the catalogue says of originals, by place. */
 export async function readFacts(client: pg.Client, away: ReadonlySet<number>): Promise<Map<number, PlaceFacts>> {
   const facts = new Map<number, { [K in keyof PlaceFacts]: PlaceFacts[K] }>();
-  const of = (placeId: number) => {
+  const of = (placeId: PlaceId) => {
     let known = facts.get(placeId);
     if (!known) {
       known = {
@@ -77,7 +78,7 @@ export async function readFacts(client: pg.Client, away: ReadonlySet<number>): P
        FROM shortcut s LEFT JOIN usage u ON u.shortcut_id = s.id
        WHERE s.removed_at IS NULL AND s.original_id IS NOT NULL`,
     )
-  ).rows as { place_id: number; original_id: number; opened: string | null; pinned: boolean }[];
+  ).rows as { place_id: PlaceId; original_id: OriginalId; opened: string | null; pinned: boolean }[];
   for (const s of shortcuts) {
     const id = s.original_id;
     const place = of(s.place_id);
@@ -90,7 +91,7 @@ export async function readFacts(client: pg.Client, away: ReadonlySet<number>): P
     await client.query(
       `SELECT g.place_id, g.original_id, t.name FROM tagging g JOIN tag t ON t.id = g.tag_id WHERE g.original_id IS NOT NULL`,
     )
-  ).rows as { place_id: number; original_id: number; name: string }[];
+  ).rows as { place_id: PlaceId; original_id: OriginalId; name: string }[];
   for (const t of taggings) {
     const tags = of(t.place_id).tags as Map<string, Set<number>>;
     const name = fold(t.name);
@@ -105,7 +106,7 @@ export async function readFacts(client: pg.Client, away: ReadonlySet<number>): P
 export async function readHolding(
   client: pg.Client,
   text: string,
-  only?: { placeId: number; ids: number[] },
+  only?: { placeId: PlaceId; ids: number[] },
 ): Promise<Map<number, Set<number>>> {
   const rows = (
     await client.query(
@@ -113,7 +114,7 @@ export async function readHolding(
        ${only ? 'AND place_id = $2 AND original_id = ANY($3)' : ''}`,
       only ? [fold(text), only.placeId, only.ids] : [fold(text)],
     )
-  ).rows as { place_id: number; original_id: number }[];
+  ).rows as { place_id: PlaceId; original_id: OriginalId }[];
   const out = new Map<number, Set<number>>();
   for (const r of rows) {
     const ids = out.get(r.place_id) ?? new Set();

@@ -1,4 +1,5 @@
 /** The server's side of the memory index: keeps it after PostgreSQL, asks it, and hears what came and went. */
+import type { PlaceId, ShortcutId } from '@rellin/contract';
 import { Worker } from 'node:worker_threads';
 import { Inject, Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
 import type { ShortestQuery } from '@rellin/core/match';
@@ -72,7 +73,7 @@ export class MemoryIndexService implements OnApplicationShutdown, AfterAct, Afte
         this.reloadSoon(Number(id));
   }
 
-  async beforeScan(placeId: number): Promise<void> {
+  async beforeScan(placeId: PlaceId): Promise<void> {
     if (!this.loaded.has(placeId)) this.reload(placeId);
     await this.settled();
   }
@@ -101,7 +102,7 @@ export class MemoryIndexService implements OnApplicationShutdown, AfterAct, Afte
   askFor(what: AskFor): Promise<Asked> {
     return this.ask({ kind: 'ask', for: what }) as Promise<Asked>;
   }
-  ways(to: { placeId: number; id: number }[]): Promise<(WaysTo | null)[]> {
+  ways(to: { placeId: PlaceId; id: number }[]): Promise<(WaysTo | null)[]> {
     return this.ask({ kind: 'ways', to }) as Promise<(WaysTo | null)[]>;
   }
   /** The fewest characters for each of these if it were in the catalogue by itself beside the rest. */
@@ -123,12 +124,12 @@ export class MemoryIndexService implements OnApplicationShutdown, AfterAct, Afte
   unwatch(id: string): void {
     this.send({ kind: 'forget-search', id });
   }
-  contentChanged(placeId: number, ids: number[]): void {
+  contentChanged(placeId: PlaceId, ids: number[]): void {
     this.send({ kind: 'content', placeId, ids });
   }
 
   /** Known once the thread came to it; reach leaves the route out until then. */
-  shortestQuery(shortcutId: string): ShortestQuery | undefined {
+  shortestQuery(shortcutId: ShortcutId): ShortestQuery | undefined {
     return this.known.get(shortcutId);
   }
 
@@ -140,7 +141,7 @@ export class MemoryIndexService implements OnApplicationShutdown, AfterAct, Afte
     return this.questions.ask((ask) => this.send({ ...message, ask } as ToIndex));
   }
 
-  private reload(placeId: number): void {
+  private reload(placeId: PlaceId): void {
     const place = this.places.get(placeId);
     if (place) {
       this.send({ kind: 'place', placeId, name: place.entity.name });
@@ -151,7 +152,7 @@ export class MemoryIndexService implements OnApplicationShutdown, AfterAct, Afte
     }
   }
 
-  private reloadSoon(placeId: number): void {
+  private reloadSoon(placeId: PlaceId): void {
     this.stale.add(placeId);
     this.reloadTimer ??= setTimeout(() => {
       this.reloadTimer = undefined;

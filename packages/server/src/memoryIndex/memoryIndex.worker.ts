@@ -2,6 +2,7 @@
  * The thread that holds the memory index: all originals in columns, the catalogue's names, and the saved searches with
  * their answers. It reads PostgreSQL by itself and can be made anew from it at any time.
  */
+import type { PlaceId } from '@rellin/contract';
 import { parentPort, workerData } from 'node:worker_threads';
 import { ShortestQueries, Finder, queryWords, usageFactor, type ShortestQuery } from '@rellin/core/match';
 import {
@@ -61,7 +62,7 @@ const DAY_LOOK_MS = 20_000;
 /** More than this at once, of one search and place, is counted but not told of one by one. */
 const MOST_SAID = 50_000;
 
-const factsOf = (placeId: number) => facts?.get(placeId) ?? NO_FACTS;
+const factsOf = (placeId: PlaceId) => facts?.get(placeId) ?? NO_FACTS;
 const NOTHING: ReadonlySet<number> = new Set();
 function livePlace(index: PlaceIndex): SearchedPlace {
   return {
@@ -183,7 +184,7 @@ async function find(query: string, limit: number, within: QueryNode | null): Pro
     .map(({ id, group }) => ({ id, group }));
 }
 
-function waysTo({ placeId, id }: { placeId: number; id: number }): WaysTo | null {
+function waysTo({ placeId, id }: { placeId: PlaceId; id: number }): WaysTo | null {
   const index = places.get(placeId);
   const row = index?.rowOf(id) ?? -1;
   return row < 0 ? null : { levels: index!.levelsOf(row), searches: live.answering(placeId, row) };
@@ -204,7 +205,7 @@ function tell(moved: Moved[]): void {
   const bySearch = new Map<string, MovedAnswer>();
   for (const m of moved) {
     const index = places.get(m.placeId)!;
-    const said = bySearch.get(m.searchId) ?? { searchId: m.searchId, came: [], went: [] };
+    const said: MovedAnswer = bySearch.get(m.searchId) ?? { searchId: m.searchId, came: [], went: [] };
     for (const row of m.came.slice(0, MOST_SAID)) said.came.push(entryOf(index, row));
     for (const row of m.went.slice(0, MOST_SAID)) said.went.push(entryOf(index, row));
     bySearch.set(m.searchId, said);
@@ -217,7 +218,7 @@ function tellCounts(ids: Iterable<string>): void {
   post({ kind: 'counts', counts: [...ids].map((id) => [id, live.count(id)]) });
 }
 
-async function load(placeId: number, name: string): Promise<void> {
+async function load(placeId: PlaceId, name: string): Promise<void> {
   facts ??= await readFacts(await client.get(), new Set());
   const index = await loadPlace(await client.get(), placeId, name);
   places.set(placeId, index);
@@ -230,7 +231,7 @@ async function load(placeId: number, name: string): Promise<void> {
   post({ kind: 'loaded', placeId });
 }
 
-async function changed(placeId: number, touched: number[], folders: boolean): Promise<void> {
+async function changed(placeId: PlaceId, touched: number[], folders: boolean): Promise<void> {
   const index = places.get(placeId);
   if (!index) return;
   // looked through for the first time: all of it is new, and none of it is news
@@ -276,7 +277,7 @@ async function takeFacts(away: number[]): Promise<void> {
 }
 
 /** Some originals' contents were read anew. */
-async function takeContent(placeId: number, ids: number[]): Promise<void> {
+async function takeContent(placeId: PlaceId, ids: number[]): Promise<void> {
   const texts = live.texts();
   for (const text of contents.keys()) if (!texts.has(text)) contents.delete(text);
   if (texts.size === 0) return;

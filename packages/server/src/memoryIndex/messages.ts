@@ -1,4 +1,5 @@
 /** What the server and its thread with the memory index say to each other. */
+import type { PlaceId, SearchId } from '@rellin/contract';
 import type { ShortestQuery, FindItem } from '@rellin/core/match';
 import type { AnswerOrder, RowCount } from '@rellin/core/memoryIndex';
 import type { QueryNode } from '@rellin/core/query';
@@ -7,7 +8,7 @@ import type { Reply } from '../threads/questions.js';
 /** A shortcut or collection as find knows it. */
 export interface CatalogueItem extends FindItem {
   /** The original a shortcut points to. */
-  original?: { placeId: number; id: number };
+  original?: { placeId: PlaceId; id: number };
 }
 
 export interface FoundAnswer {
@@ -30,7 +31,7 @@ export interface AskFor {
 
 export interface Asked {
   count: number;
-  answers: { placeId: number; id: number }[];
+  answers: { placeId: PlaceId; id: number }[];
   rows: RowCount[] | null;
 }
 
@@ -44,14 +45,14 @@ export interface WatchedSearch {
 
 /** An original that came to a search's answer or went from it, as it was called then. */
 export interface MovedEntry {
-  placeId: number;
+  placeId: PlaceId;
   id: number;
   name: string;
   trail: string[];
 }
 
 export interface MovedAnswer {
-  searchId: string;
+  searchId: SearchId;
   came: MovedEntry[];
   went: MovedEntry[];
 }
@@ -68,16 +69,16 @@ export type ToIndex =
   | { kind: 'find'; ask: number; query: string; limit: number; within: QueryNode | null }
   | { kind: 'ask'; ask: number; for: AskFor }
   /** Of each original; null where its place is not loaded, or it is not there. */
-  | { kind: 'ways'; ask: number; to: { placeId: number; id: number }[] }
+  | { kind: 'ways'; ask: number; to: { placeId: PlaceId; id: number }[] }
   /** What one would type for each of these if it were in the catalogue. */
   | { kind: 'would-be'; ask: number; items: CatalogueItem[] }
   | { kind: 'settled'; ask: number }
   | { kind: 'catalogue'; items: CatalogueItem[]; gone: string[] | 'others' }
-  | { kind: 'place'; placeId: number; name: string }
-  | { kind: 'forget-place'; placeId: number }
-  | { kind: 'changed'; placeId: number; touched: number[]; folders: boolean }
+  | { kind: 'place'; placeId: PlaceId; name: string }
+  | { kind: 'forget-place'; placeId: PlaceId }
+  | { kind: 'changed'; placeId: PlaceId; touched: number[]; folders: boolean }
   | { kind: 'facts'; away: number[] }
-  | { kind: 'content'; placeId: number; ids: number[] }
+  | { kind: 'content'; placeId: PlaceId; ids: number[] }
   | { kind: 'search'; search: WatchedSearch }
   | { kind: 'forget-search'; id: string };
 
@@ -86,5 +87,5 @@ export type FromIndex =
   | { kind: 'shortest'; found: [string, ShortestQuery | undefined][]; left: number }
   | { kind: 'counts'; counts: [string, number][] }
   | { kind: 'moved'; moved: MovedAnswer[]; at: number }
-  | { kind: 'loaded'; placeId: number }
+  | { kind: 'loaded'; placeId: PlaceId }
   | { kind: 'trouble'; message: string };

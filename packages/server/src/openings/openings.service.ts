@@ -4,7 +4,15 @@ import { Inject, Injectable, Logger } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import { NO_WEIGHT, withOpening, type Weight } from '@rellin/core/usage';
 import { shown } from '@rellin/core/paths';
-import type { OpenRequest, OpeningRecord, OpeningResult } from '@rellin/contract';
+import type {
+  OpenRequest,
+  OpeningRecord,
+  OpeningResult,
+  OriginalId,
+  PlaceId,
+  ProgramId,
+  ShortcutId,
+} from '@rellin/contract';
 import { IdentityService } from '../identity/identity.service.js';
 import { IndexerService } from '../indexing/indexer.service.js';
 import type { ActTx } from '../journal/actTx.js';
@@ -33,9 +41,9 @@ const after = <T>(ms: number, value: T) => new Promise<T>((resolve) => setTimeou
 interface Target {
   request: HandOver;
   name: string;
-  placeId: number | null;
-  originalId: number | null;
-  programId: string | null;
+  placeId: PlaceId | null;
+  originalId: OriginalId | null;
+  programId: ProgramId | null;
   preview: OpeningResult['preview'];
 }
 
@@ -151,7 +159,7 @@ export class OpeningsService implements WithinAct {
   }
 
   /** Where it really is, within the places; a pipe, socket or device is nothing that a program is handed. */
-  private async openable(placeId: number, path: string): Promise<string> {
+  private async openable(placeId: PlaceId, path: string): Promise<string> {
     const real = await this.disk.real(placeId, path);
     const [sight] = await this.disk.sights(placeId, [real]);
     if (sight?.seen === 'entry' && sight.identity.type === 'other')
@@ -160,7 +168,7 @@ export class OpeningsService implements WithinAct {
   }
 
   /** Files to open with a program; each must lie in a place, links included. */
-  private async addFiles(target: Target, files: { placeId: number; originalId: number }[]): Promise<void> {
+  private async addFiles(target: Target, files: { placeId: PlaceId; originalId: OriginalId }[]): Promise<void> {
     const { request } = target;
     if (request.kind !== 'program')
       throw new Refusal('not-valid', `“${target.name}” is no program; nothing can be opened with it.`);
@@ -210,7 +218,7 @@ export class OpeningsService implements WithinAct {
     throw new Refusal('not-valid', 'There is nothing named to open.');
   }
 
-  private programTarget(programId: string): Target {
+  private programTarget(programId: ProgramId): Target {
     const program = this.programs.find(programId);
     if (!program) throw new Refusal('original-lost', 'That program is not installed any more.');
     return {
@@ -223,7 +231,7 @@ export class OpeningsService implements WithinAct {
     };
   }
 
-  private async originalTarget(placeId: number, originalId: number, openWith: string | null): Promise<Target> {
+  private async originalTarget(placeId: PlaceId, originalId: OriginalId, openWith: string | null): Promise<Target> {
     const { row, path } = await this.originals.whereabouts(placeId, originalId);
     const real = await this.openable(placeId, path);
     const program = await this.associations.chosen(openWith, row.kind);
@@ -250,7 +258,7 @@ export class OpeningsService implements WithinAct {
     }
   }
 
-  private async count(tx: ActTx, shortcutId: string, at: number, halfLifeDays: number): Promise<void> {
+  private async count(tx: ActTx, shortcutId: ShortcutId, at: number, halfLifeDays: number): Promise<void> {
     const rows = (await tx.manager.query(`SELECT w0, t0 FROM usage WHERE shortcut_id = $1 FOR UPDATE`, [
       shortcutId,
     ])) as Weight[];

@@ -1,10 +1,16 @@
 /** The decayed counts of shortcuts' openings, as they are kept beside them. */
+import type { ShortcutId } from '@rellin/contract';
 import type { EntityManager } from 'typeorm';
 import { NO_WEIGHT, withOpening, type Weight } from '@rellin/core/usage';
 
 type Queries = Pick<EntityManager, 'query'>;
 
-export async function saveUsage(manager: Queries, shortcutId: string, { w0, t0 }: Weight, last: number): Promise<void> {
+export async function saveUsage(
+  manager: Queries,
+  shortcutId: ShortcutId,
+  { w0, t0 }: Weight,
+  last: number,
+): Promise<void> {
   await manager.query(
     `INSERT INTO usage (shortcut_id, w0, t0, last_opened) VALUES ($1, $2, $3, to_timestamp($4 / 1000.0))
      ON CONFLICT (shortcut_id) DO UPDATE SET w0 = $2, t0 = $3,

@@ -1,4 +1,5 @@
 /** Tells everyone who calculates with openings that these are others now, where no act of the journal said so. */
+import type { ShortcutId } from '@rellin/contract';
 import { Injectable } from '@nestjs/common';
 import { EventsService } from '../events/events.service.js';
 import { FinderService } from '../finder/finder.service.js';
@@ -15,7 +16,7 @@ export class UsagePublisherService {
   ) {}
 
   /** Of which shortcuts there are more or fewer; openings of what has none are in the figures as well. */
-  async tell(shortcutIds: string[]): Promise<void> {
+  async tell(shortcutIds: ShortcutId[]): Promise<void> {
     this.likely.forget();
     this.index.factsSoon();
     await this.find.readAnew(shortcutIds);

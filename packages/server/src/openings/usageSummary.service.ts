@@ -3,7 +3,7 @@ import { Injectable } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import { SYSTEM_ZONE } from '@rellin/core/query';
 import { partOfWeek, PARTS } from '@rellin/core/usage';
-import type { RecordedOpening, UsageSummary } from '@rellin/contract';
+import type { RecordedOpening, ShortcutId, UsageSummary } from '@rellin/contract';
 import { SettingsService } from '../settings/settings.service.js';
 import { countAnew } from './usage.js';
 import { UsagePublisherService } from './usagePublisher.service.js';
@@ -14,7 +14,7 @@ const MOST_ITEMS = 100;
 
 /** What to forget: one thing, a stretch of time (both ends included), or with neither everything. */
 export interface Forget {
-  shortcutId?: string;
+  shortcutId?: ShortcutId;
   from?: Date;
   to?: Date;
 }
@@ -35,7 +35,7 @@ export class UsageSummaryService {
          FROM opening o LEFT JOIN shortcut s ON s.id = o.shortcut_id
          GROUP BY o.shortcut_id, s.name, CASE WHEN o.shortcut_id IS NULL THEN o.name END
          ORDER BY count DESC, name LIMIT ${MOST_ITEMS}`,
-      ) as Promise<{ shortcutId: string | null; name: string; count: number; last: Date }[]>,
+      ) as Promise<{ shortcutId: ShortcutId | null; name: string; count: number; last: Date }[]>,
       this.db.query(
         `SELECT at::date::text AS day, count(*)::int AS count FROM opening
          WHERE at > current_date - ${DAYS} GROUP BY 1 ORDER BY 1`,
@@ -76,7 +76,7 @@ export class UsageSummaryService {
          WHERE ($1::uuid IS NULL OR shortcut_id = $1) AND ($2::timestamptz IS NULL OR at >= $2)
            AND ($3::timestamptz IS NULL OR at <= $3)`,
         [shortcutId ?? null, from ?? null, to ?? null],
-      )) as { id: string; shortcutId: string | null }[];
+      )) as { id: string; shortcutId: ShortcutId | null }[];
       const ids = gone.map((g) => g.id);
       await manager.query(`DELETE FROM opening WHERE id = ANY($1::uuid[])`, [ids]);
       await manager.query(`DELETE FROM journal WHERE act = 'open' AND changes->0->>'id' = ANY($1)`, [ids]);

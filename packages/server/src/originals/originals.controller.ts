@@ -1,3 +1,4 @@
+import type { PlaceId } from '@rellin/contract';
 import { Body, Controller, Get, HttpCode, Param, Post, Query, Req, Res } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import type { FastifyReply, FastifyRequest } from 'fastify';
@@ -33,7 +34,7 @@ export class OriginalsController {
 
   @Get(':placeId/folder/:id')
   folder(
-    @Param('placeId', PlaceIdPipe) placeId: number,
+    @Param('placeId', PlaceIdPipe) placeId: PlaceId,
     @Param('id', RowIdPipe) id: number,
     @Query() query: FolderQueryDto,
   ) {
@@ -47,14 +48,14 @@ export class OriginalsController {
   }
 
   @Get(':placeId/:id')
-  original(@Param('placeId', PlaceIdPipe) placeId: number, @Param('id', RowIdPipe) id: number) {
+  original(@Param('placeId', PlaceIdPipe) placeId: PlaceId, @Param('id', RowIdPipe) id: number) {
     return this.originals.original(placeId, id);
   }
 
   /** The bytes, inert: sandboxed, unsniffed, and as plain text wherever that is what the viewer shows. Takes a range. */
   @Get(':placeId/:id/content')
   async content(
-    @Param('placeId', PlaceIdPipe) placeId: number,
+    @Param('placeId', PlaceIdPipe) placeId: PlaceId,
     @Param('id', RowIdPipe) id: number,
     @Req() request: FastifyRequest,
     @Res() reply: FastifyReply,

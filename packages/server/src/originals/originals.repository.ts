@@ -1,4 +1,5 @@
 /** SQL over the index of originals. The place comes first in every key, so that each query meets one partition. */
+import type { OriginalId, PlaceId } from '@rellin/contract';
 import { Injectable } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import type { EntryType, Kind } from '@rellin/core/kinds';
@@ -6,7 +7,7 @@ import { segmentsOf } from '@rellin/core/paths';
 import { readHistory } from '../indexing/originalRow.js';
 
 export interface OriginalRecord {
-  placeId: number;
+  placeId: PlaceId;
   id: number;
   parentId: number;
   name: string;
@@ -56,7 +57,7 @@ interface Ancestor {
 export class OriginalsRepository {
   constructor(private readonly db: DataSource) {}
 
-  async find(placeId: number, id: number): Promise<OriginalRecord | undefined> {
+  async find(placeId: PlaceId, id: number): Promise<OriginalRecord | undefined> {
     const rows = (await this.db.query(`SELECT ${COLUMNS} FROM original o WHERE place_id = $1 AND id = $2`, [
       placeId,
       id,
@@ -64,7 +65,7 @@ export class OriginalsRepository {
     return rows[0] && record(rows[0]);
   }
 
-  async some(placeId: number, ids: number[]): Promise<OriginalRecord[]> {
+  async some(placeId: PlaceId, ids: number[]): Promise<OriginalRecord[]> {
     const rows = (await this.db.query(`SELECT ${COLUMNS} FROM original o WHERE place_id = $1 AND id = ANY($2)`, [
       placeId,
       ids,
@@ -73,7 +74,7 @@ export class OriginalsRepository {
   }
 
   /** The names from the place's root down to the folders that originals lie in; the root's is empty. */
-  async trails(placeId: number, ids: number[]): Promise<Map<number, string[]>> {
+  async trails(placeId: PlaceId, ids: number[]): Promise<Map<number, string[]>> {
     const rows = (await this.db.query(
       `WITH RECURSIVE up (leaf, parent_id, name, depth) AS (
          SELECT id, parent_id, name, 0 FROM original WHERE place_id = $1 AND id = ANY($2)
@@ -88,7 +89,7 @@ export class OriginalsRepository {
   }
 
   /** Rows by id with their paths below the place. Many lie in few folders, so that folders' paths are read once. */
-  async located(placeId: number, ids: number[]): Promise<Map<number, { row: OriginalRecord; path: string }>> {
+  async located(placeId: PlaceId, ids: number[]): Promise<Map<number, { row: OriginalRecord; path: string }>> {
     if (ids.length === 0) return new Map();
     const rows = await this.some(placeId, ids);
     const folders = (await this.db.query(
@@ -105,7 +106,7 @@ export class OriginalsRepository {
     );
   }
 
-  async childrenOf(placeId: number, id: number): Promise<OriginalRecord[]> {
+  async childrenOf(placeId: PlaceId, id: number): Promise<OriginalRecord[]> {
     const rows = (await this.db.query(`SELECT ${COLUMNS} FROM original o WHERE place_id = $1 AND parent_id = $2`, [
       placeId,
       id,
@@ -113,7 +114,7 @@ export class OriginalsRepository {
     return rows.map(record);
   }
 
-  async pathOf(placeId: number, id: number): Promise<string | undefined> {
+  async pathOf(placeId: PlaceId, id: number): Promise<string | undefined> {
     const rows = (await this.db.query(`SELECT original_path($1, $2) AS path`, [placeId, id])) as {
       path: string | null;
     }[];
@@ -121,7 +122,7 @@ export class OriginalsRepository {
   }
 
   /** The original at a relative path. */
-  async at(placeId: number, path: string): Promise<OriginalRecord | undefined> {
+  async at(placeId: PlaceId, path: string): Promise<OriginalRecord | undefined> {
     const rows = (await this.db.query(
       `WITH RECURSIVE down (id, depth) AS (
          SELECT 1::bigint, 0
@@ -137,7 +138,7 @@ export class OriginalsRepository {
     return rows[0] && record(rows[0]);
   }
 
-  async withInodes(placeId: number, inodes: number[]): Promise<OriginalRecord[]> {
+  async withInodes(placeId: PlaceId, inodes: number[]): Promise<OriginalRecord[]> {
     if (inodes.length === 0) return [];
     const rows = (await this.db.query(
       `SELECT ${COLUMNS} FROM original o WHERE place_id = $1 AND inode = ANY($2::float8[])`,
@@ -158,7 +159,7 @@ export class OriginalsRepository {
   }
 
   /** What bears one of these names, and files of one of these sizes. One look through the place. */
-  async namedOrSized(placeId: number, names: string[], sizes: number[]): Promise<OriginalRecord[]> {
+  async namedOrSized(placeId: PlaceId, names: string[], sizes: number[]): Promise<OriginalRecord[]> {
     const rows = (await this.db.query(
       `SELECT ${COLUMNS} FROM original o WHERE place_id = $1
          AND (name = ANY($2) OR (type = 'file' AND size > 0 AND size = ANY($3))) LIMIT 50000`,
@@ -168,7 +169,7 @@ export class OriginalsRepository {
   }
 
   /** From the place's root down to the original, with the number of entries on each level. */
-  async ancestors(placeId: number, ids: number[]): Promise<Map<number, Ancestor[]>> {
+  async ancestors(placeId: PlaceId, ids: number[]): Promise<Map<number, Ancestor[]>> {
     const rows = (await this.db.query(
       `WITH RECURSIVE up (leaf, id, parent_id, name, depth) AS (
          SELECT id, id, parent_id, name, 0 FROM original WHERE place_id = $1 AND id = ANY($2)
@@ -192,7 +193,7 @@ export class OriginalsRepository {
     return out;
   }
 
-  async childCounts(placeId: number, ids: number[]): Promise<Map<number, number>> {
+  async childCounts(placeId: PlaceId, ids: number[]): Promise<Map<number, number>> {
     if (ids.length === 0) return new Map();
     const rows = (await this.db.query(
       `SELECT parent_id, count(*) AS n FROM original WHERE place_id = $1 AND parent_id = ANY($2) GROUP BY parent_id`,
@@ -202,25 +203,28 @@ export class OriginalsRepository {
   }
 
   /** Shortcuts (not in the bin) by the original they point to. */
-  async shortcutsTo(placeId: number, ids: number[]): Promise<Map<number, { id: string; name: string; state: string }>> {
+  async shortcutsTo(
+    placeId: PlaceId,
+    ids: number[],
+  ): Promise<Map<number, { id: string; name: string; state: string }>> {
     if (ids.length === 0) return new Map();
     const rows = (await this.db.query(
       `SELECT original_id, id, name, state FROM shortcut
        WHERE place_id = $1 AND original_id = ANY($2) AND removed_at IS NULL ORDER BY added_at DESC`,
       [placeId, ids],
-    )) as { original_id: number; id: string; name: string; state: string }[];
+    )) as { original_id: OriginalId; id: string; name: string; state: string }[];
     return new Map(rows.map((r) => [r.original_id, { id: r.id, name: r.name, state: r.state }]));
   }
 
   /** Ids of the tags on originals, by name. */
-  async tagsOn(placeId: number, ids: number[]): Promise<Map<number, string[]>> {
+  async tagsOn(placeId: PlaceId, ids: number[]): Promise<Map<number, string[]>> {
     if (ids.length === 0) return new Map();
     const rows = (await this.db.query(
       `SELECT g.original_id, array_agg(t.id::text ORDER BY lower(t.name)) AS tags
        FROM tagging g JOIN tag t ON t.id = g.tag_id
        WHERE g.place_id = $1 AND g.original_id = ANY($2) GROUP BY g.original_id`,
       [placeId, ids],
-    )) as { original_id: number; tags: string[] }[];
+    )) as { original_id: OriginalId; tags: string[] }[];
     return new Map(rows.map((r) => [r.original_id, r.tags]));
   }
 }

@@ -10,7 +10,9 @@ import type {
   EntryView,
   FolderView,
   LocatedView,
+  OriginalId,
   OriginalView,
+  PlaceId,
   RouteView,
   StandardFolderView,
   TrailStep,
@@ -60,8 +62,8 @@ export class OriginalsService implements AfterDisk {
   }
 
   async folder(
-    placeId: number,
-    folderId: number,
+    placeId: PlaceId,
+    folderId: OriginalId,
     options: { sort: EntrySort; descending: boolean; offset: number; limit: number; at?: number },
   ): Promise<FolderView> {
     const place = this.places.need(placeId);
@@ -93,7 +95,7 @@ export class OriginalsService implements AfterDisk {
   }
 
   /** Takes up what changed in a folder since the last event; returns what stands against reading it. */
-  private async refresh(place: LivePlace, folderId: number): Promise<string | null> {
+  private async refresh(place: LivePlace, folderId: OriginalId): Promise<string | null> {
     if (place.scan !== 'running') await this.indexer.settle(place.entity.id, folderId).catch(() => undefined);
     const path = await this.repository.pathOf(place.entity.id, folderId);
     if (path === undefined) return null;
@@ -107,7 +109,7 @@ export class OriginalsService implements AfterDisk {
     }
   }
 
-  private async sorted(placeId: number, folderId: number, sort: EntrySort, descending: boolean) {
+  private async sorted(placeId: PlaceId, folderId: OriginalId, sort: EntrySort, descending: boolean) {
     const key = `${placeId}/${folderId}/${sort}/${descending}`;
     const known = this.listings.get(key);
     if (known) return known.rows;
@@ -132,7 +134,7 @@ export class OriginalsService implements AfterDisk {
     return rows;
   }
 
-  private async views(placeId: number, rows: OriginalRecord[]): Promise<EntryView[]> {
+  private async views(placeId: PlaceId, rows: OriginalRecord[]): Promise<EntryView[]> {
     const ids = rows.map((r) => r.id);
     const [shortcuts, tags, counts] = await Promise.all([
       this.repository.shortcutsTo(placeId, ids),
@@ -158,7 +160,7 @@ export class OriginalsService implements AfterDisk {
   }
 
   /** Originals of several places with path and trail, under "place/id"; those gone meanwhile are left out. */
-  async many(refs: readonly { placeId: number; id: number }[]): Promise<Map<string, FoundEntry>> {
+  async many(refs: readonly { placeId: PlaceId; id: number }[]): Promise<Map<string, FoundEntry>> {
     const out = new Map<string, FoundEntry>();
     for (const placeId of new Set(refs.map((r) => r.placeId))) {
       const place = this.places.get(placeId);
@@ -183,7 +185,7 @@ export class OriginalsService implements AfterDisk {
   }
 
   /** The route through the folders to originals of several places, under "place/id". */
-  async folderRoutes(refs: readonly { placeId: number; id: number }[]): Promise<Map<string, RouteView>> {
+  async folderRoutes(refs: readonly { placeId: PlaceId; id: number }[]): Promise<Map<string, RouteView>> {
     const constants = await this.settings.reachConstants();
     const out = new Map<string, RouteView>();
     for (const placeId of new Set(refs.map((r) => r.placeId))) {
@@ -203,7 +205,7 @@ export class OriginalsService implements AfterDisk {
   }
 
   /** From the place down to the original, each with how many lie beside it. */
-  async trail(placeId: number, id: number): Promise<TrailStep[]> {
+  async trail(placeId: PlaceId, id: number): Promise<TrailStep[]> {
     const place = this.places.need(placeId);
     const steps = (await this.repository.ancestors(placeId, [id])).get(id) ?? [];
     return steps.map((step, i) =>
@@ -213,7 +215,7 @@ export class OriginalsService implements AfterDisk {
     );
   }
 
-  async needOriginal(placeId: number, id: number): Promise<OriginalRecord> {
+  async needOriginal(placeId: PlaceId, id: number): Promise<OriginalRecord> {
     const place = this.places.need(placeId);
     const row = await this.repository.find(placeId, id);
     if (row) return row;
@@ -225,7 +227,7 @@ export class OriginalsService implements AfterDisk {
     throw new Refusal('not-found', 'That original is not where it was; it was moved out of its place or removed.');
   }
 
-  async original(placeId: number, id: number): Promise<OriginalView> {
+  async original(placeId: PlaceId, id: number): Promise<OriginalView> {
     const place = this.places.need(placeId);
     const row = await this.needOriginal(placeId, id);
     const trail = await this.trail(placeId, id);
@@ -357,7 +359,7 @@ export class OriginalsService implements AfterDisk {
   }
 
   /** An original and its absolute path, in a place that is here. */
-  async whereabouts(placeId: number, id: number): Promise<{ row: OriginalRecord; path: string }> {
+  async whereabouts(placeId: PlaceId, id: number): Promise<{ row: OriginalRecord; path: string }> {
     const place = this.places.need(placeId);
     const row = await this.needOriginal(placeId, id);
     if (place.state === 'away')
@@ -370,7 +372,7 @@ export class OriginalsService implements AfterDisk {
 
   /** The same of many at once, in their order. */
   async wherever(
-    refs: readonly { placeId: number; originalId: number }[],
+    refs: readonly { placeId: PlaceId; originalId: OriginalId }[],
   ): Promise<{ row: OriginalRecord; path: string }[]> {
     const found = new Map<string, { row: OriginalRecord; path: string }>();
     for (const placeId of new Set(refs.map((r) => r.placeId))) {

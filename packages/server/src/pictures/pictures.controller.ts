@@ -1,3 +1,4 @@
+import type { PlaceId } from '@rellin/contract';
 import { Controller, Get, Header, HttpCode, Param, Post, Query, Req, Res, StreamableFile } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import type { FastifyReply, FastifyRequest } from 'fastify';
@@ -37,7 +38,7 @@ export class PicturesController {
   @Get('originals/:placeId/:id')
   @Header('cache-control', 'private, max-age=86400')
   async thumbnail(
-    @Param('placeId', PlaceIdPipe) placeId: number,
+    @Param('placeId', PlaceIdPipe) placeId: PlaceId,
     @Param('id', RowIdPipe) id: number,
     @Query() { side }: ThumbnailQueryDto,
   ) {

@@ -1,4 +1,5 @@
 /** Pictures given by the person, kept by the digest of their bytes; icons of programs; thumbnails of originals. */
+import type { OriginalId, PlaceId } from '@rellin/contract';
 import { createHash } from 'node:crypto';
 import { statSync } from 'node:fs';
 import type { Readable } from 'node:stream';
@@ -95,7 +96,7 @@ export class PicturesService implements AfterPrograms {
     return smallPng(readSystemFile(path, PICTURE_LIMIT), 128, true);
   }
 
-  async thumbnail(placeId: number, originalId: number, side: number): Promise<Buffer> {
+  async thumbnail(placeId: PlaceId, originalId: OriginalId, side: number): Promise<Buffer> {
     const { row, path } = await this.originals.whereabouts(placeId, originalId);
     if (row.kind !== 'picture') throw new Refusal('not-found', `${row.name} is nothing that Rellin can make small.`);
     return smallPng(await this.disk.whole(placeId, path, ORIGINAL_LIMIT), side);

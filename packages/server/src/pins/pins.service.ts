@@ -4,7 +4,7 @@ import { Injectable } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import type { ShortcutState } from '@rellin/core/identity';
 import type { Kind } from '@rellin/core/kinds';
-import type { PinTarget, PinView } from '@rellin/contract';
+import type { PinTarget, PinView, ShortcutId } from '@rellin/contract';
 import type { ActTx } from '../journal/actTx.js';
 import { JournalService } from '../journal/journal.service.js';
 import type { JournaledTable } from '../journal/topics.js';
@@ -112,7 +112,7 @@ export class PinsService {
     return new Map(rows.flatMap((row, i) => (row.target === 'shortcut' ? [[row.target_id, i + 1] as const] : [])));
   }
 
-  async pinOf(shortcutId: string): Promise<{ id: string } | undefined> {
+  async pinOf(shortcutId: ShortcutId): Promise<{ id: string } | undefined> {
     const rows = (await this.db.query(`SELECT id FROM pin WHERE shortcut_id = $1`, [shortcutId])) as { id: string }[];
     return rows[0];
   }

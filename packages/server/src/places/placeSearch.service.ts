@@ -1,4 +1,5 @@
 /** Where a place is that is not at its path: its file system mounted elsewhere, or its tree met again beside it. */
+import type { PlaceId } from '@rellin/contract';
 import { dirname, join } from 'node:path';
 import { Injectable } from '@nestjs/common';
 import { DataSource } from 'typeorm';
@@ -60,7 +61,7 @@ export class PlaceSearchService {
   }
 
   /** The names that lie in its root, as far as it was looked through. */
-  async knownNames(placeId: number): Promise<string[]> {
+  async knownNames(placeId: PlaceId): Promise<string[]> {
     const exists = (await this.db.query(`SELECT to_regclass($1) AS t`, [partitionName(placeId)])) as { t: string }[];
     if (!exists[0]?.t) return [];
     const rows = (await this.db.query(`SELECT name FROM original WHERE place_id = $1 AND parent_id = 1`, [

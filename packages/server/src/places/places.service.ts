@@ -4,7 +4,7 @@ import { Inject, Injectable, Logger, type OnApplicationShutdown } from '@nestjs/
 import { DataSource } from 'typeorm';
 import { LONGEST_PATTERN } from '@rellin/core/excludes';
 import { isWithin, normalizeAbsolute, shown, typedPath } from '@rellin/core/paths';
-import type { PlaceView } from '@rellin/contract';
+import type { PlaceId, PlaceView } from '@rellin/contract';
 import { ActivityService } from '../activity/activity.service.js';
 import { CONFIG, type Config } from '../config/config.js';
 import { dropPartition } from '../database/partition.js';
@@ -48,8 +48,8 @@ export interface LivePlace {
 }
 
 export type PlaceEvent =
-  | { kind: 'state'; placeId: number; state: 'here' | 'away' }
-  | { kind: 'written'; placeId: number; written: Written; whole: boolean };
+  | { kind: 'state'; placeId: PlaceId; state: 'here' | 'away' }
+  | { kind: 'written'; placeId: PlaceId; written: Written; whole: boolean };
 
 /** Called after something changed on disk, or a place went or came back; one after the other. */
 export interface AfterDisk {
@@ -58,7 +58,7 @@ export interface AfterDisk {
 
 /** What must be there before a place is looked through: whoever follows changes knows what they change. */
 export interface BeforeScan {
-  beforeScan(placeId: number): Promise<void>;
+  beforeScan(placeId: PlaceId): Promise<void>;
 }
 
 @Injectable()
@@ -101,23 +101,23 @@ export class PlacesService implements OnApplicationShutdown, AfterAct, AfterLook
     if (changes.some((c) => c.table === 'place')) void this.reload();
   }
 
-  progressed(placeId: number, done: number): void {
+  progressed(placeId: PlaceId, done: number): void {
     this.activity.progress(`scan-${placeId}`, done);
   }
 
-  written(placeId: number, written: Written): void {
+  written(placeId: PlaceId, written: Written): void {
     void this.afterWritten(placeId, written, false);
   }
 
-  rootGone(placeId: number): void {
+  rootGone(placeId: PlaceId): void {
     void this.check(placeId);
   }
 
-  overflowed(placeId: number): void {
+  overflowed(placeId: PlaceId): void {
     this.scanAfter(placeId);
   }
 
-  slowed(placeId: number, paths: readonly string[]): void {
+  slowed(placeId: PlaceId, paths: readonly string[]): void {
     const place = this.live.get(placeId);
     if (!place) return;
     place.slowed = paths;
@@ -196,7 +196,7 @@ export class PlacesService implements OnApplicationShutdown, AfterAct, AfterLook
     this.events.changed('places');
   }
 
-  private async drop(placeId: number): Promise<void> {
+  private async drop(placeId: PlaceId): Promise<void> {
     this.live.delete(placeId);
     await this.indexer.stop(placeId).catch(() => undefined);
     await this.indexer.unwatch(placeId).catch(() => undefined);
@@ -219,7 +219,7 @@ export class PlacesService implements OnApplicationShutdown, AfterAct, AfterLook
   }
 
   /** Looks whether a place is here, and acts on a change. */
-  async check(placeId: number, first = false): Promise<void> {
+  async check(placeId: PlaceId, first = false): Promise<void> {
     const place = this.live.get(placeId);
     if (!place || this.closing) return;
     let verdict = await this.probe(place);
@@ -306,7 +306,7 @@ export class PlacesService implements OnApplicationShutdown, AfterAct, AfterLook
   }
 
   /** Connects a place that is away, by the system's own means or a stand-in's switch; whether it is here then. */
-  async connect(placeId: number): Promise<boolean> {
+  async connect(placeId: PlaceId): Promise<boolean> {
     const place = this.live.get(placeId);
     if (!place) return false;
     if (place.state === 'here') return true;
@@ -318,7 +318,7 @@ export class PlacesService implements OnApplicationShutdown, AfterAct, AfterLook
   }
 
   /** Looks through a place, then watches it. One scan a place at a time. */
-  scan(placeId: number): Promise<void> {
+  scan(placeId: PlaceId): Promise<void> {
     const going = this.scans.get(placeId);
     if (going) return going;
     const run = this.scanNow(placeId)
@@ -337,12 +337,12 @@ export class PlacesService implements OnApplicationShutdown, AfterAct, AfterLook
   }
 
   /** Waits for the look that is under way, if there is one. */
-  async lookedThrough(placeId: number): Promise<void> {
+  async lookedThrough(placeId: PlaceId): Promise<void> {
     await this.scans.get(placeId);
   }
 
   /** Looks through a place for what happened up to now: one that is under way may be past it already. */
-  private scanAfter(placeId: number): void {
+  private scanAfter(placeId: PlaceId): void {
     const going = this.scans.get(placeId);
     if (!going) void this.scan(placeId);
     else if (!this.wanted.has(placeId)) {
@@ -354,7 +354,7 @@ export class PlacesService implements OnApplicationShutdown, AfterAct, AfterLook
     }
   }
 
-  private async scanNow(placeId: number): Promise<void> {
+  private async scanNow(placeId: PlaceId): Promise<void> {
     const place = this.live.get(placeId);
     if (!place) return;
     const { root, excludes, name } = place.entity;
@@ -381,7 +381,7 @@ export class PlacesService implements OnApplicationShutdown, AfterAct, AfterLook
     ]);
   }
 
-  private async afterWritten(placeId: number, written: Written, whole: boolean): Promise<void> {
+  private async afterWritten(placeId: PlaceId, written: Written, whole: boolean): Promise<void> {
     const place = this.live.get(placeId);
     if (!place) return;
     const status = await this.db.getRepository(PlaceStatusEntity).findOneBy({ placeId });
@@ -433,11 +433,11 @@ export class PlacesService implements OnApplicationShutdown, AfterAct, AfterLook
     }
   }
 
-  get(placeId: number): LivePlace | undefined {
+  get(placeId: PlaceId): LivePlace | undefined {
     return this.live.get(placeId);
   }
 
-  need(placeId: number): LivePlace {
+  need(placeId: PlaceId): LivePlace {
     const place = this.live.get(placeId);
     if (!place) throw new Refusal('not-found', 'Rellin does not look into that place any more.');
     return place;

@@ -1,4 +1,5 @@
 /** Makes one of several shortcuts to one original: the one that stays takes over what hangs on the others. */
+import type { BoardId, CollectionId, ShortcutId, TagId } from '@rellin/contract';
 import { randomUUID } from 'node:crypto';
 import type { ActTx } from '../journal/actTx.js';
 
@@ -17,7 +18,7 @@ export async function mergeInto(tx: ActTx, kept: string, others: readonly string
   );
   const own = rows.find((row) => row.id === kept)!;
   const gone = others.flatMap((id) => rows.find((row) => row.id === id) ?? []);
-  const taggings = await read<{ tag_id: string; shortcut_id: string }>(
+  const taggings = await read<{ tag_id: TagId; shortcut_id: ShortcutId }>(
     `SELECT tag_id::text, shortcut_id::text FROM tagging WHERE shortcut_id = ANY($1::uuid[])`,
   );
   const tags = new Set(taggings.flatMap((t) => (t.shortcut_id === kept ? t.tag_id : [])));
@@ -26,7 +27,7 @@ export async function mergeInto(tx: ActTx, kept: string, others: readonly string
     tags.add(tag_id);
     await tx.insert('tagging', { id: randomUUID(), tag_id, shortcut_id: kept });
   }
-  const members = await read<{ id: string; collection_id: string; shortcut_id: string }>(
+  const members = await read<{ id: string; collection_id: CollectionId; shortcut_id: ShortcutId }>(
     `SELECT id::text, collection_id::text, shortcut_id::text FROM member WHERE shortcut_id = ANY($1::uuid[]) ORDER BY sort`,
   );
   const collections = new Set(members.flatMap((m) => (m.shortcut_id === kept ? m.collection_id : [])));
@@ -35,7 +36,7 @@ export async function mergeInto(tx: ActTx, kept: string, others: readonly string
     collections.add(member.collection_id);
     await tx.update('member', member.id, { shortcut_id: kept });
   }
-  const laid = await read<{ id: string; board_id: string; shortcut_id: string }>(
+  const laid = await read<{ id: string; board_id: BoardId; shortcut_id: ShortcutId }>(
     `SELECT id::text, board_id::text, shortcut_id::text FROM board_item WHERE shortcut_id = ANY($1::uuid[]) ORDER BY sort`,
   );
   const boards = new Set(laid.flatMap((l) => (l.shortcut_id === kept ? l.board_id : [])));
@@ -44,7 +45,7 @@ export async function mergeInto(tx: ActTx, kept: string, others: readonly string
     boards.add(item.board_id);
     await tx.update('board_item', item.id, { shortcut_id: kept });
   }
-  const pins = await read<{ id: string; shortcut_id: string }>(
+  const pins = await read<{ id: string; shortcut_id: ShortcutId }>(
     `SELECT id::text, shortcut_id::text FROM pin WHERE shortcut_id = ANY($1::uuid[]) ORDER BY sort`,
   );
   if (pins[0] && !pins.some((pin) => pin.shortcut_id === kept))

@@ -15,7 +15,7 @@ import {
 } from '@rellin/core/plan';
 import { bestRoute, byOwnKey, comingBy, labelWidth, totalSeconds, withComing } from '@rellin/core/reach';
 import { NO_WEIGHT, weightAt, WEEK } from '@rellin/core/usage';
-import type { ForecastView, PlanView, ReachView, RouteView, Topic } from '@rellin/contract';
+import type { ForecastView, PlanView, ReachView, RouteView, ShortcutId, Topic } from '@rellin/contract';
 import { CheckUpService } from '../checkUp/checkUp.service.js';
 import { plainRows } from '../database/plainRows.js';
 import { EventsService, type AfterTold } from '../events/events.service.js';
@@ -445,7 +445,7 @@ export class PlanService implements AfterAct, AfterTold {
     const rows = (await tx.manager.query(
       `SELECT id::text, shortcut_id::text, sort FROM member WHERE collection_id = $1 ORDER BY sort`,
       [parent],
-    )) as { id: string; shortcut_id: string | null; sort: number }[];
+    )) as { id: string; shortcut_id: ShortcutId | null; sort: number }[];
     const groups = [...s.grouping!.groups];
     for (const [i, [name, ids]] of groups.entries()) {
       const id = randomUUID();

@@ -1,10 +1,11 @@
 /** How often each thing is opened, for the plan: shortcuts, and originals without one that were opened through their folders. */
+import type { OriginalId, PlaceId } from '@rellin/contract';
 import type { DataSource } from 'typeorm';
 import { dailyCounts, RATE_DAYS, ratesNow } from '@rellin/core/usage';
 
 export interface OpenedWithoutShortcut {
-  placeId: number;
-  originalId: number;
+  placeId: PlaceId;
+  originalId: OriginalId;
   /** Openings in the last two weeks. */
   times: number;
   /** Openings a week, as they are now. */
@@ -20,8 +21,8 @@ export interface UsageRates {
 
 interface OpeningTimesRow {
   shortcut: string | null;
-  place_id: number | null;
-  original_id: number | null;
+  place_id: PlaceId | null;
+  original_id: OriginalId | null;
   at: number[];
 }
 

@@ -15,7 +15,7 @@ import {
   type MimeAppsFile,
 } from '@rellin/core/desktop';
 import { kindWord, type Kind } from '@rellin/core/kinds';
-import type { SuitedProgram } from '@rellin/contract';
+import type { ProgramId, SuitedProgram } from '@rellin/contract';
 import { CONFIG, type Config } from '../config/config.js';
 import { systemText } from '../disk/systemFile.js';
 import { kindOfMime, mimeTree } from '../indexing/mimeTypes.js';
@@ -81,7 +81,7 @@ export class AssociationsService implements WithinAct {
   }
 
   /** Chooses a program for a whole kind in Rellin; null takes the choice away. */
-  async chooseFor(kind: Kind, programId: string | null): Promise<void> {
+  async chooseFor(kind: Kind, programId: ProgramId | null): Promise<void> {
     if (programId !== null) this.need(programId);
     const openWith = { ...(await this.settings.all()).openWith };
     if (programId === null) delete openWith[kind];
@@ -93,7 +93,7 @@ export class AssociationsService implements WithinAct {
    * Writes a program into the user's `mimeapps.list` for every MIME type of a kind that it says it opens, and for the one
    * at hand. Only ever on request; undone by undo.
    */
-  async tell(programId: string, kind: Kind, mime?: string): Promise<string[]> {
+  async tell(programId: ProgramId, kind: Kind, mime?: string): Promise<string[]> {
     const program = this.need(programId);
     const types = new Set(program.mimeTypes.filter((m) => kindOfMime(m) === kind));
     if (mime) types.add(mime);
@@ -127,7 +127,7 @@ export class AssociationsService implements WithinAct {
     return program;
   }
 
-  private async write(mime: string, programId: string | undefined): Promise<void> {
+  private async write(mime: string, programId: ProgramId | undefined): Promise<void> {
     // it may be a link to where the person keeps such files: that one is written, and the link stays
     const path = await realpath(this.ownFile).catch(() => this.ownFile);
     const text = systemText(path) ?? '';

@@ -9,7 +9,7 @@ import {
   type StripLabel,
   type Way,
 } from '@rellin/core/reach';
-import type { PinView } from '@rellin/contract';
+import type { CollectionId, PinView, SearchId, ShortcutId, TagId } from '@rellin/contract';
 
 interface Group {
   /** How many entries its menu has. */
@@ -30,10 +30,10 @@ export interface Groups {
 }
 
 interface MemberRow {
-  collection_id: string;
-  shortcut_id: string | null;
-  child_id: string | null;
-  search_id: string | null;
+  collection_id: CollectionId;
+  shortcut_id: ShortcutId | null;
+  child_id: CollectionId | null;
+  search_id: SearchId | null;
 }
 
 const push = (map: Map<string, string[]>, key: string, value: string) => {
@@ -68,9 +68,9 @@ export async function readGroups(
     db.query(`SELECT collection_id::text, tag_id::text FROM publication WHERE as_menu`),
   ])) as [
     MemberRow[],
-    { tag_id: string; shortcut_id: string }[],
+    { tag_id: TagId; shortcut_id: ShortcutId }[],
     { id: string; count: number }[],
-    { collection_id: string | null; tag_id: string | null }[],
+    { collection_id: CollectionId | null; tag_id: TagId | null }[],
   ];
 
   const wayOfPin = new Map<string, Way>();

@@ -22,7 +22,7 @@ import {
   type Route,
 } from '@rellin/core/reach';
 import type { ShortestQuery } from '@rellin/core/match';
-import type { ReachView } from '@rellin/contract';
+import type { OriginalId, PlaceId, ReachView, ShortcutId } from '@rellin/contract';
 import { BoardsRepository } from '../boards/boards.repository.js';
 import { CONFIG, type Config } from '../config/config.js';
 import { FinderService } from '../finder/finder.service.js';
@@ -156,7 +156,7 @@ export class ReachService {
       `SELECT a.shortcut_id::text, a.place_id, a.folder_id::float8,
          (SELECT count(*) FROM original o WHERE o.place_id = a.place_id AND o.parent_id = a.folder_id)::int AS among
        FROM alias a`,
-    )) as { shortcut_id: string; place_id: number; folder_id: number; among: number }[];
+    )) as { shortcut_id: ShortcutId; place_id: PlaceId; folder_id: OriginalId; among: number }[];
     const out = new Map<string, number[][]>();
     if (rows.length === 0) return out;
     const ways = await this.index.ways(rows.map((r) => ({ placeId: r.place_id, id: r.folder_id })));

@@ -2,6 +2,7 @@
  * Counts what other programs opened, by the recent-files list that the desktop keeps: read at start, then watched. Only
  * what lies in a place counts; what Rellin opened itself was counted already.
  */
+import type { OriginalId, PlaceId } from '@rellin/contract';
 import { randomUUID } from 'node:crypto';
 import { watch, type FSWatcher } from 'node:fs';
 import { join } from 'node:path';
@@ -53,8 +54,8 @@ function readInThread(path: string): Promise<RecentFilesResult | undefined> {
 }
 
 interface Found extends OpenedElsewhere {
-  placeId: number;
-  originalId: number;
+  placeId: PlaceId;
+  originalId: OriginalId;
 }
 
 @Injectable()

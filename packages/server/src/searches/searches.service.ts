@@ -16,6 +16,8 @@ import {
 import type {
   AnswersView,
   NewSearch,
+  OriginalId,
+  PlaceId,
   SearchChange,
   SearchChangesView,
   SearchOrder,
@@ -420,7 +422,7 @@ export class SearchesService implements OnApplicationShutdown, AfterAct, AfterDi
   }
 
   /** Some words around what was asked of the contents. */
-  private async snippets(tree: QueryNode, answers: { placeId: number; id: number }[]): Promise<Map<string, string>> {
+  private async snippets(tree: QueryNode, answers: { placeId: PlaceId; id: number }[]): Promise<Map<string, string>> {
     const text = textIn(tree);
     const out = new Map<string, string>();
     if (text === undefined || answers.length === 0) return out;
@@ -431,7 +433,7 @@ export class SearchesService implements OnApplicationShutdown, AfterAct, AfterDi
        FROM content x JOIN unnest($2::int[], $3::bigint[]) AS n (place_id, id)
          ON n.place_id = x.place_id AND n.id = x.original_id WHERE x.words @@ phraseto_tsquery('simple', $4)`,
       [text, some.map((a) => a.placeId), some.map((a) => a.id), fold(text)],
-    )) as { place_id: number; original_id: number; snippet: string }[];
+    )) as { place_id: PlaceId; original_id: OriginalId; snippet: string }[];
     const unmarked: string[] = [];
     for (const r of rows) {
       const key = `${r.place_id}/${r.original_id}`;
@@ -461,7 +463,7 @@ export class SearchesService implements OnApplicationShutdown, AfterAct, AfterDi
          HAVING (array_agg(came ORDER BY id))[1] = $3 AND (array_agg(came ORDER BY id DESC))[1] = $3
          ORDER BY max(at) DESC, max(id) DESC LIMIT 500`,
         [id, since, came],
-      )) as { place_id: number; original_id: number; name: string; at: Date; trail: string[] }[];
+      )) as { place_id: PlaceId; original_id: OriginalId; name: string; at: Date; trail: string[] }[];
       return rows.map((r) => ({
         at: r.at.toISOString(),
         placeId: r.place_id,

@@ -6,7 +6,7 @@ import { randomUUID } from 'node:crypto';
 import { readFile } from 'node:fs/promises';
 import { Inject, Injectable, Logger } from '@nestjs/common';
 import { DataSource } from 'typeorm';
-import type { CatalogueFilter, SearchPatch } from '@rellin/contract';
+import type { CatalogueFilter, ProgramId, SearchPatch } from '@rellin/contract';
 import type { Identity } from '@rellin/core/identity';
 import { nameOf } from '@rellin/core/paths';
 import { AliasesService } from '../aliases/aliases.service.js';
@@ -34,7 +34,7 @@ interface Seed {
     description?: string;
     path?: string;
     url?: string;
-    programId?: string;
+    programId?: ProgramId;
     /** What stood at a path and may not any more, and what was known of it. */
     recorded?: { path: string; size: number; mtime: number; fingerprint: string };
     pin?: boolean;

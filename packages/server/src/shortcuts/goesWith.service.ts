@@ -2,7 +2,7 @@
 import { randomUUID } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
 import { DataSource } from 'typeorm';
-import type { NewShortcut, ShortcutDetail } from '@rellin/contract';
+import type { NewShortcut, ShortcutDetail, ShortcutId } from '@rellin/contract';
 import { JournalService } from '../journal/journal.service.js';
 import { Refusal } from '../problems/refusal.js';
 import { ShortcutsService } from './shortcuts.service.js';
@@ -15,7 +15,7 @@ export class GoesWithService {
     private readonly shortcuts: ShortcutsService,
   ) {}
 
-  async of(shortcutId: string): Promise<ShortcutDetail['goesWith']> {
+  async of(shortcutId: ShortcutId): Promise<ShortcutDetail['goesWith']> {
     return (await this.db.query(
       `SELECT w.id::text, s.id::text AS "shortcutId", s.name, s.kind, s.state FROM companion w
        JOIN shortcut s ON s.id = w.with_id WHERE w.shortcut_id = $1 AND s.removed_at IS NULL ORDER BY w.sort, w.id`,
@@ -24,7 +24,7 @@ export class GoesWithService {
   }
 
   /** A shortcut there is, or a new one to a path, address, original or program. */
-  async add(shortcutId: string, request: NewShortcut & { withId?: string }): Promise<void> {
+  async add(shortcutId: ShortcutId, request: NewShortcut & { withId?: string }): Promise<void> {
     const shortcut = await this.shortcuts.need(shortcutId);
     const there = request.withId ?? (await this.shortcuts.existing(request));
     const made = there ? undefined : await this.shortcuts.prepare(request);
@@ -53,7 +53,7 @@ export class GoesWithService {
     if (made) this.shortcuts.inserted();
   }
 
-  async remove(shortcutId: string, companionId: string): Promise<void> {
+  async remove(shortcutId: ShortcutId, companionId: string): Promise<void> {
     const shortcut = await this.shortcuts.need(shortcutId);
     const own = (await this.of(shortcutId)).find((w) => w.id === companionId);
     if (!own) throw new Refusal('not-found', `That does not go with “${shortcut.name}” any more.`);

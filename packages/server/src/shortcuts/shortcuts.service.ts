@@ -1,5 +1,5 @@
 /** Making, naming and removing shortcuts. No act here touches an original. */
-import type { NewShortcut, ShortcutPatch } from '@rellin/contract';
+import type { NewShortcut, OriginalId, PlaceId, ProgramId, ShortcutPatch } from '@rellin/contract';
 import { randomUUID } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
 import { DataSource, In, IsNull } from 'typeorm';
@@ -166,7 +166,7 @@ export class ShortcutsService {
         targets.map((t) => t.originalId ?? null),
         targets.flatMap((t) => t.programId ?? []),
       ],
-    )) as { id: string; placeId: number | null; originalId: number | null; programId: string | null }[];
+    )) as { id: string; placeId: PlaceId | null; originalId: OriginalId | null; programId: ProgramId | null }[];
     return new Map(
       rows.map(({ id, placeId, originalId, programId }) => [
         keyOf({
@@ -228,7 +228,7 @@ export class ShortcutsService {
     return { name, row: { target: 'web', kind: 'web', url } };
   }
 
-  private async originalTarget(placeId: number, originalId: number): Promise<Target> {
+  private async originalTarget(placeId: PlaceId, originalId: OriginalId): Promise<Target> {
     const ref = { placeId, originalId };
     return (await this.originalTargets([ref])).get(keyOf(ref))!;
   }
@@ -295,7 +295,7 @@ export class ShortcutsService {
   }
 
   /** The program that opens them, whatever their kind's is; null leaves it to the kind and the system. */
-  async setOpenWith(ids: string[], programId: string | null): Promise<void> {
+  async setOpenWith(ids: string[], programId: ProgramId | null): Promise<void> {
     const program = programId === null ? undefined : this.programs.find(programId);
     if (programId !== null && !program) throw new Refusal('not-found', 'That program is not installed any more.');
     const found = await this.db

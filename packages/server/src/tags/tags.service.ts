@@ -3,7 +3,7 @@ import { randomUUID } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
 import { DataSource, In } from 'typeorm';
 import { leastUsed } from '@rellin/core/palette';
-import type { Bearers, TagView, TaggedView } from '@rellin/contract';
+import type { Bearers, OriginalId, SearchId, ShortcutId, TagId, TagView, TaggedView } from '@rellin/contract';
 import type { ActTx } from '../journal/actTx.js';
 import { JournalService } from '../journal/journal.service.js';
 import { OriginalsService } from '../originals/originals.service.js';
@@ -17,7 +17,7 @@ type Bearer = Pick<Rows['tagging'], 'shortcut_id' | 'search_id' | 'place_id' | '
 /** As SQL gives it: large numbers are text. */
 interface TaggingRow extends Omit<Bearer, 'original_id'> {
   id: string;
-  original_id: number | null;
+  original_id: OriginalId | null;
 }
 
 const keyOf = (r: Bearer | TaggingRow) => r.shortcut_id ?? r.search_id ?? `${r.place_id}/${r.original_id}`;
@@ -107,7 +107,7 @@ export class TagsService {
     });
   }
 
-  private async rows(tagId: string): Promise<TaggingRow[]> {
+  private async rows(tagId: TagId): Promise<TaggingRow[]> {
     return (await this.db.query(
       `SELECT id::text, shortcut_id::text, search_id::text, place_id, original_id FROM tagging WHERE tag_id = $1`,
       [tagId],
@@ -138,7 +138,7 @@ export class TagsService {
   }
 
   /** Within the act that makes a saved search. */
-  async putOnSearch(tx: ActTx, tagIds: readonly string[], searchId: string): Promise<void> {
+  async putOnSearch(tx: ActTx, tagIds: readonly TagId[], searchId: SearchId): Promise<void> {
     for (const tag_id of new Set(tagIds)) {
       await tx.need('tag', tag_id, 'That tag');
       await tx.insert('tagging', { id: randomUUID(), tag_id, ...bearers({ searchIds: [searchId] })[0]! });
@@ -189,7 +189,7 @@ export class TagsService {
        FROM tagging g JOIN tag t ON t.id = g.tag_id
        WHERE g.shortcut_id IS NOT NULL ${ids ? 'AND g.shortcut_id = ANY($1)' : ''} GROUP BY g.shortcut_id`,
       ids ? [ids] : [],
-    )) as { shortcut_id: string; tags: string[] }[];
+    )) as { shortcut_id: ShortcutId; tags: string[] }[];
     return new Map(rows.map((r) => [r.shortcut_id, r.tags]));
   }
 

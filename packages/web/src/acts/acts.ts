@@ -1,6 +1,6 @@
 /** The acts on an item: one list for the context menu, the card, the find line and the keys, always in the order of GROUPS. */
 import type { DialogRequest } from '../workspace/dialogRequest';
-import type { PinTarget, PinView, PublicationSource } from '@rellin/contract';
+import type { BoardId, BoardItemId, PinTarget, PinView, PublicationSource } from '@rellin/contract';
 import type { SearchActs } from './useSearchActs';
 import type { Gather } from './useGather';
 import type { Gathered, Item, Within, WithinBoard } from '../workspace/workspace';
@@ -33,7 +33,7 @@ export interface CommandContext {
   gather: Gather;
   searches: SearchActs;
   pins: readonly PinView[];
-  takeOff(board: WithinBoard['board'], itemIds: readonly string[], name: string): void;
+  takeOff(board: WithinBoard['board'], itemIds: readonly BoardItemId[], name: string): void;
   openDialog(request: DialogRequest): void;
   /** Nothing is chosen any more. */
   clear(): void;
@@ -121,7 +121,7 @@ function memberActs(name: string, { gather }: CommandContext, within: Within | u
   ];
 }
 
-function layAct(gathered: Gathered, openDialog: CommandContext['openDialog'], boardId?: string): Act {
+function layAct(gathered: Gathered, openDialog: CommandContext['openDialog'], boardId?: BoardId): Act {
   return {
     id: 'lay-on-board',
     label: boardId === undefined ? 'Put on a board…' : 'To another region…',

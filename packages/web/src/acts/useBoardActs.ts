@@ -1,7 +1,7 @@
 /** Acts on boards, each with its notice and undo. */
 import { useMemo } from 'react';
 import type { RegionOrder } from '@rellin/core/board';
-import type { BoardView, BundleView, Laid, RegionView } from '@rellin/contract';
+import type { BoardItemId, BoardView, BundleView, Laid, RegionId, RegionView } from '@rellin/contract';
 import { patch, post, remove } from '../api/client';
 import { useCommands, type Commands } from '../workspace/useCommands';
 import { additionsOf, gatheredName } from './useGather';
@@ -84,7 +84,7 @@ export function boardActs({ attempt, done, shown, say }: Commands) {
         await shown(`${moving ? 'Moved' : 'Put'} ${gatheredName(gathered)} on “${b.name}”`);
         return true;
       }),
-    takeOff: (b: Named, itemIds: readonly string[], name: string) =>
+    takeOff: (b: Named, itemIds: readonly BoardItemId[], name: string) =>
       attempt(async () => {
         await post(`/boards/${b.id}/items/take-off`, { itemIds: [...itemIds] });
         await done(
@@ -97,7 +97,7 @@ export function boardActs({ attempt, done, shown, say }: Commands) {
         if (moved === 0) return say(`“${b.name}” is tidy already`);
         await shown(`Tidied “${b.name}”: ${moved} moved`);
       }),
-    bundleByKind: (b: Named, regionId?: string) =>
+    bundleByKind: (b: Named, regionId?: RegionId) =>
       attempt(async () => {
         const { made } = await post(`/boards/${b.id}/bundles`, {
           ...(regionId && { regionId }),
@@ -105,7 +105,7 @@ export function boardActs({ attempt, done, shown, say }: Commands) {
         if (made === 0) return say('No two of one kind lie together');
         await shown(`Made ${made} ${made === 1 ? 'bundle' : 'bundles'} by kind`);
       }),
-    bundle: (b: Named, itemIds: string[], name: string) =>
+    bundle: (b: Named, itemIds: BoardItemId[], name: string) =>
       attempt(async () => {
         await post(`/boards/${b.id}/bundles`, { itemIds, name });
         await done(`Bundled ${itemIds.length} things as “${name}”`);

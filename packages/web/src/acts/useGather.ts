@@ -1,7 +1,7 @@
 /** Acts on collections and tags, each with its notice and undo. */
 import { useMemo } from 'react';
 import { useQueryClient } from '@tanstack/react-query';
-import type { CollectionChange, CollectionView, MembersView, NewCollection, TagView } from '@rellin/contract';
+import type { CollectionChange, CollectionView, MemberId, MembersView, NewCollection, TagView } from '@rellin/contract';
 import { patch, post, remove } from '../api/client';
 import { useCommands } from '../workspace/useCommands';
 import type { Gathered } from '../workspace/workspace';
@@ -80,13 +80,13 @@ export function useGather() {
           await done(added === 0 ? `${what} is in “${c.name}” already` : `Added ${what} to “${c.name}”`);
           return added;
         }),
-      takeOut: (c: CollectionView, memberIds: string[], name: string) =>
+      takeOut: (c: CollectionView, memberIds: MemberId[], name: string) =>
         attempt(async () => {
           await post(`/collections/${c.id}/members/remove`, { memberIds });
           await done(`Removed ${name} from “${c.name}”`);
         }),
       /** Shown at once; put back where the server refuses, for example because another window was first. */
-      move: (c: CollectionView, memberIds: string[], before: string | null) =>
+      move: (c: CollectionView, memberIds: MemberId[], before: string | null) =>
         attempt(async () => {
           const key = ['collections', 'members', c.id];
           const seen = client.getQueryData<MembersView>(key);
@@ -105,7 +105,7 @@ export function useGather() {
           }
           await done(`Reordered “${c.name}”`);
         }),
-      keepFirst: (c: CollectionView, memberIds: string[], keepFirst: boolean) =>
+      keepFirst: (c: CollectionView, memberIds: MemberId[], keepFirst: boolean) =>
         attempt(async () => {
           await post(`/collections/${c.id}/members/keep-first`, { memberIds, keepFirst });
           await done(keepFirst ? 'Kept first' : 'No longer kept first');

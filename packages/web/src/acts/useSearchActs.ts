@@ -1,6 +1,6 @@
 /** Acts on saved searches, each with its notice and undo. */
 import { useMemo } from 'react';
-import type { SearchView } from '@rellin/contract';
+import type { CollectionId, SearchView, TagId } from '@rellin/contract';
 import { patch, post, remove } from '../api/client';
 import { useCommands } from '../workspace/useCommands';
 
@@ -13,8 +13,8 @@ export type SearchForm = Partial<
 
 /** Where a new one is put in the same act. */
 interface SearchPlacing {
-  tagIds?: string[];
-  collectionId?: string;
+  tagIds?: TagId[];
+  collectionId?: CollectionId;
   /** On the strip; without it the search is not pinned. */
   slot?: number;
 }

@@ -1,5 +1,5 @@
 /** What this room puts into the page. */
-import type { BoardView, BundleView, RegionView } from '@rellin/contract';
+import type { BoardId, BoardItemId, BoardView, BundleView, RegionView } from '@rellin/contract';
 import type { Gathered } from '../workspace/workspace';
 import type { Feature } from '../workspace/feature';
 
@@ -9,9 +9,9 @@ declare module '../workspace/dialogRequest' {
     'change-board': { board: BoardView };
     'new-region': { board: BoardView };
     'change-region': { board: BoardView; region: RegionView };
-    'new-bundle': { board: BoardView; itemIds: string[] };
+    'new-bundle': { board: BoardView; itemIds: BoardItemId[] };
     'change-bundle': { board: BoardView; bundle: BundleView };
-    'lay-on-board': { gathered: Gathered; boardId?: string };
+    'lay-on-board': { gathered: Gathered; boardId?: BoardId };
   }
 }
 

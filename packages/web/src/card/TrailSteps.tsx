@@ -1,9 +1,9 @@
 import { Link } from 'react-router';
-import type { TrailStep } from '@rellin/contract';
+import type { PlaceId, TrailStep } from '@rellin/contract';
 import { shown } from '@rellin/core/paths';
 
 /** The way down to an original, indented level by level, with how many lie beside each. */
-export function TrailSteps({ steps, placeId }: { steps: TrailStep[]; placeId: number }) {
+export function TrailSteps({ steps, placeId }: { steps: TrailStep[]; placeId: PlaceId }) {
   return (
     <ol className="trail-steps">
       {steps.map((step, i) => {

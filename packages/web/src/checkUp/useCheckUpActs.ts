@@ -1,6 +1,6 @@
 /** Acts of the check-up, each with its notice and undo. */
 import { useMemo } from 'react';
-import type { FolderMoveView, NeedView, ShortcutView } from '@rellin/contract';
+import type { FolderMoveView, NeedView, ShortcutId, ShortcutView } from '@rellin/contract';
 import { post } from '../api/client';
 import { useCommands } from '../workspace/useCommands';
 
@@ -15,7 +15,7 @@ export function useCheckUpActs() {
           await post('/check-up/now');
         }),
       /** This one is it. */
-      point: (name: string, shortcutId: string, to: NeedView['candidates'][number]) =>
+      point: (name: string, shortcutId: ShortcutId, to: NeedView['candidates'][number]) =>
         attempt(async () => {
           const point = { shortcutId, placeId: to.placeId, originalId: to.originalId };
           await post('/check-up/point', { points: [point] });
@@ -33,7 +33,7 @@ export function useCheckUpActs() {
           });
           await done(`Followed ${many(move.explains.length)} to “${move.to.path || move.to.placeName}”`);
         }),
-      leave: (shortcutIds: string[], leftAlone: boolean) =>
+      leave: (shortcutIds: ShortcutId[], leftAlone: boolean) =>
         attempt(async () => {
           await post('/check-up/leave', { shortcutIds, leftAlone });
           const what = many(shortcutIds.length);

@@ -2,7 +2,7 @@
 import { useCallback } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import Button from '@mui/material/Button';
-import type { CollectionView, TagView } from '@rellin/contract';
+import type { CollectionView, OriginalId, TagView } from '@rellin/contract';
 import { idIn } from '../api/idIn';
 import { useCollections, useSearches, useShortcuts, useTagged, useTags } from '../api/queries';
 import { PublishedLine } from '../aliases/PublishedLine';
@@ -49,7 +49,7 @@ function More({ item }: { item: Item }) {
   return <MoreButton acts={acts(item).filter((act) => act.id !== 'open')} />;
 }
 
-function Chosen({ collection, folderId }: { collection: CollectionView; folderId: number | undefined }) {
+function Chosen({ collection, folderId }: { collection: CollectionView; folderId: OriginalId | undefined }) {
   const rows = useMemberRows(collection);
   const gather = useGather();
   const { openDialog } = useWorkspaceActions();

@@ -1,5 +1,5 @@
 /** What bears a tag, shortcuts and originals in one list. */
-import type { SearchView, ShortcutView, TaggedView } from '@rellin/contract';
+import type { OriginalId, PlaceId, SearchId, SearchView, ShortcutId, ShortcutView, TaggedView } from '@rellin/contract';
 import { kindWord, type Kind } from '@rellin/core/kinds';
 import { shown } from '@rellin/core/paths';
 import { compareNatural } from '@rellin/core/units';
@@ -19,7 +19,7 @@ export interface TaggedRow {
   item: Item;
   selected: Selected;
   /** What opens; a saved search is shown instead. */
-  what: { shortcutId: string } | { placeId: number; originalId: number } | { searchId: string };
+  what: { shortcutId: ShortcutId } | { placeId: PlaceId; originalId: OriginalId } | { searchId: SearchId };
 }
 
 export function taggedRows(

@@ -3,7 +3,7 @@ import { useCallback, useEffect, useMemo } from 'react';
 import { useDroppable } from '@dnd-kit/core';
 import { useLocation, useNavigate, useSearchParams } from 'react-router';
 import Button from '@mui/material/Button';
-import type { EntrySort, EntryView } from '@rellin/contract';
+import type { EntrySort, EntryView, OriginalId, PlaceId } from '@rellin/contract';
 import { kindWord } from '@rellin/core/kinds';
 import { shown } from '@rellin/core/paths';
 import { formatBytes } from '@rellin/core/units';
@@ -142,10 +142,10 @@ function OutsideDrop({ into, children }: { into: FilingTarget; children: React.R
 }
 
 interface FolderListProps {
-  placeId: number;
-  folderId: number;
+  placeId: PlaceId;
+  folderId: OriginalId;
   /** The address that shows a folder. */
-  to(folderId: number): string;
+  to(folderId: OriginalId): string;
   /** The folder that Backspace does not leave; the place's root by default. */
   top?: number;
 }

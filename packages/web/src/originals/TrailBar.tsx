@@ -1,7 +1,7 @@
 /** The path of the folder as links; G turns it into a field for typing or pasting one. */
 import { useEffect, useState } from 'react';
 import { Link } from 'react-router';
-import type { TrailStep } from '@rellin/contract';
+import type { OriginalId, TrailStep } from '@rellin/contract';
 import { shown } from '@rellin/core/paths';
 import { patch } from '../api/client';
 import { useSettings } from '../api/queries';
@@ -36,7 +36,7 @@ export function TrailBar({
   path: string;
   /** How many entries of the folder are not shown. */
   hidden: number;
-  to(folderId: number): string;
+  to(folderId: OriginalId): string;
 }) {
   const [typing, setTyping] = useState<string>();
   const d = useCommands();

@@ -1,14 +1,14 @@
 /** A folder of any size, read in pages as they come into sight. */
 import { useCallback, useMemo, useState } from 'react';
 import { keepPreviousData, useQueries, useQuery } from '@tanstack/react-query';
-import type { EntrySort, EntryView, FolderQuery } from '@rellin/contract';
+import type { EntrySort, EntryView, FolderQuery, OriginalId, PlaceId } from '@rellin/contract';
 import { get } from '../api/client';
 
 export const PAGE = 200;
 
 export function usePagedFolder(
-  placeId: number,
-  folderId: number,
+  placeId: PlaceId,
+  folderId: OriginalId,
   sort: EntrySort,
   order: 'up' | 'down',
   at: number | undefined,

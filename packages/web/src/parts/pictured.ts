@@ -1,7 +1,8 @@
+import type { ProgramId } from '@rellin/contract';
 import type { Pictured } from './Picture';
 
 /** A program as far as its picture goes. */
-export const asPictured = (programId: string): Pictured => ({
+export const asPictured = (programId: ProgramId): Pictured => ({
   picture: '',
   kind: 'program',
   target: 'program',

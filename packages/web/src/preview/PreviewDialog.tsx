@@ -7,7 +7,7 @@ import IconButton from '@mui/material/IconButton';
 import ChevronLeft from '@mui/icons-material/ChevronLeft';
 import ChevronRight from '@mui/icons-material/ChevronRight';
 import Close from '@mui/icons-material/Close';
-import type { PreviewKind } from '@rellin/contract';
+import type { OriginalId, PlaceId, PreviewKind } from '@rellin/contract';
 import { shown } from '@rellin/core/paths';
 import { formatBytes } from '@rellin/core/units';
 import { useOriginal } from '../api/queries';
@@ -73,7 +73,7 @@ function TextPreviewPart({
 }
 
 /** The thing itself, by the way it can be shown. */
-export function Preview({ placeId, originalId, name }: { placeId: number; originalId: number; name: string }) {
+export function Preview({ placeId, originalId, name }: { placeId: PlaceId; originalId: OriginalId; name: string }) {
   const original = useOriginal(placeId, originalId);
   if (original.isError) return <p className="preview-note">{original.error.message}</p>;
   if (!original.data) return null;

@@ -1,10 +1,10 @@
 /** What this room puts into the page. */
-import type { OpeningResult } from '@rellin/contract';
+import type { OpeningResult, OriginalId, PlaceId } from '@rellin/contract';
 import type { Feature } from '../workspace/feature';
 
 declare module '../workspace/dialogRequest' {
   interface DialogRequests {
-    preview: { placeId: number; originalId: number; name: string; argv?: string[] };
+    preview: { placeId: PlaceId; originalId: OriginalId; name: string; argv?: string[] };
     'stand-in': { opened: OpeningResult };
   }
 }

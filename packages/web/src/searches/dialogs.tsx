@@ -4,7 +4,7 @@ import { type Control, Controller, useForm } from 'react-hook-form';
 import { useNavigate } from 'react-router';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
-import type { PinView, TagView } from '@rellin/contract';
+import type { CollectionId, PinView, TagId, TagView } from '@rellin/contract';
 import { useCollections, usePins, useSettings, useTags } from '../api/queries';
 import { useDialogs, useWorkspaceActions } from '../workspace/workspace';
 import { tagProps } from '../parts/TagLabel';
@@ -18,8 +18,8 @@ interface Values {
   name: string;
   description: string;
   colour: string;
-  tagIds: string[];
-  collectionId: string;
+  tagIds: TagId[];
+  collectionId: CollectionId;
   slot: string;
 }
 interface Option {

@@ -1,4 +1,5 @@
 /** The small forms about one shortcut: add, rename, describe, change its target. */
+import type { PlaceId } from '@rellin/contract';
 import type { RequestOf } from '../workspace/dialogRequest';
 import { useForm } from 'react-hook-form';
 import Autocomplete from '@mui/material/Autocomplete';
@@ -25,7 +26,7 @@ import { RenameManyDialog } from './RenameManyDialog';
 const READ_MS = 200;
 
 /** Waits until a folder was read for the first time, or could not be. */
-async function readOnce(placeId: number): Promise<void> {
+async function readOnce(placeId: PlaceId): Promise<void> {
   for (;;) {
     const place = (await get('/places')).find((p) => p.id === placeId);
     if (place?.scan !== 'running') return;

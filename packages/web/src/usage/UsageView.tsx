@@ -5,7 +5,7 @@ import Button from '@mui/material/Button';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import Switch from '@mui/material/Switch';
 import TextField from '@mui/material/TextField';
-import type { UsageSummary } from '@rellin/contract';
+import type { ShortcutId, UsageSummary } from '@rellin/contract';
 import { useCommands } from '../workspace/useCommands';
 import { get, patch, post } from '../api/client';
 import { useUsageSummary } from '../api/queries';
@@ -32,7 +32,7 @@ const ROUTES: Record<string, string> = {
 /** What is about to be forgotten, in words, and as the server is asked. */
 interface Forgetting {
   words: string;
-  body: { shortcutId?: string; from?: string; to?: string };
+  body: { shortcutId?: ShortcutId; from?: string; to?: string };
 }
 
 export default function UsageView() {

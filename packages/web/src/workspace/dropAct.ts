@@ -2,7 +2,19 @@
  * What a drop would do, told before it is done; pure. Between two things means order, on a thing means into it, and
  * *on* counts only after a short rest, so that nothing is filed away in passing.
  */
-import type { BoardView, BundleView, CollectionView, PinView, RegionView, TagView } from '@rellin/contract';
+import type {
+  BoardView,
+  BundleView,
+  CollectionView,
+  MemberId,
+  OriginalId,
+  PinView,
+  PlaceId,
+  ProgramId,
+  RegionView,
+  ShortcutId,
+  TagView,
+} from '@rellin/contract';
 import type { Item, Within } from './workspace';
 
 type Board = Pick<BoardView, 'id' | 'name'>;
@@ -16,7 +28,7 @@ export type DropTarget =
   | { kind: 'strip' }
   | { kind: 'pin'; pin: PinView }
   | { kind: 'into'; item: Item; open?(): void }
-  | { kind: 'before'; collection: CollectionView; memberId: string; name: string; open?(): void }
+  | { kind: 'before'; collection: CollectionView; memberId: MemberId; name: string; open?(): void }
   | { kind: 'region'; board: Board; region: RegionView }
   | { kind: 'beside'; board: Board; region: RegionView; itemId: string; name: string }
   | { kind: 'bundle'; board: Board; bundle: BundleView };
@@ -39,11 +51,11 @@ export type DropAct =
   | { act: 'pin'; slot: number }
   | { act: 'unpin'; pin: PinView }
   | { act: 'add-to'; collection: Pick<CollectionView, 'id' | 'name'>; before?: { id: string; name: string } }
-  | { act: 'move-member'; collection: CollectionView; memberId: string; before: { id: string; name: string } }
+  | { act: 'move-member'; collection: CollectionView; memberId: MemberId; before: { id: string; name: string } }
   | { act: 'tag'; tag: Pick<TagView, 'id' | 'name'> }
   | { act: 'file'; into: FilingTarget; how: 'move' | 'copy' }
   | { act: 'lay'; board: Board; where: LaidAt; moving: boolean }
-  | { act: 'open-with'; program: { shortcutId?: string; programId?: string; name: string } };
+  | { act: 'open-with'; program: { shortcutId?: ShortcutId; programId?: ProgramId; name: string } };
 
 /** Where on a board something is to lie. */
 export interface LaidAt {
@@ -57,9 +69,9 @@ export interface LaidAt {
 
 /** A real folder to file into. */
 export interface FilingTarget {
-  shortcutId?: string;
-  placeId?: number;
-  originalId?: number;
+  shortcutId?: ShortcutId;
+  placeId?: PlaceId;
+  originalId?: OriginalId;
   name: string;
 }
 
@@ -163,7 +175,7 @@ function ontoOriginal(dragged: Dragged, onto: Item, copy: boolean): DropAct | un
       const { placeId, id, name, type } = onto.entry;
       if (type !== 'folder' || (dragged.item.entry.id === id && dragged.item.entry.placeId === placeId))
         return undefined;
-      return { act: 'file', into: { placeId, originalId: Number(id), name }, how };
+      return { act: 'file', into: { placeId, originalId: id, name }, how };
     }
     case 'program':
       return { act: 'open-with', program: { programId: onto.program.id, name: onto.program.name } };

@@ -1,4 +1,5 @@
 /** What every command is made of: trying, telling what was done with an undo, or what stood against it. */
+import type { ShortcutId } from '@rellin/contract';
 import type { DialogRequest } from './dialogRequest';
 import { useMemo } from 'react';
 import { useNavigate, type NavigateFunction } from 'react-router';
@@ -16,7 +17,7 @@ export interface CommandTools {
   shown(text: string): Promise<void>;
   say(notice: Notice): void;
   select(selected: Selected | undefined): void;
-  deselect(shortcutId: string): void;
+  deselect(shortcutId: ShortcutId): void;
   openDialog(request: DialogRequest): void;
   navigate: NavigateFunction;
   client: QueryClient;

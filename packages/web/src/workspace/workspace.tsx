@@ -5,8 +5,13 @@ import type {
   BoardView,
   CollectionView,
   EntryView,
+  MemberId,
+  OriginalId,
+  PlaceId,
+  ProgramId,
   ProgramView,
   SearchView,
+  ShortcutId,
   ShortcutView,
   TagView,
 } from '@rellin/contract';
@@ -34,13 +39,13 @@ export interface WithinBoard {
 
 export interface WithinCollection {
   collection: CollectionView;
-  memberId: string;
+  memberId: MemberId;
   keepFirst: boolean;
 }
 
 export type Selected =
   | { type: 'shortcut'; id: string }
-  | { type: 'original'; placeId: number; id: number }
+  | { type: 'original'; placeId: PlaceId; id: number }
   | { type: 'program'; id: string }
   | { type: 'collection'; id: string }
   | { type: 'search'; id: string };
@@ -51,8 +56,8 @@ export type SearchDraft = Pick<SearchView, 'query' | 'places' | 'showAs' | 'sort
 /** Things to put somewhere together. */
 export interface Gathered {
   shortcuts: { id: string; name: string }[];
-  originals?: { placeId: number; originalId: number; name: string }[];
-  programs?: { programId: string; name: string }[];
+  originals?: { placeId: PlaceId; originalId: OriginalId; name: string }[];
+  programs?: { programId: ProgramId; name: string }[];
   collections?: { id: string; name: string }[];
   searches?: { id: string; name: string }[];
 }
@@ -68,8 +73,8 @@ export interface Notice {
 
 /** Something that can be looked at, and what is selected with it. */
 export interface PreviewTarget {
-  placeId: number;
-  originalId: number;
+  placeId: PlaceId;
+  originalId: OriginalId;
   name: string;
   selects: Selected;
 }
@@ -101,7 +106,7 @@ interface FrameState {
 interface WorkspaceActions {
   select(selected: Selected | undefined): void;
   /** Nothing is selected any more, if it was this shortcut. */
-  deselect(shortcutId: string): void;
+  deselect(shortcutId: ShortcutId): void;
   choose(ids: readonly string[]): void;
   openPin(id: string | undefined): void;
   openDialog(request: DialogRequest): void;

@@ -1,13 +1,13 @@
 /** What is asked of aliases, with its bounds. */
 import { Type } from 'class-transformer';
 import { IsBoolean, IsIn, IsString, IsUUID, MaxLength, ValidateIf, ValidateNested } from 'class-validator';
-import type { PublicationSource } from '@rellin/contract';
+import type { PublicationSource, ShortcutId } from '@rellin/contract';
 import { Optional } from '../../http/validation.js';
 import type { NewAlias, PublishRequest, TakeLink } from '@rellin/contract';
 import { OriginalRefDto } from '../../http/shared.dto.js';
 
 export class NewAliasDto implements NewAlias {
-  @IsUUID() shortcutId: string;
+  @IsUUID() shortcutId: ShortcutId;
   /** A path as typed. */
   @IsString() @MaxLength(8192) folder: string;
   @Optional() @IsString() @MaxLength(500) name?: string;

@@ -19,17 +19,21 @@ import {
 import { REGION_ORDERS, type RegionOrder } from '@rellin/core/board';
 import { Optional } from '../../http/validation.js';
 import type {
-  NewBoard,
-  BoardPatch,
-  NewRegion,
-  RegionPatch,
-  RegionMove,
   Arrange,
-  Spot,
-  Laid,
-  ItemIds,
-  NewBundle,
+  BoardItemId,
+  BoardPatch,
+  BundleId,
   BundlePatch,
+  ItemIds,
+  Laid,
+  NewBoard,
+  NewBundle,
+  NewRegion,
+  RegionId,
+  RegionMove,
+  RegionPatch,
+  ShortcutId,
+  Spot,
 } from '@rellin/contract';
 import { TargetRefDto } from '../../http/shared.dto.js';
 
@@ -68,7 +72,7 @@ export class ArrangeDto implements Arrange {
 
 /** A spot, in cells from a region's corner. */
 export class SpotDto implements Spot {
-  @Optional() @IsUUID() regionId?: string;
+  @Optional() @IsUUID() regionId?: RegionId;
   @Optional() @IsNumber() @Min(0) @Max(MOST_COLUMNS) x?: number;
   @Optional() @IsNumber() @Min(0) @Max(MOST_ROWS) y?: number;
   /** Exactly there, not in the nearest cell. */
@@ -76,7 +80,7 @@ export class SpotDto implements Spot {
 }
 
 export class LaidDto extends SpotDto implements Laid {
-  @Optional() @IsArray() @ArrayMaxSize(2000) @IsUUID(undefined, { each: true }) shortcutIds?: string[];
+  @Optional() @IsArray() @ArrayMaxSize(2000) @IsUUID(undefined, { each: true }) shortcutIds?: ShortcutId[];
   @Optional()
   @IsArray()
   @ArrayMaxSize(2000)
@@ -85,18 +89,23 @@ export class LaidDto extends SpotDto implements Laid {
   targets?: TargetRefDto[];
   /** The item or bundle that they stand before; the end by default. */
   @Optional() @IsUUID() before?: string;
-  @Optional() @IsUUID() bundleId?: string;
+  @Optional() @IsUUID() bundleId?: BundleId;
 }
 
 export class ItemIdsDto implements ItemIds {
-  @IsArray() @ArrayMinSize(1) @ArrayMaxSize(2000) @IsUUID(undefined, { each: true }) itemIds: string[];
+  @IsArray() @ArrayMinSize(1) @ArrayMaxSize(2000) @IsUUID(undefined, { each: true }) itemIds: BoardItemId[];
 }
 
 /** These under one bracket; or, without them, everything by kind. */
 export class NewBundleDto implements NewBundle {
-  @Optional() @IsArray() @ArrayMinSize(2) @ArrayMaxSize(2000) @IsUUID(undefined, { each: true }) itemIds?: string[];
+  @Optional()
+  @IsArray()
+  @ArrayMinSize(2)
+  @ArrayMaxSize(2000)
+  @IsUUID(undefined, { each: true })
+  itemIds?: BoardItemId[];
   @Optional() @IsString() @MaxLength(300) name?: string;
-  @Optional() @IsUUID() regionId?: string;
+  @Optional() @IsUUID() regionId?: RegionId;
 }
 
 export class BundlePatchDto extends SpotDto implements BundlePatch {

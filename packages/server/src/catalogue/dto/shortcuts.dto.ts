@@ -13,12 +13,23 @@ import {
   ValidateNested,
 } from 'class-validator';
 import { Optional, Nullable, IsPlaceId, IsRowId } from '../../http/validation.js';
-import type { NewShortcut, ShortcutIds, ShortcutPatch, OpenWith, GoesWith, NewNames, Repoint } from '@rellin/contract';
+import type {
+  GoesWith,
+  NewNames,
+  NewShortcut,
+  OpenWith,
+  OriginalId,
+  PlaceId,
+  ProgramId,
+  Repoint,
+  ShortcutIds,
+  ShortcutPatch,
+} from '@rellin/contract';
 
 export class NewShortcutDto implements NewShortcut {
-  @Optional() @IsPlaceId() placeId?: number;
-  @Optional() @IsRowId() originalId?: number;
-  @Optional() @IsString() @MaxLength(500) programId?: string;
+  @Optional() @IsPlaceId() placeId?: PlaceId;
+  @Optional() @IsRowId() originalId?: OriginalId;
+  @Optional() @IsString() @MaxLength(500) programId?: ProgramId;
   @Optional() @IsString() @MaxLength(4096) url?: string;
   @Optional() @IsString() @MaxLength(8192) typed?: string;
   @Optional() @IsString() @MaxLength(300) name?: string;
@@ -47,14 +58,14 @@ export class ShortcutPatchDto implements ShortcutPatch {
 
 export class OpenWithDto extends ShortcutIdsDto implements OpenWith {
   /** A program's id; null leaves it to the kind and the system. */
-  @Nullable() @IsString() @MaxLength(500) programId: string | null;
+  @Nullable() @IsString() @MaxLength(500) programId: ProgramId | null;
 }
 
 export class GoesWithDto implements GoesWith {
   @Optional() @IsUUID() withId?: string;
-  @Optional() @IsPlaceId() placeId?: number;
-  @Optional() @IsRowId() originalId?: number;
-  @Optional() @IsString() @MaxLength(500) programId?: string;
+  @Optional() @IsPlaceId() placeId?: PlaceId;
+  @Optional() @IsRowId() originalId?: OriginalId;
+  @Optional() @IsString() @MaxLength(500) programId?: ProgramId;
   @Optional() @IsString() @MaxLength(8192) typed?: string;
 }
 

@@ -11,14 +11,23 @@ import {
   ValidateNested,
 } from 'class-validator';
 import { Optional, IsPlaceId, IsRowId } from '../../http/validation.js';
-import type { PointRequest, MovedFolder, PointsRequest, LeaveAlone, Silence } from '@rellin/contract';
+import type {
+  LeaveAlone,
+  MovedFolder,
+  OriginalId,
+  PlaceId,
+  PointRequest,
+  PointsRequest,
+  ShortcutId,
+  Silence,
+} from '@rellin/contract';
 
 const MOST = 20_000;
 
 export class PointRequestDto implements PointRequest {
-  @IsUUID() shortcutId: string;
-  @IsPlaceId() placeId: number;
-  @IsRowId() originalId: number;
+  @IsUUID() shortcutId: ShortcutId;
+  @IsPlaceId() placeId: PlaceId;
+  @IsRowId() originalId: OriginalId;
 }
 
 /** A folder that moved, in words for the journal. */
@@ -38,7 +47,7 @@ export class PointsRequestDto implements PointsRequest {
 }
 
 export class LeaveAloneDto implements LeaveAlone {
-  @IsArray() @ArrayMinSize(1) @ArrayMaxSize(MOST) @IsUUID(undefined, { each: true }) shortcutIds: string[];
+  @IsArray() @ArrayMinSize(1) @ArrayMaxSize(MOST) @IsUUID(undefined, { each: true }) shortcutIds: ShortcutId[];
   @IsBoolean() leftAlone: boolean;
 }
 

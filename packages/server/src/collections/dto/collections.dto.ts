@@ -14,7 +14,7 @@ import {
   MaxLength,
   ValidateNested,
 } from 'class-validator';
-import type { CollectionView, MemberOrder } from '@rellin/contract';
+import type { CollectionId, CollectionView, MemberId, MemberOrder, SearchId, ShortcutId } from '@rellin/contract';
 import { Optional, Nullable } from '../../http/validation.js';
 import type {
   FolderSource,
@@ -36,9 +36,9 @@ export class FolderSourceDto extends OriginalRefDto implements FolderSource {
 }
 
 export class NewMembersDto implements NewMembers {
-  @Optional() @IsArray() @ArrayMaxSize(10_000) @IsUUID(undefined, { each: true }) shortcutIds?: string[];
-  @Optional() @IsArray() @ArrayMaxSize(1000) @IsUUID(undefined, { each: true }) collectionIds?: string[];
-  @Optional() @IsArray() @ArrayMaxSize(1000) @IsUUID(undefined, { each: true }) searchIds?: string[];
+  @Optional() @IsArray() @ArrayMaxSize(10_000) @IsUUID(undefined, { each: true }) shortcutIds?: ShortcutId[];
+  @Optional() @IsArray() @ArrayMaxSize(1000) @IsUUID(undefined, { each: true }) collectionIds?: CollectionId[];
+  @Optional() @IsArray() @ArrayMaxSize(1000) @IsUUID(undefined, { each: true }) searchIds?: SearchId[];
   @Optional()
   @IsArray()
   @ArrayMaxSize(5000)
@@ -75,7 +75,7 @@ export class CollectionPatchDto implements CollectionPatch {
 }
 
 export class MemberIdsDto implements MemberIds {
-  @IsArray() @ArrayMinSize(1) @ArrayMaxSize(10_000) @IsUUID(undefined, { each: true }) memberIds: string[];
+  @IsArray() @ArrayMinSize(1) @ArrayMaxSize(10_000) @IsUUID(undefined, { each: true }) memberIds: MemberId[];
 }
 
 export class MemberMoveDto extends MemberIdsDto implements MemberMove {

@@ -1,17 +1,17 @@
 import { Column, Entity, PrimaryColumn } from 'typeorm';
-import type { CollectionType, CollectionView, MemberOrder } from '@rellin/contract';
+import type { CollectionId, CollectionType, CollectionView, MemberOrder, SearchId, ShortcutId } from '@rellin/contract';
 
 /** A member that a working set had when it was emptied. */
 export interface LastMember {
-  shortcutId?: string;
-  childId?: string;
-  searchId?: string;
+  shortcutId?: ShortcutId;
+  childId?: CollectionId;
+  searchId?: SearchId;
   keepFirst: boolean;
 }
 
 @Entity('collection')
 export class CollectionEntity {
-  @PrimaryColumn('uuid') id: string;
+  @PrimaryColumn('uuid') id: CollectionId;
   @Column('text') name: string;
   @Column('text') description: string;
   @Column('text') type: CollectionType;
@@ -19,7 +19,7 @@ export class CollectionEntity {
   @Column('text') picture: string;
   @Column('text', { name: 'sort_by' }) sortBy: MemberOrder;
   @Column('text', { name: 'show_as' }) showAs: CollectionView['showAs'];
-  @Column('uuid', { name: 'mirror_of', nullable: true }) mirrorOf: string | null;
+  @Column('uuid', { name: 'mirror_of', nullable: true }) mirrorOf: ShortcutId | null;
   @Column('timestamptz', { nullable: true }) until: Date | null;
   @Column('jsonb', { name: 'last_members' }) lastMembers: LastMember[];
   @Column('text', { nullable: true }) keys: string | null;

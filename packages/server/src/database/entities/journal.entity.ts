@@ -1,9 +1,10 @@
+import type { JournalLineId } from '@rellin/contract';
 import { Column, Entity, PrimaryGeneratedColumn } from 'typeorm';
 import type { Change } from '@rellin/core/journal';
 
 @Entity('journal')
 export class JournalEntity {
-  @PrimaryGeneratedColumn({ type: 'bigint' }) id: number;
+  @PrimaryGeneratedColumn({ type: 'bigint' }) id: JournalLineId;
   @Column('timestamptz', { default: () => 'now()' }) at: Date;
   @Column('text') act: string;
   @Column('text') summary: string;

@@ -1,9 +1,9 @@
 import { Column, Entity, PrimaryGeneratedColumn } from 'typeorm';
-import type { PlaceType } from '@rellin/contract';
+import type { PlaceId, PlaceType } from '@rellin/contract';
 
 @Entity('place')
 export class PlaceEntity {
-  @PrimaryGeneratedColumn() id: number;
+  @PrimaryGeneratedColumn() id: PlaceId;
   @Column('text') name: string;
   @Column('text') root: string;
   @Column('text') type: PlaceType;

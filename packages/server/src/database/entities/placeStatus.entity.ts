@@ -1,9 +1,10 @@
+import type { PlaceId } from '@rellin/contract';
 import { Column, Entity, PrimaryColumn } from 'typeorm';
 
 /** What was observed of a place; apart from the place's own row, since no act of a person changes it. */
 @Entity('place_status')
 export class PlaceStatusEntity {
-  @PrimaryColumn('integer', { name: 'place_id' }) placeId: number;
+  @PrimaryColumn('integer', { name: 'place_id' }) placeId: PlaceId;
   /** The next id for an original; only the indexer takes from it. */
   @Column('bigint', { name: 'next_id' }) nextId: number;
   @Column('bigint') entries: number;

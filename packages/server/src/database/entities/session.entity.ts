@@ -1,10 +1,11 @@
+import type { SessionId } from '@rellin/contract';
 import { Column, Entity, PrimaryColumn } from 'typeorm';
 
 /** A signed-in browser. Only the hashes of its tokens are kept. */
 @Entity('session')
 export class SessionEntity {
   @PrimaryColumn('text', { name: 'token_hash' }) tokenHash: string;
-  @Column('uuid') id: string;
+  @Column('uuid') id: SessionId;
   @Column('text', { name: 'came_by' }) cameBy: 'address' | 'passphrase';
   /** What the browser calls itself (User-Agent). */
   @Column('text') agent: string;

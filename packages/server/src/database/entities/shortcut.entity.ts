@@ -1,7 +1,7 @@
 import { Column, Entity, PrimaryColumn } from 'typeorm';
 import type { Identity, ShortcutState } from '@rellin/core/identity';
 import type { Kind } from '@rellin/core/kinds';
-import type { TargetType } from '@rellin/contract';
+import type { OriginalId, PlaceId, ProgramId, ShortcutId, TargetType } from '@rellin/contract';
 
 /** What the person rejected: never follow there by itself again. */
 export interface RejectedCandidate {
@@ -11,22 +11,22 @@ export interface RejectedCandidate {
 
 @Entity('shortcut')
 export class ShortcutEntity {
-  @PrimaryColumn('uuid') id: string;
+  @PrimaryColumn('uuid') id: ShortcutId;
   @Column('text') name: string;
   @Column('text') description: string;
   @Column('text', { array: true, name: 'also_called' }) alsoCalled: string[];
   @Column('text') target: TargetType;
   @Column('text') kind: Kind;
-  @Column('integer', { name: 'place_id', nullable: true }) placeId: number | null;
-  @Column('bigint', { name: 'original_id', nullable: true }) originalId: number | null;
-  @Column('text', { name: 'program_id', nullable: true }) programId: string | null;
+  @Column('integer', { name: 'place_id', nullable: true }) placeId: PlaceId | null;
+  @Column('bigint', { name: 'original_id', nullable: true }) originalId: OriginalId | null;
+  @Column('text', { name: 'program_id', nullable: true }) programId: ProgramId | null;
   @Column('text', { nullable: true }) url: string | null;
   @Column('jsonb', { nullable: true }) identity: Identity | null;
   @Column('text') state: ShortcutState;
   @Column('text', { name: 'state_reason' }) stateReason: string;
   @Column('timestamptz', { name: 'state_since' }) stateSince: Date;
   @Column('text', { name: 'followed_from', nullable: true }) followedFrom: string | null;
-  @Column('jsonb') candidates: { placeId: number; originalId: number; path: string }[];
+  @Column('jsonb') candidates: { placeId: PlaceId; originalId: OriginalId; path: string }[];
   @Column('jsonb') rejected: RejectedCandidate[];
   /** Lost or unsure, and the person does not want to hear of it. */
   @Column('boolean', { name: 'left_alone' }) leftAlone: boolean;

@@ -3,20 +3,20 @@ import { Type } from 'class-transformer';
 import { ArrayMaxSize, IsArray, IsIn, IsString, IsUUID, MaxLength, ValidateNested } from 'class-validator';
 import type { ClashChoice } from '@rellin/core/filing';
 import { Optional, IsPlaceId, IsRowId } from '../../http/validation.js';
-import type { FilingTarget, FilingRequest, UploadQuery } from '@rellin/contract';
+import type { FilingRequest, FilingTarget, OriginalId, PlaceId, ShortcutId, UploadQuery } from '@rellin/contract';
 import { OriginalRefDto } from '../../http/shared.dto.js';
 
 const CLASH: ClashChoice[] = ['keep-both', 'replace', 'skip'];
 
 export class FilingTargetDto implements FilingTarget {
-  @Optional() @IsUUID() shortcutId?: string;
-  @Optional() @IsPlaceId() placeId?: number;
-  @Optional() @IsRowId() originalId?: number;
+  @Optional() @IsUUID() shortcutId?: ShortcutId;
+  @Optional() @IsPlaceId() placeId?: PlaceId;
+  @Optional() @IsRowId() originalId?: OriginalId;
   @Optional() @IsString() @MaxLength(255) newFolder?: string;
 }
 
 export class FilingRequestDto implements FilingRequest {
-  @Optional() @IsArray() @ArrayMaxSize(10_000) @IsUUID(undefined, { each: true }) shortcutIds?: string[];
+  @Optional() @IsArray() @ArrayMaxSize(10_000) @IsUUID(undefined, { each: true }) shortcutIds?: ShortcutId[];
   @Optional()
   @IsArray()
   @ArrayMaxSize(10_000)

@@ -12,15 +12,15 @@ import {
   ValidateNested,
 } from 'class-validator';
 import { Optional, IsPlaceId, IsRowId } from '../../http/validation.js';
-import type { OpenRequest, Forget } from '@rellin/contract';
+import type { Forget, OpenRequest, OriginalId, PlaceId, ProgramId, ShortcutId } from '@rellin/contract';
 import { OriginalRefDto } from '../../http/shared.dto.js';
 
 export class OpenRequestDto implements OpenRequest {
-  @Optional() @IsUUID() shortcutId?: string;
-  @Optional() @IsPlaceId() placeId?: number;
-  @Optional() @IsRowId() originalId?: number;
-  @Optional() @IsString() @MaxLength(500) programId?: string;
-  @Optional() @IsString() @MaxLength(500) withProgramId?: string;
+  @Optional() @IsUUID() shortcutId?: ShortcutId;
+  @Optional() @IsPlaceId() placeId?: PlaceId;
+  @Optional() @IsRowId() originalId?: OriginalId;
+  @Optional() @IsString() @MaxLength(500) programId?: ProgramId;
+  @Optional() @IsString() @MaxLength(500) withProgramId?: ProgramId;
   /** For a program: originals to open with it. */
   @Optional()
   @IsArray()
@@ -36,7 +36,7 @@ export class OpenRequestDto implements OpenRequest {
 }
 
 export class ForgetDto implements Forget {
-  @Optional() @IsUUID() shortcutId?: string;
+  @Optional() @IsUUID() shortcutId?: ShortcutId;
   @Optional() @IsISO8601() from?: string;
   @Optional() @IsISO8601() to?: string;
 }

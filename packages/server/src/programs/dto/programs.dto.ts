@@ -2,7 +2,7 @@
 import { IsIn, IsString, Matches, MaxLength } from 'class-validator';
 import { KINDS, type Kind } from '@rellin/core/kinds';
 import { Optional, Nullable } from '../../http/validation.js';
-import type { SuitedQuery, ProgramForKind, TellSystem } from '@rellin/contract';
+import type { ProgramForKind, ProgramId, SuitedQuery, TellSystem } from '@rellin/contract';
 
 export class SuitedQueryDto implements SuitedQuery {
   @IsString() @MaxLength(200) mime: string;
@@ -10,11 +10,11 @@ export class SuitedQueryDto implements SuitedQuery {
 
 export class ProgramForKindDto implements ProgramForKind {
   @IsIn(KINDS) kind: Kind;
-  @Nullable() @IsString() @MaxLength(500) programId: string | null;
+  @Nullable() @IsString() @MaxLength(500) programId: ProgramId | null;
 }
 
 export class TellSystemDto implements TellSystem {
   @IsIn(KINDS) kind: Kind;
-  @IsString() @MaxLength(500) programId: string;
+  @IsString() @MaxLength(500) programId: ProgramId;
   @Optional() @Matches(/^[\w.+-]+\/[\w.+-]+$/) mime?: string;
 }

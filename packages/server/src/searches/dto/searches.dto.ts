@@ -14,7 +14,7 @@ import {
 } from 'class-validator';
 import { ANSWER_ORDERS } from '@rellin/core/memoryIndex';
 import { LONGEST } from '@rellin/core/query';
-import type { SearchOrder, SearchShape } from '@rellin/contract';
+import type { CollectionId, SearchOrder, SearchShape, TagId } from '@rellin/contract';
 import { AsNumber, Optional, Nullable } from '../../http/validation.js';
 import type { SearchQuestion, SearchPatch, NewSearch, AnswersQuery } from '@rellin/contract';
 
@@ -46,8 +46,8 @@ export class SearchPatchDto implements SearchPatch {
 }
 
 export class NewSearchDto extends SearchPatchDto implements NewSearch {
-  @Optional() @IsArray() @ArrayMaxSize(100) @IsUUID(undefined, { each: true }) tagIds?: string[];
-  @Optional() @IsUUID() collectionId?: string;
+  @Optional() @IsArray() @ArrayMaxSize(100) @IsUUID(undefined, { each: true }) tagIds?: TagId[];
+  @Optional() @IsUUID() collectionId?: CollectionId;
   /** Pinned there. */
   @Optional() @IsInt() @Min(1) @Max(100) slot?: number;
 }

@@ -1,5 +1,5 @@
 /** Quick filters, and where Originals begins. */
-import type { CatalogueFilter, QuickFilterView } from '@rellin/contract';
+import type { CatalogueFilter, OriginalId, PlaceId, QuickFilterView } from '@rellin/contract';
 import { patch, post, remove } from '../../api/client';
 import type { CommandTools } from '../useAttempt';
 
@@ -22,7 +22,7 @@ export const filterCommands = ({ attempt, done }: CommandTools) => ({
       await done(`Removed the quick filter “${filter.name}”`);
     }),
   /** The folder that Originals opens in from now on; null for the first place. */
-  startHere: (startFolder: { placeId: number; originalId: number } | null, name: string) =>
+  startHere: (startFolder: { placeId: PlaceId; originalId: OriginalId } | null, name: string) =>
     attempt(async () => {
       await patch('/settings', { startFolder });
       await done(startFolder ? `Originals opens in “${name}” from now on` : 'Originals opens in the first place again');

@@ -1,5 +1,5 @@
 /** Pins on the strip. */
-import type { PinTarget, PinView } from '@rellin/contract';
+import type { PinId, PinTarget, PinView } from '@rellin/contract';
 import { patch, post, remove } from '../../api/client';
 import { reordered } from '../reordered';
 import type { CommandTools } from '../useAttempt';
@@ -38,7 +38,7 @@ export const pinCommands = ({ attempt, done, client }: CommandTools) => ({
       }
       await done(`Moved the pin “${pin.name}” to ${slot}`);
     }),
-  unpin: (pinId: string, name: string) =>
+  unpin: (pinId: PinId, name: string) =>
     attempt(async () => {
       await remove(`/pins/${pinId}`);
       await done(`Unpinned “${name}”`);

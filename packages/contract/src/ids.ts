@@ -1,0 +1,29 @@
+/**
+ * Ids that say whose they are. Each is a text or a number as any other and takes one, so that it is read once, where it
+ * enters; but the id of one thing is not taken where that of another is meant.
+ */
+
+/** What an id is of stands in its type only; no value has it. */
+type IdOf<Thing extends string, Base extends string | number = string> = Base & { readonly __of?: Thing };
+
+export type AliasId = IdOf<'alias'>;
+export type BoardId = IdOf<'board'>;
+export type BoardItemId = IdOf<'board item'>;
+export type BundleId = IdOf<'bundle'>;
+export type CollectionId = IdOf<'collection'>;
+export type MemberId = IdOf<'member'>;
+export type OpeningId = IdOf<'opening'>;
+export type PinId = IdOf<'pin'>;
+/** The name of a desktop entry's file. */
+export type ProgramId = IdOf<'program'>;
+export type PublicationId = IdOf<'publication'>;
+export type QuickFilterId = IdOf<'quick filter'>;
+export type RegionId = IdOf<'region'>;
+export type SearchId = IdOf<'search'>;
+export type SessionId = IdOf<'session'>;
+export type ShortcutId = IdOf<'shortcut'>;
+export type TagId = IdOf<'tag'>;
+export type JournalLineId = IdOf<'journal line', number>;
+export type PlaceId = IdOf<'place', number>;
+/** Of an original within its place. */
+export type OriginalId = IdOf<'original', number>;
