@@ -1,19 +1,54 @@
-import Markdown from 'react-markdown';
-import rehypeSanitize from 'rehype-sanitize';
-import remarkGfm from 'remark-gfm';
+/**
+ * Markdown, laid out. It is read in a worker that is given up after a moment: a short text can be written so that reading
+ * it takes hours. What cannot be laid out is shown as the text it is.
+ */
+import { useEffect } from 'react';
+import { Fragment, jsx, jsxs } from 'react/jsx-runtime';
+import type { Root } from 'hast';
+import { toJsxRuntime } from 'hast-util-to-jsx-runtime';
+import { useStateFor } from '../parts/useStateFor';
+import TextPreview from './TextPreview';
 import type { TextProps } from './textProps';
 
-/** Markdown without scripts, and without pictures from elsewhere: nothing is fetched by looking. */
-export default function MarkdownPreview({ text }: TextProps) {
+const READ_MS = 3000;
+
+type Read = Root | 'reading' | 'given up';
+
+export default function MarkdownPreview({ text, name }: TextProps) {
+  const [read, setRead] = useStateFor<Read>(text, 'reading');
+  useEffect(() => {
+    const worker = new Worker(new URL('./markdown.worker.ts', import.meta.url), { type: 'module' });
+    const giveUp = () => setRead('given up');
+    const timer = setTimeout(giveUp, READ_MS);
+    worker.onmessage = ({ data }: MessageEvent<Root | null>) => setRead(data ?? 'given up');
+    worker.onerror = giveUp;
+    worker.postMessage(text);
+    return () => {
+      clearTimeout(timer);
+      worker.terminate();
+    };
+  }, [text, setRead]);
+  if (read === 'reading') return null;
+  if (read !== 'given up') return <MarkdownTree tree={read} />;
   return (
-    <div className="preview-markdown">
-      <Markdown
-        remarkPlugins={[remarkGfm]}
-        rehypePlugins={[rehypeSanitize]}
-        components={{ img: ({ alt }) => <span>[picture: {alt}]</span>, a: ({ children }) => <u>{children}</u> }}
-      >
-        {text}
-      </Markdown>
-    </div>
+    <>
+      <p className="preview-note">It is too entangled to be laid out; this is its text.</p>
+      <TextPreview text={text} name={name} />
+    </>
   );
 }
+
+/** Without pictures from elsewhere and without links: nothing is fetched by looking. */
+export const MarkdownTree = ({ tree }: { tree: Root }) => (
+  <div className="preview-markdown">
+    {toJsxRuntime(tree, {
+      Fragment,
+      jsx,
+      jsxs,
+      components: {
+        img: ({ alt }: { alt?: string }) => <span>[picture: {alt}]</span>,
+        a: ({ children }: { children?: React.ReactNode }) => <u>{children}</u>,
+      },
+    })}
+  </div>
+);
