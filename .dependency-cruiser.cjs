@@ -1,10 +1,12 @@
-/** The arrows of the house: web → core, server → core, never back, no cycles, nobody past another computation's face. */
+/**
+ * The arrows of the house: web → core, server → core, never back, no cycles, nobody past another computation's face.
+ */
 const { readdirSync } = require('node:fs');
 const { join } = require('node:path');
 
 /**
- * The features of the server, lowest first: each may know those above it in this list, and none below. A new feature gets
- * its line here.
+ * The features of the server, lowest first: each may know those above it in this list, and none below. A new feature
+ * gets its line here.
  */
 const SERVER = [
   // what everything stands on: configuration, schema, errors, requests

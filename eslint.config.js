@@ -15,6 +15,17 @@ export default tseslint.config(
     },
   },
   {
+    // the formatter keeps code; comments are kept by this. What is written for somebody to read stays in one piece
+    files: ['**/*.{ts,tsx,mjs,cjs,js}'],
+    languageOptions: { parser: tseslint.parser },
+    rules: {
+      'max-len': [
+        'error',
+        { code: 120, ignoreStrings: true, ignoreTemplateLiterals: true, ignoreRegExpLiterals: true, ignoreUrls: true },
+      ],
+    },
+  },
+  {
     // with types: what the compiler lets pass and a person regrets
     files: ['packages/{core,server,demo}/src/**/*.ts'],
     ignores: ['**/*.test.ts'],

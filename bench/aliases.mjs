@@ -11,8 +11,8 @@ const PUBLICATIONS = 33;
 const ALIASES = 20;
 
 /**
- * One alias until it is written, and one member more until its link stands in every folder, where 33 folders of links show
- * the same collection of 5,000.
+ * One alias until it is written, and one member more until its link stands in every folder, where 33 folders of links
+ * show the same collection of 5,000.
  */
 export async function aliasOne() {
   const base = realpathSync(mkdtempSync(join(tmpdir(), 'rellin-aliases-')));

@@ -1,7 +1,7 @@
 /**
- * Shortcuts over ten thousand random histories of their files, many side by side: a third while Rellin runs, a third while
- * it is stopped, a third over a stop and a start. RELLIN_BENCH_HISTORIES makes it fewer, RELLIN_BENCH_FIRST begins at another
- * seed, and RELLIN_BENCH_HOW names one way for all.
+ * Shortcuts over ten thousand random histories of their files, many side by side: a third while Rellin runs, a third
+ * while it is stopped, a third over a stop and a start. RELLIN_BENCH_HISTORIES makes it fewer, RELLIN_BENCH_FIRST
+ * begins at another seed, and RELLIN_BENCH_HOW names one way for all.
  */
 import { existsSync, mkdirSync, mkdtempSync, realpathSync, rmSync, statSync } from 'node:fs';
 import { tmpdir } from 'node:os';

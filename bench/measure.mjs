@@ -27,7 +27,8 @@ export async function beside(ours, reference, runs = 5) {
 
 /**
  * What a bench says.
- * @typedef {{ value: number, unit: string, reference?: string, referenceValue?: number, ratio?: number, note?: string }} Figure
+ * @typedef {{ value: number, unit: string, reference?: string, referenceValue?: number, ratio?: number, note?: string
+ *   }} Figure
  */
 
 /** Medians at a thousand to a million, and the exponent of the growth between the last two: 1 is linear. */

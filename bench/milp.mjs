@@ -1,4 +1,6 @@
-/** The plan of pins as a mixed-integer program for a general solver: written from the model's text, not from our code. */
+/**
+ * The plan of pins as a mixed-integer program for a general solver: written from the model's text, not from our code.
+ */
 
 /** Seconds to slot `j` (from 0) among `n`, by the model of docs/models.md 2. */
 function pinSeconds(item, j, n, rules, width) {

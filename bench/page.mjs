@@ -1,6 +1,7 @@
 /**
- * The page in Chromium on a catalogue of 10,000 shortcuts and 1,000 collections six deep, one of them with 5,000 members.
- * Key-to-paint is measured in the page: from the event to the second animation frame after it, when its paint is done.
+ * The page in Chromium on a catalogue of 10,000 shortcuts and 1,000 collections six deep, one of them with 5,000
+ * members. Key-to-paint is measured in the page: from the event to the second animation frame after it, when its paint
+ * is done.
  */
 import { mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';

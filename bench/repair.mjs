@@ -1,7 +1,7 @@
 /**
- * Repair: a seeded generator perturbs a real tree under shortcuts (rename, move, edit, copy, delete, exchange, save over,
- * whole folders, to another place, and mixtures), half while Rellin runs and half while it is stopped. What it made of it
- * is compared with what really happened.
+ * Repair: a seeded generator perturbs a real tree under shortcuts (rename, move, edit, copy, delete, exchange, save
+ * over, whole folders, to another place, and mixtures), half while Rellin runs and half while it is stopped. What it
+ * made of it is compared with what really happened.
  */
 import { cpSync, mkdirSync, mkdtempSync, realpathSync, renameSync, rmSync, utimesSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -92,7 +92,8 @@ const ready = ({ call, until }) =>
   );
 
 /**
- * Starts a server on places once, until they are looked through; returns what starts it on them again, and the first one's id.
+ * Starts a server on places once, until they are looked through; returns what starts it on them again, and the first
+ * one's id.
  * @param {import('pg').Client} client
  * @param {string} url
  * @param {[name: string, root: string][]} roots

@@ -1,4 +1,7 @@
-/** Watching 20,000 folders beside `find` without stat, and how long a change takes from the disk to a saved search's answer. */
+/**
+ * Watching 20,000 folders beside `find` without stat, and how long a change takes from the disk to a saved search's
+ * answer.
+ */
 import { spawnSync } from 'node:child_process';
 import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';

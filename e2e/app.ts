@@ -43,8 +43,8 @@ export class App {
   }
 
   /**
-   * `base` is the folder to make it in, a fresh one by default; `troubled` begins with something for the check-up; `date` is
-   * the day the scenario ends with: today's where it matters how long ago things were opened.
+   * `base` is the folder to make it in, a fresh one by default; `troubled` begins with something for the check-up;
+   * `date` is the day the scenario ends with: today's where it matters how long ago things were opened.
    */
   static async start(base?: string, troubled = false, date = DATE): Promise<App> {
     if (base) mkdirSync(base);

@@ -1,4 +1,6 @@
-/** Boards as a person meets them: laid by pointer and by keys, tidied, bundled, taken back; and the route that they are. */
+/**
+ * Boards as a person meets them: laid by pointer and by keys, tidied, bundled, taken back; and the route that they are.
+ */
 import { expect, type Locator, type Page, test } from '@playwright/test';
 import { App } from './app';
 

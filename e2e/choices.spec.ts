@@ -1,4 +1,7 @@
-/** What a person chooses for their catalogue: how it is shown, pictures, programs, several pins; by pointer and by keyboard. */
+/**
+ * What a person chooses for their catalogue: how it is shown, pictures, programs, several pins; by pointer and by
+ * keyboard.
+ */
 import { existsSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect, type Page, test } from '@playwright/test';

@@ -1,4 +1,6 @@
-/** Collections, working sets, mirrors, tags and menus as a person meets them: by pointer, and once by keyboard alone. */
+/**
+ * Collections, working sets, mirrors, tags and menus as a person meets them: by pointer, and once by keyboard alone.
+ */
 import { renameSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect, type Page, test } from '@playwright/test';

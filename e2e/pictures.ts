@@ -1,4 +1,7 @@
-/** One picture a main view at 1280×800, into docs/screenshots; RELLIN_PICTURES names another folder for trying things out. */
+/**
+ * One picture a main view at 1280×800, into docs/screenshots; RELLIN_PICTURES names another folder for trying things
+ * out.
+ */
 import { rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';

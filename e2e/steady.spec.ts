@@ -1,5 +1,6 @@
 /** Nothing that can be pressed slips away while a view is loaded, however late each of its answers comes. */
 import { expect, test, type Page } from '@playwright/test';
+import { VIEWS } from '../packages/web/src/workspace/views';
 import { App } from './app';
 
 let app: App;
@@ -22,8 +23,6 @@ async function late(seed: number): Promise<void> {
   });
 }
 
-const VIEWS = ['reach', 'catalogue', 'originals', 'collections', 'searches', 'boards', 'check-up', 'plan', 'usage'];
-
 /** What can be pressed and moved while the page was loaded, as the browser tells it (Layout Instability, W3C draft). */
 test.beforeAll(() =>
   page.addInitScript(() => {
@@ -44,11 +43,11 @@ test.beforeAll(() =>
   }),
 );
 
-for (const view of [...VIEWS, 'journal', 'bin', 'settings'])
+for (const view of [...VIEWS.map(({ path }) => path), '/usage'])
   test(`${view} stands still while it is loaded`, async () => {
     for (const seed of [1, 2, 3]) {
       await late(seed);
-      await page.goto(`${app.address}/${view}`);
+      await page.goto(`${app.address}${view}`);
       await page.waitForLoadState('networkidle');
       const moved = await page.evaluate(() => (window as unknown as { moved: string[] }).moved);
       await page.unroute('**/api/**');

@@ -1,6 +1,7 @@
 /**
- * The built server and its threads, each with all it imports in one file: thousands of small modules took most of a start.
- * Written to packages/server/dist/bundle, so deep as any folder of the server, so that ways from a file upward hold.
+ * The built server and its threads, each with all it imports in one file: thousands of small modules took most of a
+ * start. Written to packages/server/dist/bundle, so deep as any folder of the server, so that ways from a file upward
+ * hold.
  */
 import { readdirSync, rmSync } from 'node:fs';
 import { basename, join } from 'node:path';

@@ -3,7 +3,9 @@ import { readFileSync } from 'node:fs';
 import { endianness } from 'node:os';
 import { join } from 'node:path';
 
-/** Who listens at a port of 127.0.0.1: the number of the user; undefined where nobody does, or the system does not tell. */
+/**
+ * Who listens at a port of 127.0.0.1: the number of the user; undefined where nobody does, or the system does not tell.
+ */
 function listenerAt(port) {
   const bytes = Buffer.from([127, 0, 0, 1]);
   if (endianness() === 'LE') bytes.swap32();
@@ -16,8 +18,8 @@ function listenerAt(port) {
 }
 
 /**
- * Where it answers, the page's own address and the command's token; undefined where none runs. Once Rellin has ended its
- * port is anybody's: to what another user of the machine listens with there the token is not shown.
+ * Where it answers, the page's own address and the command's token; undefined where none runs. Once Rellin has ended
+ * its port is anybody's: to what another user of the machine listens with there the token is not shown.
  */
 export function ownServer(dataFolder) {
   let run;

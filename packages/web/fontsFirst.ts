@@ -1,4 +1,7 @@
-/** The fonts of the first words come beside the script: with another font first, every name would move when they are there. */
+/**
+ * The fonts of the first words come beside the script: with another font first, every name would move when they are
+ * there.
+ */
 import type { HtmlTagDescriptor, Plugin } from 'vite';
 
 export function fontsFirst(): Plugin {

@@ -1,6 +1,7 @@
 /**
- * A random history of files under shortcuts: renamed, moved, saved in the ways programs save, copied, removed, exchanged,
- * carried to another file system, with their folders. It knows what became of each file by what was done to it.
+ * A random history of files under shortcuts: renamed, moved, saved in the ways programs save, copied, removed,
+ * exchanged, carried to another file system, with their folders. It knows what became of each file by what was done to
+ * it.
  */
 import { appendFileSync, copyFileSync, cpSync, mkdirSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import { basename, dirname, join } from 'node:path';
@@ -22,8 +23,8 @@ export class FileHistory {
   trail = [];
   #n = 0;
   /**
-   * New to the index where they stand: of one that is exchanged with another before Rellin saw it nobody can say whether
-   * it was saved there; nor of one that is saved over where another came to just before.
+   * New to the index where they stand: of one that is exchanged with another before Rellin saw it nobody can say
+   * whether it was saved there; nor of one that is saved over where another came to just before.
    */
   #saved = new Set();
   #exchanged = new Set();
@@ -176,7 +177,8 @@ export class FileHistory {
   }
 
   /**
-   * Holds what shortcuts open beside what is true: `wrong` open another's file, `missed` open nothing though theirs is there.
+   * Holds what shortcuts open beside what is true: `wrong` open another's file, `missed` open nothing though theirs is
+   * there.
    * @param {{ id: string, name: string, state: string, location?: string | null }[]} shortcuts
    */
   compare(shortcuts) {

@@ -12,7 +12,8 @@ import { SERVER } from './prepare.mjs';
  * @param {object} options
  * @param {NodeJS.ProcessEnv} options.env
  * @param {string[]} [options.command] What runs it; this Node by default.
- * @param {boolean} [options.detached] In a group of its own. However it runs, it ends when we do: its standard input is ours.
+ * @param {boolean} [options.detached] In a group of its own. However it runs, it ends when we do: its standard input is
+ *   ours.
  * @param {(line: string) => void} [options.onLine] Each line of its log.
  * @param {(text: string) => void} [options.onError] What it writes on its error output; ours by default.
  * @returns {{

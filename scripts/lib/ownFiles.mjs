@@ -5,7 +5,10 @@ import { chmodSync, mkdirSync, renameSync, statSync, writeFileSync } from 'node:
 import { dirname, join } from 'node:path';
 import { Stop } from './log.mjs';
 
-/** Nobody else may do anything. Of the superuser's folder PostgreSQL's group may have been let pass through, and still may. */
+/**
+ * Nobody else may do anything. Of the superuser's folder PostgreSQL's group may have been let pass through, and still
+ * may.
+ */
 const FOR_OTHERS = process.getuid?.() === 0 ? 0o067 : 0o077;
 export function ensureOwnFolder(path) {
   // the folders above are not ours alone
@@ -23,8 +26,8 @@ export function writeOwnFile(path, text) {
 }
 
 /**
- * Takes the lock of a data folder; resolves with what lets it go. It is the kernel's own (flock(2), held by util-linux's
- * program for as long as we keep its input open), so that it is free again whatever becomes of us.
+ * Takes the lock of a data folder; resolves with what lets it go. It is the kernel's own (flock(2), held by
+ * util-linux's program for as long as we keep its input open), so that it is free again whatever becomes of us.
  */
 export function lockOf(folder, name, waitSeconds = 120) {
   const path = join(folder, name);

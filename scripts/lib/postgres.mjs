@@ -1,7 +1,8 @@
 /**
- * A private PostgreSQL cluster: reached by a socket in a folder that only its owner may enter, never by the network. The
- * kernel says who asks (peer authentication), so that there is no password anywhere; the server's role is no superuser.
- * Found running it is used as it is; found dead it is started. What holds a database is never removed. Built-ins only.
+ * A private PostgreSQL cluster: reached by a socket in a folder that only its owner may enter, never by the network.
+ * The kernel says who asks (peer authentication), so that there is no password anywhere; the server's role is no
+ * superuser. Found running it is used as it is; found dead it is started. What holds a database is never removed.
+ * Built-ins only.
  */
 import { randomBytes, createHash } from 'node:crypto';
 import {
@@ -137,7 +138,8 @@ function writeAccess(data, user, users) {
 }
 
 /**
- * @param {{bin: string, folder: string, fsync?: boolean, users?: string[]}} options `folder` is the data folder; `users`
+ * @param {{bin: string, folder: string, fsync?: boolean, users?: string[]}} options `folder` is the data folder;
+ *   `users`
  *   are further users of the machine who may be the server's role
  */
 export async function privateCluster({ bin, folder, fsync = true, users = [] }) {
@@ -235,7 +237,10 @@ const shellWord = (option) => {
   return rest.length === 0 ? flag : `${flag} '${rest.join(' ').replaceAll("'", `'\\''`)}'`;
 };
 
-/** Made beside its place and moved there whole: what stands there without PG_VERSION is not ours to clear, and set aside. */
+/**
+ * Made beside its place and moved there whole: what stands there without PG_VERSION is not ours to clear, and set
+ * aside.
+ */
 function makeCluster({ data, user, tool }) {
   if (existsSync(data) && readdirSync(data).length > 0) {
     const aside = `${data}-set-aside-${randomBytes(4).toString('hex')}`;

@@ -1,10 +1,12 @@
 /**
- * TypeScript types of the database's rows, as JSON carries them, from a migrated database: what acts may write into a table,
- * and what they read from it. A test holds the written file against the database, so that the two cannot drift.
+ * TypeScript types of the database's rows, as JSON carries them, from a migrated database: what acts may write into a
+ * table, and what they read from it. A test holds the written file against the database, so that the two cannot drift.
  */
 import { format, resolveConfig } from 'prettier';
 
-/** Types of columns that say more than the database knows, by table and column: the type, and where its name comes from. */
+/**
+ * Types of columns that say more than the database knows, by table and column: the type, and where its name comes from.
+ */
 const KNOWN_TYPES = {
   'shortcut.target': ['TargetType', '@rellin/contract'],
   'shortcut.kind': ['Kind', '@rellin/core/kinds'],
@@ -41,7 +43,9 @@ const IDS = {
   shortcut: 'ShortcutId',
   tag: 'TagId',
 };
-/** Columns that refer to a row without a foreign key: originals lie in partitions, some rows outlive what they tell of. */
+/**
+ * Columns that refer to a row without a foreign key: originals lie in partitions, some rows outlive what they tell of.
+ */
 const REFERENCES = {
   original_id: 'original',
   folder_id: 'original',
@@ -126,8 +130,8 @@ export async function rowTypes(client) {
     return `${table}: ${names.join(' | ') || 'never'};`;
   });
   const text = `/**
- * The rows of each table as JSON carries them. Made from the migrated database by \`npm run rows\`; a test holds it against
- * the database. Not to be edited by hand.
+ * The rows of each table as JSON carries them. Made from the migrated database by \`npm run rows\`; a test holds it
+ * against the database. Not to be edited by hand.
  */
 ${[...imports].map(([from, names]) => `import type { ${[...names].sort().join(', ')} } from '${from}';`).join('\n')}
 

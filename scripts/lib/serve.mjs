@@ -16,7 +16,10 @@ const MOST_RESTARTS = 3;
 const STOP_MS = 10_000;
 const RESTART_MS = 5 * 60_000;
 
-/** A server of ours on this data folder that answers: its address with a fresh entry code; undefined where there is none. */
+/**
+ * A server of ours on this data folder that answers: its address with a fresh entry code; undefined where there is
+ * none.
+ */
 export async function runningAddress(dataFolder) {
   const server = ownServer(dataFolder);
   if (!server) return undefined;
@@ -33,7 +36,8 @@ export async function runningAddress(dataFolder) {
 }
 
 /**
- * @param {{dataFolder: string, databaseUrl?: string, env?: Record<string, string>, onListening?: (info: {address: string, token: string, entry: string}) => Promise<void>}} options
+ * @param {{dataFolder: string, databaseUrl?: string, env?: Record<string, string>, onListening?: (info: {address:
+ *   string, token: string, entry: string}) => Promise<void>}} options
  */
 export async function serve({ dataFolder, databaseUrl, env = {}, onListening }) {
   ensureOwnFolder(dataFolder);

@@ -1,6 +1,6 @@
 /**
- * Every endpoint of the API: what is asked and what is answered. `undefined` for an answer without a body, `RawBytes` for
- * what is no JSON. Paths are below /api; a part that begins with a colon is a parameter.
+ * Every endpoint of the API: what is asked and what is answered. `undefined` for an answer without a body, `RawBytes`
+ * for what is no JSON. Paths are below /api; a part that begins with a colon is a parameter.
  *
  * Server, page, command and tests speak by this list: the OpenAPI document is made from it, and every answer in the
  * tests is held against it.

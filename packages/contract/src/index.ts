@@ -1,4 +1,6 @@
-/** What crosses the wire between server, page, command and tests: types, and the list of endpoints that they speak by. */
+/**
+ * What crosses the wire between server, page, command and tests: types, and the list of endpoints that they speak by.
+ */
 export type * from './ids.js';
 export type * from './places.js';
 export type * from './originals.js';

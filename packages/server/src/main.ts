@@ -1,4 +1,7 @@
-/** Starts the server: lock, application, gate, page; what it starts besides stands in application/pipeline.ts. Prints one JSON line "listening" for whoever started it. */
+/**
+ * Starts the server: lock, application, gate, page; what it starts besides stands in application/pipeline.ts. Prints
+ * one JSON line "listening" for whoever started it.
+ */
 import 'reflect-metadata';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';

@@ -61,7 +61,8 @@ describe('what changed', () => {
         () => told,
         (topics) => changed.every((topic) => topics.includes(topic)),
       );
-    // a change by another comes to all: whatever the first was told before it is what it would have been told of its own
+    // a change by another comes to all: whatever the first was told before it is what it would have been told of its
+    // own
     await asPage('two', 'POST', '/tags', { name: 'after it' });
     await until(
       () => own,

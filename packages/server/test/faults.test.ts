@@ -1,6 +1,6 @@
 /**
- * The server ended as by `kill -9` at each point of the acts that touch the disk, and other trouble under them. After the
- * next start catalogue and disk agree, no link leads elsewhere than recorded, and what was acknowledged is there.
+ * The server ended as by `kill -9` at each point of the acts that touch the disk, and other trouble under them. After
+ * the next start catalogue and disk agree, no link leads elsewhere than recorded, and what was acknowledged is there.
  *
  * `npm run test:faults` goes through every point; here some of each act are taken.
  */
@@ -85,7 +85,10 @@ async function scene() {
 }
 type Scene = Awaited<ReturnType<typeof scene>>;
 
-/** Every link that is recorded stands as recorded and leads to its original; nothing half made lies about (what was replaced is kept for the undo). */
+/**
+ * Every link that is recorded stands as recorded and leads to its original; nothing half made lies about (what was
+ * replaced is kept for the undo).
+ */
 async function agree(): Promise<void> {
   const records = await until(
     () => rellin.sql(`SELECT * FROM written_link WHERE place_id = 1`),

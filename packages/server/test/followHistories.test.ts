@@ -1,7 +1,7 @@
 /**
- * What becomes of shortcuts over random histories of their files: renamed, moved, saved in the ways programs save, copied,
- * removed, exchanged, carried to another file system, with their folders, while Rellin runs and while it does not. A
- * shortcut that opens another file than its own is wrong, always; one that has to ask is not.
+ * What becomes of shortcuts over random histories of their files: renamed, moved, saved in the ways programs save,
+ * copied, removed, exchanged, carried to another file system, with their folders, while Rellin runs and while it does
+ * not. A shortcut that opens another file than its own is wrong, always; one that has to ask is not.
  */
 import { existsSync, mkdtempSync, rmSync, statSync } from 'node:fs';
 import { tmpdir } from 'node:os';

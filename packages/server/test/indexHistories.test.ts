@@ -1,6 +1,6 @@
 /**
- * Files that move at the worst moment: random acts at random intervals, a change deep down followed at once by a new name
- * above it among them. Afterwards the index is what GNU find says, what moved is still known as the same, and the
+ * Files that move at the worst moment: random acts at random intervals, a change deep down followed at once by a new
+ * name above it among them. Afterwards the index is what GNU find says, what moved is still known as the same, and the
  * answers of saved searches are those of the files that are there; without anybody looking the place through again.
  */
 import { execFileSync } from 'node:child_process';

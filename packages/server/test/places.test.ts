@@ -1,4 +1,7 @@
-/** Places that come and go: known again by what they are, not by the path at which they appear. Real mounts where allowed. */
+/**
+ * Places that come and go: known again by what they are, not by the path at which they appear. Real mounts where
+ * allowed.
+ */
 import { execFileSync, spawnSync } from 'node:child_process';
 import { cpSync, mkdirSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';

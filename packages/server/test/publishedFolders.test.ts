@@ -52,7 +52,8 @@ describe('folders around a published collection', () => {
     async (seed) => {
       const before = await order();
       const random = seeded(seed);
-      // top/middle/Targets: each of the three gets other names, goes elsewhere, and has its old name taken by a new folder
+      // top/middle/Targets: each of the three gets other names, goes elsewhere, and has its old name taken by a new
+      // folder
       let top = at(`top ${seed}`);
       let middle = join(top, 'middle');
       mkdirSync(middle, { recursive: true });

@@ -1,6 +1,6 @@
 /**
- * Saved searches three ways on one real tree: the test in memory, our SQL on a real PostgreSQL, and GNU find where it can
- * say the same (checks.md: -size in bytes by c, -newermt is strictly newer, -iname in a UTF-8 locale).
+ * Saved searches three ways on one real tree: the test in memory, our SQL on a real PostgreSQL, and GNU find where it
+ * can say the same (checks.md: -size in bytes by c, -newermt is strictly newer, -iname in a UTF-8 locale).
  */
 import { execFileSync } from 'node:child_process';
 import { lutimesSync, mkdirSync, symlinkSync, utimesSync, writeFileSync } from 'node:fs';

@@ -144,8 +144,8 @@ class Disk {
 }
 
 /**
- * Does a plan as the server does: the intents of some steps, these steps, what came of them. `cut` ends it after so many
- * of all these.
+ * Does a plan as the server does: the intents of some steps, these steps, what came of them. `cut` ends it after so
+ * many of all these.
  */
 function carryOut(plan: LinkPlan, disk: Disk, records: Map<string, WrittenLink>, cut = Infinity): void {
   let n = 0;

@@ -82,7 +82,10 @@ export interface LinkPlan {
   steps: LinkStep[];
   /** Wanted links that a person deleted on disk, or put something else in the place of. */
   deleted: Deleted[];
-  /** Wanted links that are made anew since they are missing, and that may turn up elsewhere: made too soon, there are two. */
+  /**
+   * Wanted links that are made anew since they are missing, and that may turn up elsewhere: made too soon, there are
+   * two.
+   */
   remade: Deleted[];
   /** Keys of wanted links that are not where they were recorded: deleted, moved, or in a folder that moved. */
   missing: string[];

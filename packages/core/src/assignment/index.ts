@@ -1,11 +1,12 @@
 /**
- * The assignment problem: each row gets a column of its own so that the sum of costs is least. Shortest augmenting paths
- * with potentials (Kuhn 1955, Munkres 1957, Jonker and Volgenant 1987; from memory).
+ * The assignment problem: each row gets a column of its own so that the sum of costs is least. Shortest augmenting
+ * paths with potentials (Kuhn 1955, Munkres 1957, Jonker and Volgenant 1987; from memory).
  */
 
 /**
  * The column of each row; there must be at least as many columns as rows. `costs` holds them row by row, finite, or
- * `Infinity` where a pair is not allowed. `undefined` where not every row can have an allowed column. O(rows² · columns).
+ * `Infinity` where a pair is not allowed. `undefined` where not every row can have an allowed column. O(rows² ·
+ * columns).
  */
 export function assign(rows: number, columns: number, costs: Float64Array): Int32Array | undefined {
   if (rows > columns) return undefined;

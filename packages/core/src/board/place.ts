@@ -3,8 +3,8 @@ import { Occupied, type Lying, type Spot } from './cells.js';
 
 /**
  * The nearest spot to where a thing is wanted at which it overlaps nothing, cells or not: what is wanted, where it is
- * free. The nearest point outside of rectangles lies at their edges, grown by the thing's own size, or at what is wanted;
- * so only these are tried. O(k²) for k things on the board.
+ * free. The nearest point outside of rectangles lies at their edges, grown by the thing's own size, or at what is
+ * wanted; so only these are tried. O(k²) for k things on the board.
  */
 export function freeSpot(thing: Omit<Lying, 'id'>, columns: number, others: readonly Lying[]): Spot {
   const taken = new Occupied(others);

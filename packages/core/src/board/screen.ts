@@ -3,7 +3,10 @@ import { CELL } from './cellSize.js';
 import type { Lying, Spot } from './cells.js';
 import { regionRows, type RegionOrder } from './region.js';
 
-/** The board's upper left cell, the space between two regions' cells, the link to the view, the first board's tab; pixels. */
+/**
+ * The board's upper left cell, the space between two regions' cells, the link to the view, the first board's tab;
+ * pixels.
+ */
 const SCREEN = { left: 336, top: 160, between: 24, link: { x: 88, y: 290 }, tab: { x: 330, y: 126 } } as const;
 
 /** Pixels from where the pointer was last (the link to the view, or the board's tab) to the middle of a label. */

@@ -10,12 +10,13 @@ const squared = (a: Spot, b: Spot) => (a.x - b.x) ** 2 + (a.y - b.y) ** 2;
 
 /**
  * A free cell for each of `things`, so that the sum of squared displacements is least; `fixed` stays where it is, and
- * nothing overlaps it. No thing lies above or left of the board, which is `columns` cells wide and as deep as it must be.
+ * nothing overlaps it. No thing lies above or left of the board, which is `columns` cells wide and as deep as it must
+ * be.
  *
- * What is one cell high is assigned exactly up to 400. Of more, portions are assigned from the top down, and then again in
- * portions that lie half over two of these, all others staying, twice. What is higher comes before, first what moves least.
- * Cost: that of assigning n things to the free cells nearest to each, as many as there are things; n − 1 others can take no
- * more than n − 1 of them.
+ * What is one cell high is assigned exactly up to 400. Of more, portions are assigned from the top down, and then again
+ * in portions that lie half over two of these, all others staying, twice. What is higher comes before, first what moves
+ * least. Cost: that of assigning n things to the free cells nearest to each, as many as there are things; n − 1 others
+ * can take no more than n − 1 of them.
  */
 export function snap(things: readonly Lying[], columns: number, fixed: readonly Lying[] = []): Map<string, Spot> {
   const spots = new Map<string, Spot>();

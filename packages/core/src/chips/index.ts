@@ -1,6 +1,6 @@
 /**
- * Words of the find line that are meant as conditions: "opened last week", "pdf", "from the field drive". Each is offered
- * as a chip that narrows; nothing is narrowed unasked, since "pdf" may as well be a name. Common practice.
+ * Words of the find line that are meant as conditions: "opened last week", "pdf", "from the field drive". Each is
+ * offered as a chip that narrows; nothing is narrowed unasked, since "pdf" may as well be a name. Common practice.
  */
 import { KINDS, kindWord, type Kind } from '../kinds/index.js';
 import { fold } from '../match/index.js';

@@ -1,5 +1,6 @@
 /**
- * Collections nest as a directed graph without cycles: one may lie in many, none in itself. Nothing here limits the depth.
+ * Collections nest as a directed graph without cycles: one may lie in many, none in itself. Nothing here limits the
+ * depth.
  */
 
 /** `child` is a member of `parent`. */

@@ -1,4 +1,6 @@
-/** Installed programs from desktop entries (Desktop Entry Specification 1.5). Reads only; never starts what it reads. */
+/**
+ * Installed programs from desktop entries (Desktop Entry Specification 1.5). Reads only; never starts what it reads.
+ */
 import { localeKeys, parseKeyFile, splitList, unescapeValue } from './keyFile.js';
 
 export interface Program {
@@ -30,8 +32,8 @@ export interface EntrySession {
 }
 
 /**
- * Reads one entry. `listed` is false for NoDisplay, and for entries that OnlyShowIn and NotShowIn keep from this desktop:
- * of its names the first that is in one of them decides.
+ * Reads one entry. `listed` is false for NoDisplay, and for entries that OnlyShowIn and NotShowIn keep from this
+ * desktop: of its names the first that is in one of them decides.
  */
 export function parseDesktopEntry(
   id: string,

@@ -80,8 +80,8 @@ const TAKES_TEXT = /^(-[a-z]*[ceE]|--?(eval|command|exec|run|print))$/i;
 const PREFIX = /^(env|nice|nohup|setsid|ionice|timeout|stdbuf|sudo|pkexec|xargs|exec|command)$/;
 
 /**
- * Whether a file's name would be run as a program text: the argument behind `sh -c`. A name may hold any character of the
- * shell's; passed as an argument of its own behind the text (`sh -c '…' sh %f`) it is a name and stays one.
+ * Whether a file's name would be run as a program text: the argument behind `sh -c`. A name may hold any character of
+ * the shell's; passed as an argument of its own behind the text (`sh -c '…' sh %f`) it is a name and stays one.
  */
 function runsName(pieces: readonly Piece[]): boolean {
   let i = 0;
@@ -103,8 +103,9 @@ function takes(pieces: readonly Piece[]): 'none' | 'one' | 'many' {
 export type ExecCommands = { ok: true; commands: string[][] } | { ok: false; reason: ExecFault };
 
 /**
- * The commands to start for some files: one where the line takes many (%F, %U) or there is one, an instance for each where
- * it takes one (%f, %u). A line without any such code is given the files behind its own arguments: it was chosen for them.
+ * The commands to start for some files: one where the line takes many (%F, %U) or there is one, an instance for each
+ * where it takes one (%f, %u). A line without any such code is given the files behind its own arguments: it was chosen
+ * for them.
  *
  * @example commandsFor('view %f', { files: ['/a', '/b'] }) // { ok: true, commands: [['view', '/a'], ['view', '/b']] }
  */
@@ -132,8 +133,9 @@ export function programIn(exec: string): string | undefined {
 }
 
 /**
- * Expands an Exec value. A line that would let the name of a file act as anything but one argument is refused: what stands
- * in quotation marks is undefined by the specification, and behind `sh -c` it is a program. Deprecated codes vanish.
+ * Expands an Exec value. A line that would let the name of a file act as anything but one argument is refused: what
+ * stands in quotation marks is undefined by the specification, and behind `sh -c` it is a program. Deprecated codes
+ * vanish.
  */
 export function expandExec(exec: string, context: ExecContext = {}): ExecResult {
   const pieces = splitExec(exec);

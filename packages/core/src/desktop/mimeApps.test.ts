@@ -1,4 +1,7 @@
-/** MIME Applications Associations 1.0.1: the order of files, defaults before added before an entry's own, removed ones out. */
+/**
+ * MIME Applications Associations 1.0.1: the order of files, defaults before added before an entry's own, removed ones
+ * out.
+ */
 import { spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';

@@ -67,8 +67,8 @@ export interface Opens {
 
 /**
  * The programs for a MIME type, best first: the default of the most important file that names an installed one, then
- * those added by the user, then those that say of themselves that they open it, less those removed; then the same for what
- * the type is a special case of. `programs` are the installed ones in the order they are to be offered.
+ * those added by the user, then those that say of themselves that they open it, less those removed; then the same for
+ * what the type is a special case of. `programs` are the installed ones in the order they are to be offered.
  * O(types × files × entries).
  */
 export function programsFor(
@@ -108,8 +108,9 @@ function programsOfTypes(
 }
 
 /**
- * The program that the lists name for a type: the first default that is installed, of the type itself, then of what it is a
- * special case of. Where a program opens the nearer type, a default of the farther one does not count (as GLib has it).
+ * The program that the lists name for a type: the first default that is installed, of the type itself, then of what it
+ * is a special case of. Where a program opens the nearer type, a default of the farther one does not count (as GLib has
+ * it).
  */
 export function defaultFor(
   mime: string,
@@ -144,7 +145,9 @@ export function defaultIn(text: string, mime: string): string | undefined {
   return parseMimeApps(text).defaults.get(mime.toLowerCase())?.[0];
 }
 
-/** Whether a MIME type and a program's id can stand in a line of the file: a file's name may hold line breaks as well. */
+/**
+ * Whether a MIME type and a program's id can stand in a line of the file: a file's name may hold line breaks as well.
+ */
 export function isPlainEntry(mime: string, id: string | undefined): boolean {
   return /^[\w.+-]+\/[\w.+-]+$/.test(mime) && (id === undefined || !/[\u0000-\u001f;=[\]]/.test(id));
 }

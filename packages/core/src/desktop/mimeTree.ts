@@ -1,4 +1,7 @@
-/** MIME types by their other names and by what they are a special case of (Shared MIME-info 0.21: `aliases`, `subclasses`). */
+/**
+ * MIME types by their other names and by what they are a special case of (Shared MIME-info 0.21: `aliases`,
+ * `subclasses`).
+ */
 
 export interface MimeTree {
   /** Another name → the name. */

@@ -1,7 +1,7 @@
 /**
  * What a place leaves out, by the patterns of gitignore(5): names and paths with `*`, `?`, `[a-z]` and `**`, `!` before
- * what is taken back, `/` at the end for folders only, `/` before or within for paths from the place down. Letters match
- * whatever their case. Braces and comments behind a pattern are not known, as there.
+ * what is taken back, `/` at the end for folders only, `/` before or within for paths from the place down. Letters
+ * match whatever their case. Braces and comments behind a pattern are not known, as there.
  *
  * Not by regular expressions: of those a dozen stars take for ever. A segment steps back to its last star only, and the
  * segments of a path to their last `**`.
@@ -26,7 +26,9 @@ interface Pattern {
 }
 
 export interface PatternTest {
-  /** `path` is relative to the place, segments joined by “/”. Cost: patterns × path, times the longest pattern at worst. */
+  /**
+   * `path` is relative to the place, segments joined by “/”. Cost: patterns × path, times the longest pattern at worst.
+   */
   isExcluded(path: string, isFolder: boolean): boolean;
 }
 
@@ -81,7 +83,9 @@ function fits(unit: Unit, sign: string): boolean {
   }
 }
 
-/** Whether a list fits a pattern of which some parts stand for any number of entries; steps back to the last such only. */
+/**
+ * Whether a list fits a pattern of which some parts stand for any number of entries; steps back to the last such only.
+ */
 function fitsList<P, T>(
   pattern: readonly P[],
   list: readonly T[],

@@ -41,7 +41,10 @@ export function medianOf(values: readonly number[]): number {
   return sorted.length % 2 ? sorted[half]! : (sorted[half - 1]! + sorted[half]!) / 2;
 }
 
-/** The points whose y is no more than three times the middle one: who looked away in between did not do what is measured. */
+/**
+ * The points whose y is no more than three times the middle one: who looked away in between did not do what is
+ * measured.
+ */
 export function withoutPauses(points: readonly Point[]): Point[] {
   if (points.length === 0) return [];
   const most = 3 * medianOf(points.map((p) => p.y));

@@ -52,8 +52,8 @@ export function decide(recorded: Identity, seen: Observation): Decision {
 function atRecordedPath(recorded: Identity, now: Identity, seen: Observation): Decision {
   if (sameFile(recorded, now)) return { state: 'ready', identity: now, evidence: 'same-path-same-inode' };
   const elsewhere = seen.sameInode.find((c) => sameFile(recorded, c.identity) && recorded.birth !== 0);
-  // ours went on, and a file known from another path stands in its place: they went round. One saved over it would be new,
-  // or leave ours under a backup's name
+  // ours went on, and a file known from another path stands in its place: they went round. One saved over it would be
+  // new, or leave ours under a backup's name
   if (elsewhere && now.type === recorded.type) {
     const isBackup = isKeptBeside(recorded, elsewhere);
     if (isBackup && seen.isAnothers) return { state: 'unsure', candidates: [elsewhere], reason: 'named-like-a-backup' };

@@ -42,11 +42,16 @@ export interface Observation {
   sameInode: Candidate[];
   /** Entries anywhere with the same size whose digest is known. */
   sameSize: Candidate[];
-  /** Where the index had the entry that now stands at the recorded path before, the latest first; empty for one that is new. */
+  /**
+   * Where the index had the entry that now stands at the recorded path before, the latest first; empty for one that is
+   * new.
+   */
   cameFrom?: readonly string[];
   /** Another shortcut is known by what stands at the recorded path: it is that one's, not ours saved over. */
   isAnothers?: boolean;
-  /** Another original that the catalogue points to has the same content: by that alone nobody can tell which is which. */
+  /**
+   * Another original that the catalogue points to has the same content: by that alone nobody can tell which is which.
+   */
   hasTwin?: boolean;
   /** What has its recorded name in the folder that it lay in, where that folder moved; not one known from elsewhere. */
   namesake?: Candidate;

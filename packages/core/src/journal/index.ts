@@ -1,6 +1,6 @@
 /**
- * Acts as data: each act is the list of rows it changed, with what stood before and after. From that the inverse follows,
- * and a later change to the same field is noticed before an undo would trample on it.
+ * Acts as data: each act is the list of rows it changed, with what stood before and after. From that the inverse
+ * follows, and a later change to the same field is noticed before an undo would trample on it.
  */
 export type JournaledRow = Record<string, unknown>;
 

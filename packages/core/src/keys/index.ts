@@ -1,11 +1,14 @@
 /**
- * Keys of the person's own for shortcuts and collections: one key, two in a row, or one with modifiers. What Rellin or the
- * browser uses already is refused with the reason. Names are those of KeyboardEvent.key (UI Events, W3C), letters small.
+ * Keys of the person's own for shortcuts and collections: one key, two in a row, or one with modifiers. What Rellin or
+ * the browser uses already is refused with the reason. Names are those of KeyboardEvent.key (UI Events, W3C), letters
+ * small.
  */
 
 export type KeysCheck = { ok: true; keys: string } | { ok: false; reason: string };
 
-/** One line of the list of keys: where they count, the caps, and what they do. A single capital letter can be changed. */
+/**
+ * One line of the list of keys: where they count, the caps, and what they do. A single capital letter can be changed.
+ */
 export interface KeyLine {
   where: string;
   keys: string;
@@ -15,7 +18,10 @@ export interface KeyLine {
 const lines = (where: string, all: readonly (readonly [string, string])[]): KeyLine[] =>
   all.map(([keys, what]) => ({ where, keys, what }));
 
-/** Every key of Rellin's own: what the handlers, the menus, the list of keys, the settings and the check for clashes go by. */
+/**
+ * Every key of Rellin's own: what the handlers, the menus, the list of keys, the settings and the check for clashes go
+ * by.
+ */
 export const KEY_LINES: readonly KeyLine[] = [
   ...lines('Anywhere', [
     ['1 … 9', 'Open the pin with that key'],
@@ -75,12 +81,14 @@ export const KEY_LINES: readonly KeyLine[] = [
 /** The single letters among them, which a person may change or switch off. */
 export const LETTER_KEYS: readonly KeyLine[] = KEY_LINES.filter((line) => /^[A-Z]$/.test(line.keys));
 
-/** Rellin's letter → the one the person put in its place, '' for none; small letters. Those not named are as they are. */
+/**
+ * Rellin's letter → the one the person put in its place, '' for none; small letters. Those not named are as they are.
+ */
 export type KeyMap = Readonly<Record<string, string>>;
 
 /**
- * Which of Rellin's keys a typed one stands for: itself unless it was changed; `undefined` for a letter that stands for none.
- * Keys that are no letters are as they are.
+ * Which of Rellin's keys a typed one stands for: itself unless it was changed; `undefined` for a letter that stands for
+ * none. Keys that are no letters are as they are.
  *
  * @example meantKey('j', { p: 'j' }) // 'p'
  */

@@ -1,7 +1,7 @@
 /**
- * MIME types by name, after the Shared MIME-info Specification 0.21 (sections 2.6 and 2.11, the file `globs2`): a literal
- * name goes before all, then the heaviest glob, of equals the longest; as it is written first, then whatever its case,
- * but for globs that say their case counts.
+ * MIME types by name, after the Shared MIME-info Specification 0.21 (sections 2.6 and 2.11, the file `globs2`): a
+ * literal name goes before all, then the heaviest glob, of equals the longest; as it is written first, then whatever
+ * its case, but for globs that say their case counts.
  */
 
 interface Glob {

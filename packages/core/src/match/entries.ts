@@ -1,6 +1,6 @@
 /**
- * What the find line matches: an item folded and read once, a query read once, and the quality one has in the other. Sets
- * of letters, in 32 bits, spare most looks at the text.
+ * What the find line matches: an item folded and read once, a query read once, and the quality one has in the other.
+ * Sets of letters, in 32 bits, spare most looks at the text.
  */
 import { fold } from './fold.js';
 import {
@@ -194,7 +194,9 @@ export function qualityOf({ words }: Typed, entry: Entry, least = 0): number {
   return sum / words.length;
 }
 
-/** The quality of a word in one field; 0 also where it would be less than `least`. The sets of letters spare most tries. */
+/**
+ * The quality of a word in one field; 0 also where it would be less than `least`. The sets of letters spare most tries.
+ */
 function inField(word: TypedWord, field: Field, least: number): number {
   const { text, letters, slack, fuzzy, first, two } = word;
   const missing = letters & ~field.letters;

@@ -1,8 +1,9 @@
 /**
  * The find line's matcher: ranks a set of items for a query (docs/models.md 4).
  *
- * Each query word must match somewhere in the item. Rank = mean quality × field weight × (1 + 0.25·log2(1 + w)), the last
- * factor capped at 2. An exact name always leads; shortcuts come before collections, these before plain originals of equal rank; the order is total.
+ * Each query word must match somewhere in the item. Rank = mean quality × field weight × (1 + 0.25·log2(1 + w)), the
+ * last factor capped at 2. An exact name always leads; shortcuts come before collections, these before plain originals
+ * of equal rank; the order is total.
  */
 import { foldWithMap } from './fold.js';
 import { LetterSets } from './letterSets.js';
@@ -58,7 +59,9 @@ interface Start {
 
 /** So much of a start is kept to look it up by. */
 const START_LETTERS = 24;
-/** A run that begins no word of name, other name or tag counts this much at most, as all else does where no word begins. */
+/**
+ * A run that begins no word of name, other name or tag counts this much at most, as all else does where no word begins.
+ */
 const MOST_ELSEWHERE = INNER_RUN;
 
 /** An answer before it is told. */
@@ -76,8 +79,8 @@ interface Found extends Ranked {
  * Items under keys; `search` is a pure function of the items and the query.
  *
  * Items of which a word of name, other name or tag begins with a query word are looked up in an ordered list; they are
- * ranked first, and the rest only as far as what it could reach at most (`MOST_ELSEWHERE` times its use) may still stand
- * among the best. So a search costs what it answers, not what there is; where few words begin so, it is linear.
+ * ranked first, and the rest only as far as what it could reach at most (`MOST_ELSEWHERE` times its use) may still
+ * stand among the best. So a search costs what it answers, not what there is; where few words begin so, it is linear.
  */
 export class Finder {
   private readonly entries = new Map<string, Entry>();
@@ -415,7 +418,9 @@ function startsOf(entry: Entry): Start[] {
   return all;
 }
 
-/** Numbers of starts, and the first four letters before them, make one double; less than so many starts are told apart. */
+/**
+ * Numbers of starts, and the first four letters before them, make one double; less than so many starts are told apart.
+ */
 const NUMBERS = 2 ** 25;
 const LATER_LETTERS = 128 ** (KEY_LETTERS - 4);
 

@@ -1,7 +1,8 @@
 /**
- * For each letter, each pair of neighbours, and each letter or pair that begins a word or the text, the things whose texts
- * hold it there, one bit a thing: signatures kept by bit (Faloutsos and Christodoulakis 1984, bit-sliced; from memory). They
- * tell, with few operations for each 32 things, which may match a word at all; whether they do is for who asks.
+ * For each letter, each pair of neighbours, and each letter or pair that begins a word or the text, the things whose
+ * texts hold it there, one bit a thing: signatures kept by bit (Faloutsos and Christodoulakis 1984, bit-sliced; from
+ * memory). They tell, with few operations for each 32 things, which may match a word at all; whether they do is for who
+ * asks.
  */
 import { SLIP_FROM } from './wordMatch.js';
 
@@ -220,8 +221,8 @@ export class LetterSets {
   }
 
   /**
-   * Leaves those with every pair of neighbours in a piece of a word; `near` where the word begins, give or take a letter,
-   * as far as that is told apart.
+   * Leaves those with every pair of neighbours in a piece of a word; `near` where the word begins, give or take a
+   * letter, as far as that is told apart.
    */
   private andPairs(out: Uint32Array, word: string, from: number, to: number, near = false): void {
     let own = classOf(word.charCodeAt(from));

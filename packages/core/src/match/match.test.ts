@@ -250,7 +250,9 @@ describe('the finder', () => {
 });
 
 describe('the fewest characters', () => {
-  /** The definition: its own fragments, shortest first, until some bring it into the first three; the one highest up. */
+  /**
+   * The definition: its own fragments, shortest first, until some bring it into the first three; the one highest up.
+   */
   const plainly = (finder: Finder, id: string) => {
     const words = queryWords(finder.get(id)!.name.replace(/[^\p{L}\p{N}]+/gu, ' '));
     const whole = words.join(' ');

@@ -1,4 +1,7 @@
-/** The fewest characters that bring an item into the first three answers, found over its own fragments (docs/models.md 2). */
+/**
+ * The fewest characters that bring an item into the first three answers, found over its own fragments (docs/models.md
+ * 2).
+ */
 import { queryWords, readFolded, type FindItem, type Typed } from './entries.js';
 import type { Finder, Ranked } from './finder.js';
 
@@ -24,13 +27,13 @@ interface KnownLead {
 }
 
 /**
- * Keeps, for each item of a finder, the fewest characters that bring it up: of the starts of its name, the starts of its
- * words and the initials of its first four words, shortest first, up to ten; of those of one length the one that brings
- * it up highest. None where no such fragment does (two items of one name, say).
+ * Keeps, for each item of a finder, the fewest characters that bring it up: of the starts of its name, the starts of
+ * its words and the initials of its first four words, shortest first, up to ten; of those of one length the one that
+ * brings it up highest. None where no such fragment does (two items of one name, say).
  *
  * What leads for a fragment is kept, since items share fragments, and only as far down as an item asked for it; of most
- * it is enough to know three that lead before it. After a change of one item only the fragments it leads or now leads are
- * ranked anew, and only items that came into the first three of one of these, or left them, are looked at again: an
+ * it is enough to know three that lead before it. After a change of one item only the fragments it leads or now leads
+ * are ranked anew, and only items that came into the first three of one of these, or left them, are looked at again: an
  * item's figure depends on nothing else.
  */
 export class ShortestQueries {

@@ -2,8 +2,9 @@
  * One query word against one text (docs/models.md 4).
  *
  * Tried best first: whole text, start of the text, whole word, start of a word, inner run, letters in order
- * (subsequence from the start of a word, aligned by dynamic programming so that starts of words and runs win), and, from
- * four letters on, one typing slip against the start of a word (Damerau–Levenshtein distance 1, restricted). Quality lies in (0, 1].
+ * (subsequence from the start of a word, aligned by dynamic programming so that starts of words and runs win), and,
+ * from four letters on, one typing slip against the start of a word (Damerau–Levenshtein distance 1, restricted).
+ * Quality lies in (0, 1].
  */
 
 export interface WordMatch {
@@ -25,7 +26,9 @@ export const LEAST_RUN = INNER_RUN - FURTHEST;
 export const isLetter = (code: number) =>
   (code >= 97 && code <= 122) || (code >= 48 && code <= 57) || (code > 127 && code !== 0xa0);
 
-/** Flags each position that starts a word: after a non-letter, at a hump of the original's case, or letters ↔ digits. */
+/**
+ * Flags each position that starts a word: after a non-letter, at a hump of the original's case, or letters ↔ digits.
+ */
 export function wordStarts(folded: string, original: string): boolean[] {
   const sameLength = folded.length === original.length;
   const starts = new Array<boolean>(folded.length);
@@ -92,7 +95,10 @@ export function bestRunQuality(word: string, text: string, starts: readonly bool
 /** What a letter right behind the one before it counts more. */
 export const RUN_BONUS = 0.7;
 
-/** The quality of `n` letters in order with an alignment's score, over `span` of a text of `length`; 0 where it is chance. */
+/**
+ * The quality of `n` letters in order with an alignment's score, over `span` of a text of `length`; 0 where it is
+ * chance.
+ */
 export function orderWeight(score: number, n: number, span: number, length: number): number {
   const share = score / ((2 + RUN_BONUS) * n - RUN_BONUS);
   // letters strewn over the text without one word's start are chance, not meaning
@@ -100,9 +106,9 @@ export function orderWeight(score: number, n: number, span: number, length: numb
 }
 
 /**
- * What `n` letters in order can have at most in a text where so many of them after the first may begin a word. They have
- * a gap, since without one they would be a run; and what begins a word stands in no run with the letter before, but where
- * words are `joined`: at a hump, or where letters meet digits.
+ * What `n` letters in order can have at most in a text where so many of them after the first may begin a word. They
+ * have a gap, since without one they would be a run; and what begins a word stands in no run with the letter before,
+ * but where words are `joined`: at a hump, or where letters meet digits.
  */
 export function mostInOrder(n: number, heads: number, joined: boolean): number {
   if (n < 2) return 0;
@@ -111,7 +117,9 @@ export function mostInOrder(n: number, heads: number, joined: boolean): number {
   return 0.2 + 0.4 * share * share;
 }
 
-/** How many of the later letters must begin words for `n` letters in order to have so much; `n` where none are enough. */
+/**
+ * How many of the later letters must begin words for `n` letters in order to have so much; `n` where none are enough.
+ */
 export function headsNeeded(n: number, quality: number): number {
   let heads = 0;
   // a little less, for the rounding
@@ -119,7 +127,10 @@ export function headsNeeded(n: number, quality: number): number {
   return heads;
 }
 
-/** What letters in order or one slip can have at most, of a word of `n` letters; a slip at the start, up to a word's end. */
+/**
+ * What letters in order or one slip can have at most, of a word of `n` letters; a slip at the start, up to a word's
+ * end.
+ */
 export function mostFuzzy(n: number): number {
   return Math.max(mostInOrder(n, n - 1, true), n < SLIP_FROM ? 0 : slipWeight(true, true, true));
 }
@@ -150,8 +161,9 @@ let orderEnd = -1;
 
 /**
  * Subsequence alignment: maximises the sum of 1 a letter + 1 at a start of word + RUN_BONUS in a run, and gives the
- * quality of it; 0 where there is none. Nothing is allocated, since most texts that are tried do not lead. `back` takes,
- * row by row, the position of the letter before, for those that want to mark them. O(|text| + Σ occurrences of letters).
+ * quality of it; 0 where there is none. Nothing is allocated, since most texts that are tried do not lead. `back`
+ * takes, row by row, the position of the letter before, for those that want to mark them. O(|text| + Σ occurrences of
+ * letters).
  */
 export function orderQuality(word: string, text: string, starts: readonly boolean[], back?: Int16Array): number {
   const n = word.length;
@@ -244,8 +256,8 @@ const LETTERS_MORE = [0, 1, -1];
 let slipAt = 0;
 let slipEnd = 0;
 /**
- * One slip against the start of any of the first `looked` words of the text; `heads` are the positions of all. The first letter may be wrong
- * only where the rest agrees.
+ * One slip against the start of any of the first `looked` words of the text; `heads` are the positions of all. The
+ * first letter may be wrong only where the rest agrees.
  */
 export function slipQuality(word: string, text: string, heads: readonly number[], looked = heads.length): number {
   const n = word.length;

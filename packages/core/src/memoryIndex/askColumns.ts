@@ -152,7 +152,9 @@ function keepIn({ words, size }: Bits, column: Uint8Array | Uint16Array, wanted:
   }
 }
 
-/** Keeps the rows from `min` on and below `end`. Without a branch a row: values come in no order that could be foreseen. */
+/**
+ * Keeps the rows from `min` on and below `end`. Without a branch a row: values come in no order that could be foreseen.
+ */
 function keepBetween({ words, size }: Bits, column: Float64Array, min: number, end: number): void {
   for (let w = 0; w < words.length; w++) {
     if (words[w] === 0) continue;

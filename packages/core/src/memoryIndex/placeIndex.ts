@@ -316,8 +316,8 @@ export class PlaceIndex {
   }
 
   /**
-   * Visits each place a piece stands at, among the rows given or all: its row, and where in the bytes, ascending; passes over the rest of a row. Cost:
-   * a step 32 rows, and one over the names whose signature fits.
+   * Visits each place a piece stands at, among the rows given or all: its row, and where in the bytes, ascending;
+   * passes over the rest of a row. Cost: a step 32 rows, and one over the names whose signature fits.
    */
   eachHit(piece: string, visit: (row: number, at: number) => void, among = this.present()): void {
     const codes = Uint8Array.from(piece, (c) => c.charCodeAt(0));
@@ -338,7 +338,9 @@ export class PlaceIndex {
     });
   }
 
-  /** Takes out of the rows nearly all whose folded names do not hold the bytes of a piece side by side, and no other. */
+  /**
+   * Takes out of the rows nearly all whose folded names do not hold the bytes of a piece side by side, and no other.
+   */
   keepMaybe(codes: Uint8Array, bits: Bits): void {
     this.signatures.narrow(codes, bits);
   }
@@ -544,7 +546,9 @@ export class PlaceIndex {
   }
 }
 
-/** Where words start, as `wordStarts` has it, by bytes of the folded name. Plain names, nearly all, go the short way. */
+/**
+ * Where words start, as `wordStarts` has it, by bytes of the folded name. Plain names, nearly all, go the short way.
+ */
 function eachStart(folded: string, name: string, bytes: string, visit: (at: number) => void): void {
   if (bytes.length !== folded.length || folded.length !== name.length) {
     const starts = wordStarts(folded, name);

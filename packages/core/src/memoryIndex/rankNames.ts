@@ -1,7 +1,7 @@
 /**
- * The best answers among a million names (docs/models.md 4, as `Finder` ranks): first whole runs of letters, found by the
- * engine's own search; letters in order and slips, which never count as much, only where runs do not fill the answer.
- * The folders above match as words too, each for itself.
+ * The best answers among a million names (docs/models.md 4, as `Finder` ranks): first whole runs of letters, found by
+ * the engine's own search; letters in order and slips, which never count as much, only where runs do not fill the
+ * answer. The folders above match as words too, each for itself.
  */
 import {
   FIELD_WEIGHT,
@@ -87,8 +87,8 @@ function compareBytes({ bytes, nameAt, nameLength }: PlaceIndex, a: number, b: n
 }
 
 /**
- * Ranks the names of a place for folded words (`queryWords` of match); none of them empty. `within` leaves out all other
- * rows. Cost: a run over the text for each word; where that fills no answer, a run over the rows.
+ * Ranks the names of a place for folded words (`queryWords` of match); none of them empty. `within` leaves out all
+ * other rows. Cost: a run over the text for each word; where that fills no answer, a run over the rows.
  */
 export function rankNames(index: PlaceIndex, words: readonly string[], most: number, within?: Bits): RankedRow[] {
   const best = new Best(index, most);
@@ -106,7 +106,8 @@ function rankOne(index: PlaceIndex, word: string, best: Best, within: Bits | und
       if (!within || within.has(row)) best.offer(row, quality, quality === 1);
     });
   if (best.full) return;
-  // neither what is above nor letters in order count as much as the least run: they fill what is left, the better of both
+  // neither what is above nor letters in order count as much as the least run: they fill what is left, the better of
+  // both
   const runs = runsOf(index, word);
   const above = trailColumn(index, word, runs);
   const among = index.present().andNot(runs.rows);
@@ -226,8 +227,8 @@ function fuzzyAt(index: PlaceIndex, row: number, word: string) {
 }
 
 /**
- * For each of the rows, the quality of the word with one slip, as `fuzzyMatch` weighs it. A slip leaves one half of the word as it
- * is, or exchanges the two letters in the middle: so three searches find all there is to look at.
+ * For each of the rows, the quality of the word with one slip, as `fuzzyMatch` weighs it. A slip leaves one half of the
+ * word as it is, or exchanges the two letters in the middle: so three searches find all there is to look at.
  */
 function slipQualities(index: PlaceIndex, piece: string, codes: Uint8Array, among: Bits): Float32Array {
   const { bytes, nameAt, nameLength } = index;
@@ -359,8 +360,8 @@ function orderQuality(index: PlaceIndex, from: number, end: number, codes: Uint8
 }
 
 /**
- * For each row, how well the word matches in runs the folder itself or one above it, by the runs in all names; undefined
- * where none does. Only rows of folders are filled. The place counts as the first folder.
+ * For each row, how well the word matches in runs the folder itself or one above it, by the runs in all names;
+ * undefined where none does. Only rows of folders are filled. The place counts as the first folder.
  */
 function trailColumn(index: PlaceIndex, word: string, runs: Runs): Float32Array | undefined {
   const { rows, parents, children, nameLength } = index;

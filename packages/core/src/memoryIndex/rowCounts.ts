@@ -12,8 +12,8 @@ export interface RowCount {
 }
 
 /**
- * Counts for the rows of a group, depth first, in one place; add those of several places up. Cost: each condition is asked
- * once, then a run over the bits for each row and condition.
+ * Counts for the rows of a group, depth first, in one place; add those of several places up. Cost: each condition is
+ * asked once, then a run over the bits for each row and condition.
  */
 export function countRows(index: PlaceIndex, group: Group, context: AskContext): RowCount[] {
   const answers = new Map<QueryRow, Bits>();

@@ -1,8 +1,8 @@
 /**
  * Which bytes and pairs of neighbouring bytes the name of each row holds: a signature of 256 bits a row (superimposed
  * coding, Roberts 1979), kept by bit and not by row (a bit-sliced signature file, Faloutsos and Chan 1988). A piece is
- * looked up by joining the few slices it has bits in, thirty-two rows a step; the other slices are not touched. The pairs
- * that are most frequent in the names at hand have a slice of their own, all others share the rest.
+ * looked up by joining the few slices it has bits in, thirty-two rows a step; the other slices are not touched. The
+ * pairs that are most frequent in the names at hand have a slice of their own, all others share the rest.
  */
 import type { Bits } from './bits.js';
 
@@ -85,7 +85,10 @@ export class Signatures {
     for (const slice of this.slices) slice[row >>> 5]! &= keep;
   }
 
-  /** Takes out of the rows those whose names cannot hold all bytes of a piece side by side. Cost: a step 32 rows and bit. */
+  /**
+   * Takes out of the rows those whose names cannot hold all bytes of a piece side by side. Cost: a step 32 rows and
+   * bit.
+   */
   narrow(codes: Uint8Array, { words }: Bits): void {
     for (const slice of this.slicesOf(codes)) {
       const own = this.slices[slice]!;

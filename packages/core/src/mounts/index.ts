@@ -56,8 +56,8 @@ const OF_KERNEL = new Set(
   ).split(' '),
 );
 /**
- * Whether the kernel shows its own state there (proc(5), sysfs(5), cgroups(7) and their like): what looks like files are
- * none that anybody put there, and reading some of them waits for ever or changes something.
+ * Whether the kernel shows its own state there (proc(5), sysfs(5), cgroups(7) and their like): what looks like files
+ * are none that anybody put there, and reading some of them waits for ever or changes something.
  */
 export const isOfKernel = (mount: Mount) => OF_KERNEL.has(mount.type);
 

@@ -2,8 +2,8 @@
  * Path text: file names as bytes, carried in well-formed Unicode strings.
  *
  * Linux names are any bytes but NUL and "/". JSON, PostgreSQL and the DOM want well-formed text. Every byte that is not
- * part of valid UTF-8 becomes one code point of U+10F780..U+10F7FF (plane 16, private use); a name that truly holds such
- * a code point has its four bytes escaped the same way, so that `toBytes(fromBytes(b))` is `b` for every `b`.
+ * part of valid UTF-8 becomes one code point of U+10F780..U+10F7FF (plane 16, private use); a name that truly holds
+ * such a code point has its four bytes escaped the same way, so that `toBytes(fromBytes(b))` is `b` for every `b`.
  * The idea is that of Python's PEP 383; lone surrogates as used there are not storable in PostgreSQL.
  */
 

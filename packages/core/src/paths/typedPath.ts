@@ -8,9 +8,9 @@ export type TypedPath =
   | { ok: false; kind: FileUriError['kind'] | 'not-absolute' };
 
 /**
- * The absolute path that was typed or pasted: a path, one below the home folder ("~/…"), a file address, each perhaps in
- * quotation marks. Line ends around it are left out; a blank at its end may be the name's. With `fromHome` a path without
- * a beginning lies in the home folder.
+ * The absolute path that was typed or pasted: a path, one below the home folder ("~/…"), a file address, each perhaps
+ * in quotation marks. Line ends around it are left out; a blank at its end may be the name's. With `fromHome` a path
+ * without a beginning lies in the home folder.
  *
  * @example typedPath('~/Boat papers', '/home/wren') // { ok: true, path: '/home/wren/Boat papers' }
  */

@@ -1,6 +1,6 @@
 /**
- * Letters for shortcuts (docs/models.md 3): the assignment of free keys to shortcuts in which what is opened most has the letter
- * one thinks of: the first of its name, the first of another word, any letter of it.
+ * Letters for shortcuts (docs/models.md 3): the assignment of free keys to shortcuts in which what is opened most has
+ * the letter one thinks of: the first of its name, the first of another word, any letter of it.
  */
 import { assign } from '../assignment/index.js';
 import { fold } from '../match/index.js';

@@ -1,7 +1,7 @@
 /**
- * Which shortcuts are pinned, and where on the strip (docs/models.md 3): least expected seconds a week. For each number of pins
- * it is an assignment of shortcuts to slots, since slots differ, and so does what each shortcut falls back on; all numbers
- * are tried. Exact for the model below.
+ * Which shortcuts are pinned, and where on the strip (docs/models.md 3): least expected seconds a week. For each number
+ * of pins it is an assignment of shortcuts to slots, since slots differ, and so does what each shortcut falls back on;
+ * all numbers are tried. Exact for the model below.
  */
 import { assign } from '../assignment/index.js';
 import { byPinKey, choosing, FRAME, pointing, type ReachConstants } from '../reach/index.js';
@@ -126,7 +126,10 @@ class SlotTimes {
   }
 }
 
-/** The best plan; of equal ones that with fewer pins. Cost: linear in the candidates for each number of pins, then small. */
+/**
+ * The best plan; of equal ones that with fewer pins. Cost: linear in the candidates for each number of pins, then
+ * small.
+ */
 export function planPins(candidates: readonly PinCandidate[], rules: PinRules): PinPlan {
   const isLocked = (item: PinCandidate) => item.locked === true && item.slot !== null;
   const locked = candidates.filter(isLocked);

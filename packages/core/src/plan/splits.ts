@@ -1,6 +1,6 @@
 /**
- * Whether a crowded menu is quicker in groups (docs/models.md 3): the expected time to choose in one list beside that of
- * choosing a group and then within it, for each way to group there is. Searched through, checked by brute force on
+ * Whether a crowded menu is quicker in groups (docs/models.md 3): the expected time to choose in one list beside that
+ * of choosing a group and then within it, for each way to group there is. Searched through, checked by brute force on
  * small ones.
  */
 import { choosing, pointing, type ReachConstants } from '../reach/index.js';

@@ -1,6 +1,6 @@
 /**
- * What to change so that the week's openings take fewer seconds (docs/models.md 3), each suggestion with its reason and the
- * seconds before and after. Nothing here changes anything.
+ * What to change so that the week's openings take fewer seconds (docs/models.md 3), each suggestion with its reason and
+ * the seconds before and after. Nothing here changes anything.
  */
 import type { ReachConstants } from '../reach/index.js';
 import { assignKeys, type FreeKey } from './keys.js';
@@ -8,9 +8,9 @@ import { boundOf, costOfPins, planPins, type PinCandidate, type PinRules } from 
 import { bestGrouping, flatSeconds, type Grouping, type MenuItem } from './splits.js';
 
 /**
- * About once a week is where a pin begins to be worth its place (common practice; a setting). A mean over four weeks within
- * the dead band around it, as shares of it, is no reason for anything: an item opened exactly so often is neither pinned
- * nor unpinned for it. Only where the strip is full and another one saves more does it make room.
+ * About once a week is where a pin begins to be worth its place (common practice; a setting). A mean over four weeks
+ * within the dead band around it, as shares of it, is no reason for anything: an item opened exactly so often is
+ * neither pinned nor unpinned for it. Only where the strip is full and another one saves more does it make room.
  */
 export const DEAD_BAND = { low: 0.75, high: 1.25 } as const;
 /** Less than this is not worth a sentence, seconds a week. */
@@ -174,7 +174,8 @@ function candidateWithout(o: OriginalWithoutShortcut): PinCandidate {
 function pinSuggestions({ items, otherSlots, rules, worth }: PlanInput): Suggestion[] {
   const byId = new Map(items.map((item) => [item.id, item]));
   const out: Suggestion[] = [];
-  // opened less than once a week for four weeks: it goes, whatever the seconds say, since it is in the way of what one looks for
+  // opened less than once a week for four weeks: it goes, whatever the seconds say, since it is in the way of what one
+  // looks for
   const going = items.filter(
     (item) =>
       item.slot !== null && !item.locked && !item.isNew && item.turns < MOST_TURNS && item.mean < DEAD_BAND.low * worth,

@@ -26,8 +26,9 @@ const told: Rates = (counts, daysSince) => counts.map((c) => meanOf(c, daysSince
 
 /**
  * A year in which each thing's rate is drawn anew once in four weeks, of all on one day or of each on its own; what is
- * suggested is applied each day. Gives how often each thing was put on the strip or taken off in each month, and how much
- * longer the week's openings take than with the best strip for the true rates, by the days since all rates changed.
+ * suggested is applied each day. Gives how often each thing was put on the strip or taken off in each month, and how
+ * much longer the week's openings take than with the best strip for the true rates, by the days since all rates
+ * changed.
  */
 function year(seed: number, person: Person, { together = true, ratesBy = ratesNow as Rates } = {}) {
   const random = seeded(seed);
@@ -116,7 +117,9 @@ function known(seed: number, person: Person, options: Parameters<typeof year>[2]
   return one;
 }
 
-/** How much longer than with the best strip, so many days after all rates changed; a mean over the months of some years. */
+/**
+ * How much longer than with the best strip, so many days after all rates changed; a mean over the months of some years.
+ */
 const longer =
   (person: Person, seeds: readonly number[], ratesBy: Rates = ratesNow) =>
   (days: number) => {

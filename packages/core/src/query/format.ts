@@ -46,7 +46,9 @@ function condition(c: Condition): string {
   }
 }
 
-/** With or without the bound itself, whichever is the rounder number: sizes are whole bytes, so that both say the same. */
+/**
+ * With or without the bound itself, whichever is the rounder number: sizes are whole bytes, so that both say the same.
+ */
 function bound(sign: '<' | '>', including: number, excluding: number): string {
   const digits = (bytes: number) => writeSize(bytes).replace(/\D/g, '').length;
   return excluding > 0 && digits(excluding) < digits(including)

@@ -1,6 +1,6 @@
 /**
- * Globs over whole names: `*`, `?`, `[a-z]`, `[!a-z]`, `{a,b}` and `\` before any of them. Not by a regular expression: the
- * matcher steps back only to the last star, so that no pattern takes longer than pattern × name.
+ * Globs over whole names: `*`, `?`, `[a-z]`, `[!a-z]`, `{a,b}` and `\` before any of them. Not by a regular expression:
+ * the matcher steps back only to the last star, so that no pattern takes longer than pattern × name.
  */
 import { fold } from '../match/index.js';
 
@@ -83,7 +83,10 @@ function pieces(pattern: string): Piece[] {
   return out.map((p) => (p.type === 'text' ? { ...p, text: fold(p.text) } : p));
 }
 
-/** `[…]` from its bracket on; undefined where it never ends. A `]` right at the beginning is one of the set (POSIX 2.13.1). */
+/**
+ * `[…]` from its bracket on; undefined where it never ends. A `]` right at the beginning is one of the set (POSIX
+ * 2.13.1).
+ */
 function readSet(chars: string[], from: number): { piece: Piece; end: number } | undefined {
   let i = from + 1;
   const not = chars[i] === '!' || chars[i] === '^';
@@ -147,8 +150,8 @@ function testOf(glob: Piece[]): (folded: string) => boolean {
 }
 
 /**
- * The same over the bytes of a folded name from `from` up to `to`; undefined where the name is not plain ASCII, of which a
- * sign is no byte. Several times quicker than making a text of each of a million names.
+ * The same over the bytes of a folded name from `from` up to `to`; undefined where the name is not plain ASCII, of
+ * which a sign is no byte. Several times quicker than making a text of each of a million names.
  */
 export function globBytesTest(pattern: string): (bytes: Uint8Array, from: number, to: number) => boolean | undefined {
   const parsed = parseGlob(pattern);

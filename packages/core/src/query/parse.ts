@@ -1,6 +1,6 @@
 /**
- * From text to tree. Never throws; an error says where, what was expected and, where a word is nearly a known one, which.
- * Grammar in docs/query.md. Depth and number of conditions are bounded, so that no text makes it hang.
+ * From text to tree. Never throws; an error says where, what was expected and, where a word is nearly a known one,
+ * which. Grammar in docs/query.md. Depth and number of conditions are bounded, so that no text makes it hang.
  */
 import { KINDS, type Kind } from '../kinds/index.js';
 import { isGlob, parseGlob } from './glob.js';
@@ -130,7 +130,9 @@ function* tokens(text: string): Generator<Token> {
   }
 }
 
-/** Edits between two words, adjacent letters exchanged counting one (optimal string alignment), stopping beyond `most`. */
+/**
+ * Edits between two words, adjacent letters exchanged counting one (optimal string alignment), stopping beyond `most`.
+ */
 function edits(a: string, b: string, most: number): number {
   if (Math.abs(a.length - b.length) > most) return most + 1;
   let [twoAgo, before]: [number[], number[]] = [[], Array.from({ length: b.length + 1 }, (_, j) => j)];

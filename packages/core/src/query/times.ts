@@ -44,7 +44,8 @@ export function spanOf(word: TimeWord, now: number, zone: Zone): { from: number;
       if (word.day === null) return { from: at(word.year, word.month, 1), to: at(word.year, word.month + 1, 1) };
       return { from: at(word.year, word.month, word.day), to: at(word.year, word.month, word.day + 1) };
     case 'ago': {
-      // days are those of the calendar: seven days ago is the same day's beginning also where the clocks changed between
+      // days are those of the calendar: seven days ago is the same day's beginning also where the clocks changed
+      // between
       const { count } = word;
       switch (word.unit) {
         case 'd':

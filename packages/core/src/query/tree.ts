@@ -1,4 +1,7 @@
-/** A saved search as a typed tree (docs/models.md 5). Values stay as they were meant: "last-week" is resolved when it is asked. */
+/**
+ * A saved search as a typed tree (docs/models.md 5). Values stay as they were meant: "last-week" is resolved when it is
+ * asked.
+ */
 import type { Kind } from '../kinds/index.js';
 
 /** Inclusive bounds in bytes; null where it is open. */

@@ -1,4 +1,7 @@
-/** Seeded randomness for the demo, the generators of the tests and the bench: mulberry32 (common practice, 32-bit state). */
+/**
+ * Seeded randomness for the demo, the generators of the tests and the bench: mulberry32 (common practice, 32-bit
+ * state).
+ */
 export interface Random {
   /** Uniform in [0, 1). */
   next(): number;

@@ -18,8 +18,9 @@ export function pointing(distance: number, width: number, c: ReachConstants): nu
 }
 
 /**
- * Time to choose one of `n` in a list: searching it through at first, going by memory with practice; the share of memory
- * is `uses / (uses + practiceHalf)`. `p` is how likely this one is (default 1/n). Stands in place of M, never beside it.
+ * Time to choose one of `n` in a list: searching it through at first, going by memory with practice; the share of
+ * memory is `uses / (uses + practiceHalf)`. `p` is how likely this one is (default 1/n). Stands in place of M, never
+ * beside it.
  */
 export function choosing(n: number, uses: number, c: ReachConstants, p: number = 1 / Math.max(1, n)): number {
   if (n <= 1) return c.knownA;

@@ -1,7 +1,7 @@
 /**
  * Routes to a thing and what each costs in steps and seconds (docs/models.md 2).
- * A step is one act on one thing: a click on a label, a chord, a choice from an open list, opening one folder, a word typed.
- * Where choosing among n is priced it stands for M; the two are never added for the same decision.
+ * A step is one act on one thing: a click on a label, a chord, a choice from an open list, opening one folder, a word
+ * typed. Where choosing among n is priced it stands for M; the two are never added for the same decision.
  */
 import type { ReachConstants } from './constants.js';
 import { choosing, pointing, totalSeconds, type Operator } from './operators.js';
@@ -104,7 +104,8 @@ export function byFindLine(characters: number, rank: 1 | 2 | 3, uses: number, c:
 }
 
 /**
- * The route through the folders: the view of originals, the place among the places, then one choice and one double click a level.
+ * The route through the folders: the view of originals, the place among the places, then one choice and one double
+ * click a level.
  * `siblings` are the real numbers of entries on each level from the place down to the thing itself, each ≥ 1.
  */
 export function byFolderRoute(places: number, siblings: readonly number[], uses: number, c: ReachConstants): Route {

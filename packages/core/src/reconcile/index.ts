@@ -18,7 +18,10 @@ export interface KnownEntry extends SeenEntry {
   id: number;
 }
 
-/** Whether an entry that appeared is the one that vanished. Without birth times the name or the content's date must agree. */
+/**
+ * Whether an entry that appeared is the one that vanished. Without birth times the name or the content's date must
+ * agree.
+ */
 export function isSameEntry(gone: SeenEntry, appeared: SeenEntry): boolean {
   if (gone.inode !== appeared.inode || gone.type !== appeared.type) return false;
   if (gone.birth !== 0 && appeared.birth !== 0) return gone.birth === appeared.birth;
@@ -145,8 +148,8 @@ export function rearrange<A extends SeenEntry>(
 const sameBirth = (a: SeenEntry, b: SeenEntry) => a.type === b.type && a.birth !== 0 && a.birth === b.birth;
 
 /**
- * Whether a name is one that programs and people give to what is kept beside the file itself. Common practice; `of` is the
- * file's own name, after which numbered ones (`log.1`) are told.
+ * Whether a name is one that programs and people give to what is kept beside the file itself. Common practice; `of` is
+ * the file's own name, after which numbered ones (`log.1`) are told.
  */
 export function isBackupName(name: string, of: string): boolean {
   const isOne = (text: string) => /(\.(bak|backup|orig|old|save|sav|rej)|~|#)$|\b(copy|backup)\b/i.test(text);

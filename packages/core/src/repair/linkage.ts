@@ -2,9 +2,10 @@
  * What may be a lost original, best first: record linkage (Fellegi and Sunter 1969), with the evidence in words.
  *
  * Each field that can be compared gives `log2(m/u)` bits: `m` how often it comes out so for a file that was moved, `u`
- * how often for any other. The m are set by hand, from what people do to files (our own, see MOVED); the u are counted in
- * this very index, so that agreeing on a rare name says much and agreeing on "index.html" little. Fields that follow
- * from one another are not counted twice: size only where the content was not read, extension only where the name differs.
+ * how often for any other. The m are set by hand, from what people do to files (our own, see MOVED); the u are counted
+ * in this very index, so that agreeing on a rare name says much and agreeing on "index.html" little. Fields that follow
+ * from one another are not counted twice: size only where the content was not read, extension only where the name
+ * differs.
  */
 import type { EntryType, Kind } from '../kinds/index.js';
 import { jaroWinkler } from './jaroWinkler.js';

@@ -1,6 +1,6 @@
 /**
- * What of a catalogue could go: duplicates, gatherings of the same things, what a pinned folder shows anyway, what is not
- * opened (docs/models.md 8; the limits are common practice). Nothing here is wrong; it is only worth a look.
+ * What of a catalogue could go: duplicates, gatherings of the same things, what a pinned folder shows anyway, what is
+ * not opened (docs/models.md 8; the limits are common practice). Nothing here is wrong; it is only worth a look.
  */
 import { grouped } from '../lists/index.js';
 import { fold, withinOneSlip } from '../match/index.js';
@@ -134,7 +134,9 @@ export function review(
   return out;
 }
 
-/** The letters of a name, its extension and the mark of a copy left out; and its digits, which tell one from another. */
+/**
+ * The letters of a name, its extension and the mark of a copy left out; and its digits, which tell one from another.
+ */
 function stemOf(name: string): { letters: string; digits: string } {
   const stem = fold(name)
     .replace(/\.[a-z0-9]{1,5}$/, '')

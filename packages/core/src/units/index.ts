@@ -1,6 +1,8 @@
 /** Sizes and times as people read them. Sizes are SI (1 kB = 1000 B), IEC 80000-13. */
 
-/** A number of one unit; the unit stands in its type only. Plain numbers are taken for any, one unit never for another. */
+/**
+ * A number of one unit; the unit stands in its type only. Plain numbers are taken for any, one unit never for another.
+ */
 type Of<Unit extends string> = number & { readonly __unit?: Unit };
 
 export type Bytes = Of<'byte'>;

@@ -1,8 +1,9 @@
 /**
- * What is likely opened next (docs/models.md 1): three ways to guess, each a share of exponentially decayed counts, mixed by
- * interpolation — how often a thing is opened at all, how often in this part of the week, how often right after what was
- * opened last (a first-order Markov chain). The weights of the mixture are fitted on the person's own history by
- * deleted interpolation (Jelinek and Mercer 1980, from memory): each opening is guessed from what came before it alone.
+ * What is likely opened next (docs/models.md 1): three ways to guess, each a share of exponentially decayed counts,
+ * mixed by interpolation — how often a thing is opened at all, how often in this part of the week, how often right
+ * after what was opened last (a first-order Markov chain). The weights of the mixture are fitted on the person's own
+ * history by deleted interpolation (Jelinek and Mercer 1980, from memory): each opening is guessed from what came
+ * before it alone.
  *
  * Counts decay forward: an opening at `t` adds 2^((t − landmark)/h), so that shares need no decay when they are read.
  */
@@ -76,7 +77,9 @@ const WEEKDAYS_LOOKED_AT = 10;
 const TOLD_TIMES = 3;
 const TOLD_WEEKDAYS = 0.6;
 
-/** The history of openings as the three guesses need it. An opening costs O(1); a guess is linear in the things known. */
+/**
+ * The history of openings as the three guesses need it. An opening costs O(1); a guess is linear in the things known.
+ */
 export class LikelyNext {
   private readonly rates = new Shares();
   private readonly parts = Array.from({ length: PARTS }, () => new Shares());

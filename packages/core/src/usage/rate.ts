@@ -1,11 +1,11 @@
 /**
- * How often things are opened now, where that may have changed on any day: Bayesian online change-point detection (Adams
- * and MacKay 2007, from memory) on counts a day, Poisson with a Gamma prior. A mean over weeks goes on telling of what
- * was; this follows a change within days, and is as steady as the whole history where there was none.
+ * How often things are opened now, where that may have changed on any day: Bayesian online change-point detection
+ * (Adams and MacKay 2007, from memory) on counts a day, Poisson with a Gamma prior. A mean over weeks goes on telling
+ * of what was; this follows a change within days, and is as steady as the whole history where there was none.
  *
  * Habits change together: when a season or a job begins, many things are opened more or less often from one day on. So
- * how likely a change is on each day is told from all things (empirical Bayes, by expectation and maximisation: Dempster,
- * Laird and Rubin 1977, from memory), and a day on which much changed is known sooner for each.
+ * how likely a change is on each day is told from all things (empirical Bayes, by expectation and maximisation:
+ * Dempster, Laird and Rubin 1977, from memory), and a day on which much changed is known sooner for each.
  */
 
 /**
@@ -57,7 +57,8 @@ function hazardsOf(things: readonly (readonly number[])[]): Float64Array | undef
       const { chance } = habits(counts, hazards);
       for (let day = 0; day <= days; day++) begun[day]! += chance[day]!;
     }
-    // of those whose habit did not begin later, the share whose habit began on the day; with one more as by prior belief
+    // of those whose habit did not begin later, the share whose habit began on the day; with one more as by prior
+    // belief
     hazards = new Float64Array(days + 1);
     let notLater = begun[0]!;
     for (let day = 1; day <= days; day++) {

@@ -22,7 +22,9 @@ export interface WeekOfUse {
   saved: number;
 }
 
-/** The last so many weeks, oldest first, the last one ending at `now`. What lies before them or after `now` is left out. */
+/**
+ * The last so many weeks, oldest first, the last one ending at `now`. What lies before them or after `now` is left out.
+ */
 export function weeksOfUse(openings: readonly OpeningSaved[], now: number, weeks: number, zone: Zone): WeekOfUse[] {
   const out = Array.from({ length: weeks }, (_, i) => ({
     start: now - (weeks - i) * WEEK,

@@ -1,6 +1,6 @@
 /**
- * Usage weight: an exponentially decayed count of openings, w(t) = Σ 2^(−(t−t_k)/h) (docs/models.md 1; exponential decay is
- * common practice). Kept as one pair (w0, t0), so that an opening costs O(1) and no history is needed.
+ * Usage weight: an exponentially decayed count of openings, w(t) = Σ 2^(−(t−t_k)/h) (docs/models.md 1; exponential
+ * decay is common practice). Kept as one pair (w0, t0), so that an opening costs O(1) and no history is needed.
  * Times are epoch milliseconds.
  */
 

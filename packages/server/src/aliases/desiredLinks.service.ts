@@ -221,7 +221,9 @@ export class DesiredLinksService {
     return out;
   }
 
-  /** Links of ours lie in the index as well, and a search may find them: what it publishes must not be its own answer. */
+  /**
+   * Links of ours lie in the index as well, and a search may find them: what it publishes must not be its own answer.
+   */
   private async answers(id: string): Promise<Shown[]> {
     const { answers } = await this.searches.answers(id, 0, MOST_ANSWERS);
     const found = await this.originals(answers.map((a) => ({ placeId: a.placeId, id: a.id })));

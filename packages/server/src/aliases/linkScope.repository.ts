@@ -64,8 +64,8 @@ export class LinkScopeRepository {
   }
 
   /**
-   * After a change on disk: what lies in folders whose entries changed; undefined for folders that themselves were renamed
-   * or moved, with which all may have changed.
+   * After a change on disk: what lies in folders whose entries changed; undefined for folders that themselves were
+   * renamed or moved, with which all may have changed.
    */
   async ofFolders(placeId: PlaceId, folders: readonly number[] | undefined): Promise<LinkScope> {
     if (folders === undefined || folders.length > MOST_CHANGES) return LinkScope.all();

@@ -1,7 +1,8 @@
 /**
- * Keeps the links on disk in step with the catalogue, both ways. What is wanted is calculated from the catalogue each time,
- * so that an undo, a follow and a start after a crash all end in the same: intent, act, done. One alias or publication is
- * brought in step at a time, and only what a change concerns; what a person waits for goes before the rest.
+ * Keeps the links on disk in step with the catalogue, both ways. What is wanted is calculated from the catalogue each
+ * time, so that an undo, a follow and a start after a crash all end in the same: intent, act, done. One alias or
+ * publication is brought in step at a time, and only what a change concerns; what a person waits for goes before the
+ * rest.
  */
 import type { PlaceId } from '@rellin/contract';
 import { Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
@@ -255,8 +256,8 @@ export class LinksService implements OnApplicationShutdown, AfterAct, AfterDisk,
   }
 
   /**
-   * Of the links that are missing, those that have not been for long enough to be sure, and from the same folder: one that
-   * is under way would be taken for deleted, or made a second time where it left.
+   * Of the links that are missing, those that have not been for long enough to be sure, and from the same folder: one
+   * that is under way would be taken for deleted, or made a second time where it left.
    */
   private missingLately({ deleted, remade }: LinkPlan, written: readonly { key: string }[]): Set<string> {
     const now = Date.now();

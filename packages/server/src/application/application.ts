@@ -128,7 +128,9 @@ function installAsker(fastify: FastifyInstance): void {
   });
 }
 
-/** The built page: assets for good, the page itself for every address that is a view. Open: it holds nothing of anybody. */
+/**
+ * The built page: assets for good, the page itself for every address that is a view. Open: it holds nothing of anybody.
+ */
 async function servePage(fastify: FastifyInstance, folder: string): Promise<void> {
   fastify.addHook('onRoute', (route) => {
     route.config = { ...route.config, rules: { open: true, body: 'none' } } as RuledConfig;

@@ -1,7 +1,8 @@
 /**
- * The gate before every request, decided on the route that was matched and never on the text of an address: the other end
- * must be a process of ours, the Host ours (a name rebound to loopback is refused), a request that changes something must
- * not come from another origin, and whatever is not declared open wants a session or the command's token.
+ * The gate before every request, decided on the route that was matched and never on the text of an address: the other
+ * end must be a process of ours, the Host ours (a name rebound to loopback is refused), a request that changes
+ * something must not come from another origin, and whatever is not declared open wants a session or the command's
+ * token.
  */
 import type { Server, Socket } from 'node:net';
 import type { FastifyInstance, FastifyReply, FastifyRequest } from 'fastify';

@@ -1,6 +1,6 @@
 /**
- * Listening on loopback, both its addresses at one port: a browser asks ::1 first for a name below `localhost`, and whoever
- * listened there in our place would be sent what is meant for us.
+ * Listening on loopback, both its addresses at one port: a browser asks ::1 first for a name below `localhost`, and
+ * whoever listened there in our place would be sent what is meant for us.
  */
 import { createServer, type Server } from 'node:net';
 import type { NestFastifyApplication } from '@nestjs/platform-fastify';

@@ -1,6 +1,6 @@
 /**
- * The API's description (OpenAPI 3.1), whose schemas are those of the contract: what is asked, what is answered, and how
- * every refusal looks.
+ * The API's description (OpenAPI 3.1), whose schemas are those of the contract: what is asked, what is answered, and
+ * how every refusal looks.
  */
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';

@@ -1,7 +1,7 @@
 /**
- * What follows what. No service subscribes to another by itself: one that has to do something when the catalogue, the disk
- * or the programs change has the method of that name, and stands here in the order in which it is called. How to add one is
- * in docs/architecture.md.
+ * What follows what. No service subscribes to another by itself: one that has to do something when the catalogue, the
+ * disk or the programs change has the method of that name, and stands here in the order in which it is called. How to
+ * add one is in docs/architecture.md.
  */
 import { Injectable, type OnApplicationBootstrap, type OnModuleInit, type Type } from '@nestjs/common';
 import { ModuleRef } from '@nestjs/core';
@@ -38,7 +38,9 @@ interface Starts {
 
 type All<T> = readonly Type<T>[];
 
-/** In the act's own transaction, also of an undo and a redo: rows derived from rows first, then files, which are slow. */
+/**
+ * In the act's own transaction, also of an undo and a redo: rows derived from rows first, then files, which are slow.
+ */
 const withinAct: All<WithinAct> = [
   IdentityService,
   OpeningsService,
@@ -48,7 +50,10 @@ const withinAct: All<WithinAct> = [
   FilingService,
 ];
 
-/** Once the act can no longer fail: what was known is forgotten first, then what tells threads, then what writes to disk. */
+/**
+ * Once the act can no longer fail: what was known is forgotten first, then what tells threads, then what writes to
+ * disk.
+ */
 const afterAct: All<AfterAct> = [
   SettingsService,
   PlanService,
@@ -97,8 +102,9 @@ const afterPrograms: All<AfterPrograms> = [PicturesService, IdentityService, Lin
 const afterTold: All<AfterTold> = [PlanService, CheckUpService];
 
 /**
- * Before the server listens, one after the other. Searches first, so that their answers are kept from the first look on;
- * then places, and what looks at their files; links once everything they show is known; the seed into a server that works.
+ * Before the server listens, one after the other. Searches first, so that their answers are kept from the first look
+ * on; then places, and what looks at their files; links once everything they show is known; the seed into a server that
+ * works.
  */
 const start: All<Starts> = [
   SearchesService,

@@ -1,4 +1,6 @@
-/** The bin: removed shortcuts, collections, boards and saved searches wait for 30 days, or until it is emptied by hand. */
+/**
+ * The bin: removed shortcuts, collections, boards and saved searches wait for 30 days, or until it is emptied by hand.
+ */
 import { Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import { PicturesService } from '../pictures/pictures.service.js';

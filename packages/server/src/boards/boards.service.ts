@@ -61,7 +61,9 @@ export class BoardsService implements WithinAct {
     private readonly shortcuts: ShortcutsService,
   ) {}
 
-  /** What an undo brings back may find its spot taken since: what took it moves aside, so that nothing ever overlaps. */
+  /**
+   * What an undo brings back may find its spot taken since: what took it moves aside, so that nothing ever overlaps.
+   */
   async withinAct(changes: RowChange[], tx: ActTx, { direction }: ChangeContext): Promise<void> {
     if (direction === 'do') return;
     const back = new Set<string>();

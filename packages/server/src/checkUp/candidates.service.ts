@@ -154,7 +154,9 @@ export class CandidatesService {
     return out;
   }
 
-  /** How common kinds and folders' names are. An extension is taken to be as common as its kind, which it is at most. */
+  /**
+   * How common kinds and folders' names are. An extension is taken to be as common as its kind, which it is at most.
+   */
   private async commonness(folders: string[]): Promise<{ of(t: Traits): Omit<Commonness, 'sameName' | 'sameSize'> }> {
     const kinds = (await this.db.query(
       `SELECT type, kind, count(*)::float8 AS n FROM original GROUP BY type, kind`,

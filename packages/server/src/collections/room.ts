@@ -5,8 +5,8 @@ import type { JournaledTable } from '../journal/topics.js';
 import { Refusal } from '../problems/refusal.js';
 
 /**
- * Points for new rows before one, or at the end; `rows` in their order. Where there is no room the whole list is numbered
- * anew, each row in its table.
+ * Points for new rows before one, or at the end; `rows` in their order. Where there is no room the whole list is
+ * numbered anew, each row in its table.
  */
 export async function roomBefore<T extends { id: string; sort: number }>(
   tx: ActTx,

@@ -1,7 +1,7 @@
 /**
- * The name under which the page is served: one that only this catalogue's owner knows, below `localhost`, which browsers
- * take to loopback by themselves (RFC 6761 section 6.3). Cookies know no port: under an address that all servers of the
- * machine share, each of them would be sent ours.
+ * The name under which the page is served: one that only this catalogue's owner knows, below `localhost`, which
+ * browsers take to loopback by themselves (RFC 6761 section 6.3). Cookies know no port: under an address that all
+ * servers of the machine share, each of them would be sent ours.
  */
 import { randomBytes } from 'node:crypto';
 import { join } from 'node:path';

@@ -1,4 +1,7 @@
-/** Text out of files. The office documents are written by hand after their standards: ODF 1.3 part 3, ECMA-376 part 1, EPUB 3. */
+/**
+ * Text out of files. The office documents are written by hand after their standards: ODF 1.3 part 3, ECMA-376 part 1,
+ * EPUB 3.
+ */
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { strToU8, zipSync } from 'fflate';

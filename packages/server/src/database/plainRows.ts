@@ -1,7 +1,9 @@
 /** Many entities at once, without what an object mapper does for each: that takes longer than reading them. */
 import type { ObjectLiteral, Repository } from 'typeorm';
 
-/** Entities of a repository's table by a clause (`WHERE … ORDER BY …`, columns as the table names them); no relations. */
+/**
+ * Entities of a repository's table by a clause (`WHERE … ORDER BY …`, columns as the table names them); no relations.
+ */
 export async function plainRows<T extends ObjectLiteral>(
   repository: Repository<T>,
   clause: string,

@@ -1,6 +1,6 @@
 /**
- * The rows of each table as JSON carries them. Made from the migrated database by `npm run rows`; a test holds it against
- * the database. Not to be edited by hand.
+ * The rows of each table as JSON carries them. Made from the migrated database by `npm run rows`; a test holds it
+ * against the database. Not to be edited by hand.
  */
 import type {
   AliasId,

@@ -2,7 +2,10 @@
 import pg from 'pg';
 
 const LOCK = [7, 42];
-/** A server that was told to stop is given as long as it gives itself; it no longer answers, and holds the lock until it ends. */
+/**
+ * A server that was told to stop is given as long as it gives itself; it no longer answers, and holds the lock until it
+ * ends.
+ */
 const STOPPING_MS = 9000;
 const AGAIN_MS = 200;
 
@@ -10,7 +13,9 @@ export interface ServerLock {
   release(): Promise<void>;
 }
 
-/** `undefined` where another server holds it. Where the connection drops, the lock is taken again as soon as it can be. */
+/**
+ * `undefined` where another server holds it. Where the connection drops, the lock is taken again as soon as it can be.
+ */
 export async function takeServerLock(databaseUrl: string, onLost: () => void): Promise<ServerLock | undefined> {
   let closed = false;
   let client = await connect();

@@ -135,7 +135,9 @@ export class DiskService implements OnApplicationShutdown {
     });
   }
 
-  /** Whether something stands at a path below the places; told only where no link is on the way, which may lead outside. */
+  /**
+   * Whether something stands at a path below the places; told only where no link is on the way, which may lead outside.
+   */
   async stands(placeId: PlaceId, path: string): Promise<boolean> {
     return this.ask(placeId, { kind: 'stands', path, bounds: this.bounds() }).catch((error: unknown) => {
       throw refusalOf(error, path);

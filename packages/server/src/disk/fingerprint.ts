@@ -6,7 +6,9 @@ import { withParent, type Bounds } from './inside.js';
 
 const EDGE = FULL_FINGERPRINT / 2;
 
-/** Digest of the size, the first and the last 64 KiB; `undefined` where the file cannot be read. Links are not followed. */
+/**
+ * Digest of the size, the first and the last 64 KiB; `undefined` where the file cannot be read. Links are not followed.
+ */
 export function fingerprintSync(path: string, size: number, bounds: Bounds): string | undefined {
   let handle: number | undefined;
   try {

@@ -1,8 +1,8 @@
 /**
  * The one way to whatever lies below a place. A folder is held by a handle and everything in it is reached through that
- * (`/proc/self/fd/N/name`, which the kernel resolves from the open folder): a folder swapped for a link at the worst moment
- * leads nowhere else. Node has no `openat2`; its RESOLVE_BENEATH and RESOLVE_NO_SYMLINKS (openat2(2)) are re-created
- * here segment by segment. Only regular files are opened for reading, and never in a way that waits.
+ * (`/proc/self/fd/N/name`, which the kernel resolves from the open folder): a folder swapped for a link at the worst
+ * moment leads nowhere else. Node has no `openat2`; its RESOLVE_BENEATH and RESOLVE_NO_SYMLINKS (openat2(2)) are
+ * re-created here segment by segment. Only regular files are opened for reading, and never in a way that waits.
  *
  * Synchronous throughout, for threads that can be given up; nothing here belongs on the main thread.
  */
@@ -20,7 +20,10 @@ import { kernelDevices } from './kernelFolders.js';
 import { absolute, diskPath, type DiskPath } from './paths.js';
 import { lstatSync, named, openSync, realpathSync } from './port.js';
 
-/** Names a place in the tree without opening it: neither permission to read nor a device's attention is needed (open(2)). */
+/**
+ * Names a place in the tree without opening it: neither permission to read nor a device's attention is needed
+ * (open(2)).
+ */
 const O_PATH = 0o10000000;
 const FOLDER = O_PATH | constants.O_DIRECTORY | constants.O_NOFOLLOW;
 const NAMED = O_PATH | constants.O_NOFOLLOW;
@@ -166,8 +169,8 @@ function realRoots(roots: readonly string[]): string[] {
 }
 
 /**
- * Holds a folder by its path as it is written: from the root of a place downward, no link on the way. `use` has it until it
- * returns. Cost: one open a segment.
+ * Holds a folder by its path as it is written: from the root of a place downward, no link on the way. `use` has it
+ * until it returns. Cost: one open a segment.
  */
 export function withFolder<T>(path: string, bounds: Bounds, use: (folder: HeldFolder) => T): T {
   const own = identities(bounds.own);
@@ -206,7 +209,9 @@ export function seenInside(path: string, bounds: Bounds): Stats | undefined {
   return withParent(path, bounds, (folder, name) => folder.seen(name));
 }
 
-/** Opens a regular file for reading, links followed first as long as they stay within the places. The caller closes it. */
+/**
+ * Opens a regular file for reading, links followed first as long as they stay within the places. The caller closes it.
+ */
 export function openFile(path: string, bounds: Bounds): { fd: number; stats: Stats } {
   const real = realInside(path, bounds);
   return withParent(real, bounds, (folder, name) => folder.file(name));

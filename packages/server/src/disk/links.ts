@@ -26,7 +26,9 @@ import { lstatSync, openSync, readdirSync, readlinkSync, renameSync, symlinkSync
 /** Longer ones are not read: a desktop entry is a few lines. */
 const LONGEST_ENTRY = 1 << 16;
 
-/** Beside what is to be, until it is whole. The catalogue's own mark is in it: a person's file never has such a name. */
+/**
+ * Beside what is to be, until it is whole. The catalogue's own mark is in it: a person's file never has such a name.
+ */
 const partName = (mark: string) => `.rellin-link-${mark}-${randomBytes(6).toString('hex')}`;
 const isPart = (name: string, mark: string) => name.startsWith(`.rellin-link-${mark}-`);
 
@@ -55,8 +57,8 @@ function textOf(folder: HeldFolder, name: string): string {
 }
 
 /**
- * What lies in a folder; null where there is none, or a link in its place. Only what may be ours is looked at: of all else
- * the name is enough. What we left half made is removed.
+ * What lies in a folder; null where there is none, or a link in its place. Only what may be ours is looked at: of all
+ * else the name is enough. What we left half made is removed.
  */
 export function linksIn(path: string, bounds: Bounds, mark: string): Listing | null {
   try {
@@ -135,7 +137,9 @@ export function runStep(step: LinkStep, bounds: Bounds, mark: string): StepOutco
   }
 }
 
-/** Null where somebody removed it in this very moment: it was made all the same, and its going is found like any other. */
+/**
+ * Null where somebody removed it in this very moment: it was made all the same, and its going is found like any other.
+ */
 function inodeOf(folder: HeldFolder, name: string): number | null {
   try {
     return lstatSync(folder.at(name)).ino;

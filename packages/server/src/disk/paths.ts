@@ -1,4 +1,6 @@
-/** Between path text and what Node's file functions take: a string where the name is UTF-8, the very bytes where not. */
+/**
+ * Between path text and what Node's file functions take: a string where the name is UTF-8, the very bytes where not.
+ */
 import { Buffer } from 'node:buffer';
 import { hasEscapes, toBytes } from '@rellin/core/paths';
 

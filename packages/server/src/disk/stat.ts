@@ -23,9 +23,9 @@ const MINUTE_MS = 60_000;
 const MINUTE_NS = 60_000_000_000n;
 
 /**
- * When a file was modified, in epoch milliseconds. They are counted in doubles, in which the last tenth of a microsecond
- * of a minute rounds to the next: such a file would be of the next day at midnight. One that seems to stand on a full
- * minute is looked at once more, in whole nanoseconds.
+ * When a file was modified, in epoch milliseconds. They are counted in doubles, in which the last tenth of a
+ * microsecond of a minute rounds to the next: such a file would be of the next day at midnight. One that seems to stand
+ * on a full minute is looked at once more, in whole nanoseconds.
  */
 export function modifiedMs(s: Stats, path: DiskPath): number {
   if (s.mtimeMs % MINUTE_MS !== 0) return s.mtimeMs;

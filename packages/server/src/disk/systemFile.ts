@@ -1,6 +1,6 @@
 /**
- * Files outside the places that the system or other programs keep (entries, icons, lists). Only regular ones are read, and
- * never in a way that waits: somebody may have put a pipe in a file's place.
+ * Files outside the places that the system or other programs keep (entries, icons, lists). Only regular ones are read,
+ * and never in a way that waits: somebody may have put a pipe in a file's place.
  */
 import { closeSync, constants, fstatSync, openSync, readSync, type PathLike } from 'node:fs';
 

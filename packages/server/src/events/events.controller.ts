@@ -14,7 +14,9 @@ export class EventsController {
     private readonly sessions: SessionService,
   ) {}
 
-  /** Topics that changed, but by the page that listens: its answers tell them. A beat every 20 s keeps the line open. */
+  /**
+   * Topics that changed, but by the page that listens: its answers tell them. A beat every 20 s keeps the line open.
+   */
   @Sse()
   stream(@Req() { who }: FastifyRequest, @Query() { page }: EventsQueryDto): Observable<MessageEvent> {
     const topics = this.events

@@ -1,6 +1,6 @@
 /**
- * Points at which a test ends the process as `kill -9` does, so that what a crash leaves is seen at each of them. A test
- * names a file by RELLIN_FAULTS and writes into it how many points to pass; without that a point does nothing.
+ * Points at which a test ends the process as `kill -9` does, so that what a crash leaves is seen at each of them. A
+ * test names a file by RELLIN_FAULTS and writes into it how many points to pass; without that a point does nothing.
  */
 import { readFileSync, rmSync, writeFileSync } from 'node:fs';
 

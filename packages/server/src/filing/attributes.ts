@@ -29,7 +29,10 @@ export function keepPlain(folder: HeldFolder, name: string, { mode, uid, gid, at
   return isSameOwner;
 }
 
-/** All of it, of a whole tree, links made on the way; false where the file system there does not take all of it. `toName` is plain ASCII. */
+/**
+ * All of it, of a whole tree, links made on the way; false where the file system there does not take all of it.
+ * `toName` is plain ASCII.
+ */
 export function keepExtended(from: HeldFolder, name: string, to: HeldFolder, toName: string): boolean {
   // of a link nothing but its times can be kept, and they were
   if (from.seen(name)?.isSymbolicLink()) return true;

@@ -1,8 +1,8 @@
 /**
  * One thing filed, and put back, on the disk. Every step can be repeated: it looks at what is there and does what is
  * missing, so that after a crash the same call finishes the work. Nothing is ever written over: a file comes into being
- * by a link or a rename onto a free name. Every folder is held by its handle while something is done in it, and a link on
- * the way to it is refused. Synchronous, for a thread that can be given up; `tick` says that it goes on.
+ * by a link or a rename onto a free name. Every folder is held by its handle while something is done in it, and a link
+ * on the way to it is refused. Synchronous, for a thread that can be given up; `tick` says that it goes on.
  */
 import { createHash, type Hash } from 'node:crypto';
 import {
@@ -35,7 +35,9 @@ export interface FiledItem {
   to: string;
   /** Where what stood at `to` is kept; null where nothing did. */
   stash: string | null;
-  /** rename: within one file system · carry: copied, verified, then removed · copy · upload: bytes already in `part`. */
+  /**
+   * rename: within one file system · carry: copied, verified, then removed · copy · upload: bytes already in `part`.
+   */
   way: 'rename' | 'carry' | 'copy' | 'upload';
   /** A name beside `to` that holds what is not whole yet. */
   part: string;
@@ -354,8 +356,8 @@ function forwardNow(item: FiledItem, context: MoveContext): void {
 }
 
 /**
- * Removes the original of what was carried, once everything carried with it stands whole where it is to be: a drive that
- * goes half-way takes nothing with it.
+ * Removes the original of what was carried, once everything carried with it stands whole where it is to be: a drive
+ * that goes half-way takes nothing with it.
  */
 export function release(item: FiledItem, context: MoveContext): void {
   if (item.way !== 'carry' || !seenAt(item.from!, context)) return;
@@ -418,7 +420,9 @@ export function makeFolders(path: string, context: MoveContext): void {
   });
 }
 
-/** What stands at paths, for whoever asks before anything is done. Links are told as links; null where nothing stands. */
+/**
+ * What stands at paths, for whoever asks before anything is done. Links are told as links; null where nothing stands.
+ */
 export interface SeenFile {
   dev: number;
   inode: number;

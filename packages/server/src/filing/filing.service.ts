@@ -1,7 +1,7 @@
 /**
- * Filing originals into real folders: moved or copied, said before, undone exactly. The intent is written first, then the
- * disk is changed, then the act is marked done with its journal line; on start what was left half-way is finished or taken
- * back, so that rows and disk agree.
+ * Filing originals into real folders: moved or copied, said before, undone exactly. The intent is written first, then
+ * the disk is changed, then the act is marked done with its journal line; on start what was left half-way is finished
+ * or taken back, so that rows and disk agree.
  */
 import { randomUUID } from 'node:crypto';
 import type { Readable } from 'node:stream';
@@ -49,7 +49,10 @@ interface FilingRow {
   items: FiledItem[];
 }
 
-/** How far a filing has come is written this often: after a crash what is not known to be filed is looked at all the same. */
+/**
+ * How far a filing has come is written this often: after a crash what is not known to be filed is looked at all the
+ * same.
+ */
 const KEEP_MS = 200;
 /** After so long what could not be put back is tried again. */
 const RETRY_MS = 5000;
@@ -436,7 +439,9 @@ export class FilingService implements OnApplicationShutdown, WithinAct, AfterAct
     await besideAct(() => this.db.query(`DELETE FROM filing_busy WHERE filing_id = $1`, [id]));
   }
 
-  /** An intent that came to nothing leaves no trace; one that was done and undone is kept, so that it can be done again. */
+  /**
+   * An intent that came to nothing leaves no trace; one that was done and undone is kept, so that it can be done again.
+   */
   private async forget(id: string): Promise<void> {
     await this.db.query(
       `DELETE FROM filing f WHERE id = $1 AND state = 'intent'

@@ -1,4 +1,6 @@
-/** Files moved in threads of their own. One that has heard nothing of its disk for long is given up, and another taken. */
+/**
+ * Files moved in threads of their own. One that has heard nothing of its disk for long is given up, and another taken.
+ */
 import { Worker } from 'node:worker_threads';
 import { Injectable, type OnApplicationShutdown } from '@nestjs/common';
 import { shown } from '@rellin/core/paths';
@@ -27,7 +29,9 @@ export class MoverService implements OnApplicationShutdown {
 
   constructor(private readonly disk: DiskService) {}
 
-  /** Does one thing; stopped between two pieces of it where `signal` says so. Refused in words where the disk refuses. */
+  /**
+   * Does one thing; stopped between two pieces of it where `signal` says so. Refused in words where the disk refuses.
+   */
   async run<T extends MoverTask>(task: T, signal?: AbortSignal): Promise<MoverAnswers[T['kind']]> {
     signal?.throwIfAborted();
     const mover = await this.take();

@@ -1,6 +1,6 @@
 /**
- * Bodies of requests: JSON within the bounds of its route, or a stream of bytes where the route says so. Nothing else is
- * parsed, so that neither a stream nor a form ever comes to validation.
+ * Bodies of requests: JSON within the bounds of its route, or a stream of bytes where the route says so. Nothing else
+ * is parsed, so that neither a stream nor a form ever comes to validation.
  */
 import type { FastifyInstance, FastifyRequest } from 'fastify';
 import { Readable } from 'node:stream';

@@ -48,7 +48,9 @@ interface Tables {
 let waiting: Waiting[] = [];
 let isReading = false;
 
-/** Reads the tables once for all that ask meanwhile: of a thousand connections at once each would have it thousandfold. */
+/**
+ * Reads the tables once for all that ask meanwhile: of a thousand connections at once each would have it thousandfold.
+ */
 async function answerAll(): Promise<void> {
   if (isReading) return;
   isReading = true;

@@ -7,7 +7,9 @@ import { Refusal } from '../problems/refusal.js';
 /** Control characters that no text holds, and halves of pairs. */
 const UNTEXT = /\0|[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/;
 
-/** Refuses a value with text in it that is none, naming the field; a member that would change what an object is as well. */
+/**
+ * Refuses a value with text in it that is none, naming the field; a member that would change what an object is as well.
+ */
 export function refuseUntext(value: unknown, field: string): void {
   if (typeof value === 'string') {
     if (UNTEXT.test(value))

@@ -11,7 +11,9 @@ export const Optional = () => ValidateIf((_, value: unknown) => value !== undefi
 /** The field may be null as well. */
 export const Nullable = () => ValidateIf((_, value: unknown) => value !== null);
 
-/** Digits count as the number that they write. Everything else is left to the checks: a list or an object is no number. */
+/**
+ * Digits count as the number that they write. Everything else is left to the checks: a list or an object is no number.
+ */
 export const AsNumber = () =>
   Transform(({ value }: { value: unknown }) =>
     typeof value === 'string' && /^-?\d{1,16}$/.test(value) ? Number(value) : value,

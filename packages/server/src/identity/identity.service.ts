@@ -1,6 +1,7 @@
 /**
- * Keeps each shortcut true to its original: has what the disk and the index say looked at, and applies what was decided.
- * Observations (away, lost, ready again) are written as they are; following is an act with a line in the journal.
+ * Keeps each shortcut true to its original: has what the disk and the index say looked at, and applies what was
+ * decided. Observations (away, lost, ready again) are written as they are; following is an act with a line in the
+ * journal.
  */
 import { Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
 import { DataSource, In, IsNull } from 'typeorm';
@@ -261,7 +262,10 @@ export class IdentityService implements OnApplicationShutdown, WithinAct, AfterA
       : { shortcut, state: 'lost', reason: 'The program is not installed any more.' };
   }
 
-  /** Remembers what stands, looks later at what the index is behind with, adds to what was observed; gives what is to be followed. */
+  /**
+   * Remembers what stands, looks later at what the index is behind with, adds to what was observed; gives what is to be
+   * followed.
+   */
   private async take(place: LivePlace, decided: readonly Decided[], observed: Observed[]): Promise<Followed[]> {
     for (const { shortcut, decision } of decided) if (decision !== BEHIND) this.behind.delete(shortcut.id);
     const behind = decided.filter((d) => d.decision === BEHIND).map((d) => d.shortcut.id);

@@ -58,10 +58,10 @@ export class IdentityProbeService {
   ) {}
 
   /**
-   * Shortcuts of one place. What stands where it stood, and what the index saw move within the place, is decided at once;
-   * what is missing is to be looked for. While the index has not heard of what the disk shows, a shortcut is left as it is:
-   * what seems to be nowhere, or the only one alike, may be one of many that just moved. `impatient` ones are decided all
-   * the same.
+   * Shortcuts of one place. What stands where it stood, and what the index saw move within the place, is decided at
+   * once; what is missing is to be looked for. While the index has not heard of what the disk shows, a shortcut is left
+   * as it is: what seems to be nowhere, or the only one alike, may be one of many that just moved. `impatient` ones are
+   * decided all the same.
    */
   async lookAt(
     place: LivePlace,
@@ -216,8 +216,8 @@ export class IdentityProbeService {
   }
 
   /**
-   * Tells which of some files of a place another shortcut is known by: one that is recorded elsewhere, or came to the same
-   * path from elsewhere. A second shortcut to the same original is none, wherever it has been followed to.
+   * Tells which of some files of a place another shortcut is known by: one that is recorded elsewhere, or came to the
+   * same path from elsewhere. A second shortcut to the same original is none, wherever it has been followed to.
    */
   private async othersOf(
     place: LivePlace,

@@ -26,7 +26,9 @@ export const HOME_EXCLUDES = [
 export interface Excludes {
   /** `relative` is the path below the place; the name is its last segment. */
   isExcluded(relative: string, name: string, isFolder: boolean): boolean;
-  /** Whether a folder is Rellin's own or the kernel's, by what it is: under whatever name, whatever the patterns say. */
+  /**
+   * Whether a folder is Rellin's own or the kernel's, by what it is: under whatever name, whatever the patterns say.
+   */
   isShut(folder: { dev: number; ino: number }): boolean;
   /** Whether any pattern needs the whole path. */
   needsPath: boolean;

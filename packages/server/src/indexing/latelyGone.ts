@@ -1,6 +1,6 @@
 /**
- * What went from the index a moment ago. Of a move the half that leaves may be seen well before the half that arrives, as
- * where a folder above is renamed in between; what arrives then gets the id back that everything points to.
+ * What went from the index a moment ago. Of a move the half that leaves may be seen well before the half that arrives,
+ * as where a folder above is renamed in between; what arrives then gets the id back that everything points to.
  */
 import type { EntryType } from '@rellin/core/kinds';
 import { isSameEntry, type KnownEntry, type SeenEntry } from '@rellin/core/reconcile';

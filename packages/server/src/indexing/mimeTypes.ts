@@ -1,6 +1,6 @@
 /**
- * MIME types by name. The authority is the system's shared-mime-info (`globs2`) where it is installed; `mime-db` stands in
- * where it is not, and for what that does not know. Contents are not looked at to list a folder.
+ * MIME types by name. The authority is the system's shared-mime-info (`globs2`) where it is installed; `mime-db` stands
+ * in where it is not, and for what that does not know. Contents are not looked at to list a folder.
  */
 import { createRequire } from 'node:module';
 import { parseMimeTree, type MimeTree } from '@rellin/core/desktop';

@@ -1,7 +1,7 @@
 /**
- * Folders that change without rest (a log, a browser's profile, a build) are looked at ever more rarely, so that nobody's
- * log file costs a core: exponential back-off, common practice. As soon as one pauses it is looked at, so that the index
- * is right two seconds after the last change, however long that went on.
+ * Folders that change without rest (a log, a browser's profile, a build) are looked at ever more rarely, so that
+ * nobody's log file costs a core: exponential back-off, common practice. As soon as one pauses it is looked at, so that
+ * the index is right two seconds after the last change, however long that went on.
  */
 
 /** Without a pause of so long a folder does not rest. */

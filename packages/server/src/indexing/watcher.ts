@@ -149,8 +149,8 @@ export class PlaceWatcher {
   }
 
   /**
-   * Goes on after the place was looked through again, before anything else is taken up: what it knows of folders must be
-   * what the index has now. The watches stay: closed and set anew, they would lose what happened meanwhile.
+   * Goes on after the place was looked through again, before anything else is taken up: what it knows of folders must
+   * be what the index has now. The watches stay: closed and set anew, they would lose what happened meanwhile.
    */
   async goOn(client: Client, excludes: Excludes): Promise<void> {
     this.excludes = excludes;
@@ -519,8 +519,8 @@ export class PlaceWatcher {
   }
 
   /**
-   * What appeared may be known from a folder that was not looked at: it moved, and the event of where it left is still on
-   * its way. It is not taken for new: all that points to it would be lost.
+   * What appeared may be known from a folder that was not looked at: it moved, and the event of where it left is still
+   * on its way. It is not taken for new: all that points to it would be lost.
    */
   private async addMoved(client: Client, look: Probe, appeared: readonly Appeared[]): Promise<void> {
     if (appeared.length > MOST_SOUGHT) return;
@@ -588,7 +588,8 @@ export class PlaceWatcher {
         found.appeared.push(entry);
         if (folder === undefined) continue;
         const path = folder === '' ? entry.name : `${folder}/${entry.name}`;
-        // one that went again meanwhile is empty for now: as every new folder it is looked at once more when it is known
+        // one that went again meanwhile is empty for now: as every new folder it is looked at once more when it is
+        // known
         const held = holdIf(absolute(this.root, path), entry.inode);
         if (typeof held === 'string') continue;
         try {
@@ -623,8 +624,8 @@ export class PlaceWatcher {
   }
 
   /**
-   * Watches what the index has as folders now, and nothing else. What is new, or at another path, is looked at: what came
-   * in between listing and watching told nobody.
+   * Watches what the index has as folders now, and nothing else. What is new, or at another path, is looked at: what
+   * came in between listing and watching told nobody.
    */
   private async bringAfter(client: Client): Promise<void> {
     const now = await this.folderRows(client);

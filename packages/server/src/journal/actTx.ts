@@ -99,9 +99,9 @@ export class ActTx {
   }
 
   /**
-   * Changes many rows by one statement: each column by an expression over `t`, the row as it was, and `v`, a row of values
-   * (all text) given for it. Rows and their record stay in the database: to carry thousands out and in again takes longer
-   * than to change them.
+   * Changes many rows by one statement: each column by an expression over `t`, the row as it was, and `v`, a row of
+   * values (all text) given for it. Rows and their record stay in the database: to carry thousands out and in again
+   * takes longer than to change them.
    */
   async rewrite(
     table: string,
@@ -206,7 +206,8 @@ export class ActTx {
        FROM jsonb_populate_recordset(null::${table}, $1) r WHERE t.id = r.id`,
       [JSON.stringify(list.map(({ id, patch }) => ({ ...patch, id })))],
     );
-    // whole rows of thousands take longer to carry back than to write: only times may be spelt otherwise than they were given
+    // whole rows of thousands take longer to carry back than to write: only times may be spelt otherwise than they were
+    // given
     const spelt = await this.speltTimes(list.flatMap(({ change }) => Object.values(change.after!).filter(isTime)));
     for (const { change } of list) {
       const after = { ...change.after };

@@ -339,8 +339,8 @@ function isAlike(a: CatalogueItem, b: CatalogueItem): boolean {
 }
 
 /**
- * Put in, asked for, and taken out again at once: nobody finds it meanwhile. What is known of the others stays as it is,
- * so that this costs a few searches and not a look at every fragment.
+ * Put in, asked for, and taken out again at once: nobody finds it meanwhile. What is known of the others stays as it
+ * is, so that this costs a few searches and not a look at every fragment.
  */
 function wouldBe(item: CatalogueItem): ShortestQuery | null {
   finder.put(item);

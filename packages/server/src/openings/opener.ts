@@ -97,7 +97,8 @@ export class SystemOpener implements Opener {
   /** Resolves when it runs; `failed` tells how it went from then on. */
   private async start(argv: string[], request: HandOver): Promise<{ failed: Promise<Refusal | undefined> }> {
     const [command, ...rest] = argv as [string, ...string[]];
-    // names that are not UTF-8 go as the very bytes; Node passes strings as UTF-8 only, so such a path goes by its folder
+    // names that are not UTF-8 go as the very bytes; Node passes strings as UTF-8 only, so such a path goes by its
+    // folder
     const odd = rest.find((a) => typeof diskPath(a) !== 'string');
     if (odd)
       throw new Refusal('cannot-open', `The system's opener takes names in UTF-8 only; ${shown(odd)} is not.`, {

@@ -52,7 +52,9 @@ export class OriginalsController {
     return this.originals.original(placeId, id);
   }
 
-  /** The bytes, inert: sandboxed, unsniffed, and as plain text wherever that is what the viewer shows. Takes a range. */
+  /**
+   * The bytes, inert: sandboxed, unsniffed, and as plain text wherever that is what the viewer shows. Takes a range.
+   */
   @Get(':placeId/:id/content')
   async content(
     @Param('placeId', PlaceIdPipe) placeId: PlaceId,

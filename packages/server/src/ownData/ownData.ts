@@ -3,7 +3,10 @@ import { randomBytes } from 'node:crypto';
 import { chmodSync, linkSync, mkdirSync, readFileSync, renameSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { dirname } from 'node:path';
 
-/** Nobody else may do anything. Of the superuser's folder PostgreSQL's group may have been let pass through, and still may. */
+/**
+ * Nobody else may do anything. Of the superuser's folder PostgreSQL's group may have been let pass through, and still
+ * may.
+ */
 const FOR_OTHERS = process.getuid?.() === 0 ? 0o067 : 0o077;
 
 /** The folder is there, and shut. */

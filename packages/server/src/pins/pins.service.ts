@@ -157,7 +157,9 @@ export class PinsService {
     });
   }
 
-  /** Several shortcuts at the strip's end, in one act; those pinned already stay where they are. All of them, or none. */
+  /**
+   * Several shortcuts at the strip's end, in one act; those pinned already stay where they are. All of them, or none.
+   */
   async pinMany(ids: string[]): Promise<void> {
     await this.journal.act({ act: 'pin', summary: `Pinned ${ids.length} shortcuts` }, async (tx) => {
       const { pinLimit } = await this.settings.all();

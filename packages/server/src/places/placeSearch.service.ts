@@ -12,7 +12,9 @@ import type { PlaceEntity } from '../database/entities/place.entity.js';
 
 /** Where drives and shares are mounted by custom (Filesystem Hierarchy Standard 3.0, 3.11 and 3.12). */
 const CUSTOM = /^\/(media|mnt|run\/media)\//;
-/** So much of what is known must be met again, in names and in a sample of files: a drive is worked on elsewhere, too. */
+/**
+ * So much of what is known must be met again, in names and in a sample of files: a drive is worked on elsewhere, too.
+ */
 const ENOUGH = 0.6;
 const SAMPLE = 30;
 const MOST_LOOKED_AT = 60;

@@ -10,7 +10,10 @@ interface MergedRow {
   also_called: string[];
 }
 
-/** Tags, places in collections and on boards, the pin where it has none, its key, and the names as other names; then they go to the bin. */
+/**
+ * Tags, places in collections and on boards, the pin where it has none, its key, and the names as other names; then
+ * they go to the bin.
+ */
 export async function mergeInto(tx: ActTx, kept: string, others: readonly string[]): Promise<void> {
   const read = async <T>(sql: string) => (await tx.manager.query(sql, [[kept, ...others]])) as T[];
   const rows = await read<MergedRow>(

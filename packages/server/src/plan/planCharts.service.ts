@@ -1,4 +1,6 @@
-/** What the charts of the plan show: openings by week, what was saved, and how long one chooses in the menus there are. */
+/**
+ * What the charts of the plan show: openings by week, what was saved, and how long one chooses in the menus there are.
+ */
 import { Injectable } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import { flatSeconds, menuSeconds } from '@rellin/core/plan';
@@ -69,7 +71,10 @@ export class PlanChartsService {
   }
 }
 
-/** Seconds the way that was taken is quicker than the folder route, both as they are now; another way counts as the best there is. */
+/**
+ * Seconds the way that was taken is quicker than the folder route, both as they are now; another way counts as the best
+ * there is.
+ */
 function saved(reach: ReachView | undefined, way: string): number {
   if (!reach?.folderRoute) return 0;
   const kind = KIND_OF_WAY[way] ?? way;

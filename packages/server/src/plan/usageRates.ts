@@ -1,4 +1,7 @@
-/** How often each thing is opened, for the plan: shortcuts, and originals without one that were opened through their folders. */
+/**
+ * How often each thing is opened, for the plan: shortcuts, and originals without one that were opened through their
+ * folders.
+ */
 import type { OriginalId, PlaceId } from '@rellin/contract';
 import type { DataSource } from 'typeorm';
 import { dailyCounts, RATE_DAYS, ratesNow } from '@rellin/core/usage';

@@ -90,8 +90,8 @@ export class AssociationsService implements WithinAct {
   }
 
   /**
-   * Writes a program into the user's `mimeapps.list` for every MIME type of a kind that it says it opens, and for the one
-   * at hand. Only ever on request; undone by undo.
+   * Writes a program into the user's `mimeapps.list` for every MIME type of a kind that it says it opens, and for the
+   * one at hand. Only ever on request; undone by undo.
    */
   async tell(programId: ProgramId, kind: Kind, mime?: string): Promise<string[]> {
     const program = this.need(programId);

@@ -1,4 +1,7 @@
-/** Menus through which shortcuts are reached: collections, tags on the strip and saved searches, each by its cheapest way. */
+/**
+ * Menus through which shortcuts are reached: collections, tags on the strip and saved searches, each by its cheapest
+ * way.
+ */
 import type { DataSource } from 'typeorm';
 import {
   through,

@@ -52,7 +52,10 @@ export class ReachService {
     private readonly boards: BoardsRepository,
   ) {}
 
-  /** Reach by shortcut id; `uses` is the usage weight, which makes choosing quicker, `typed` what would be typed for one. */
+  /**
+   * Reach by shortcut id; `uses` is the usage weight, which makes choosing quicker, `typed` what would be typed for
+   * one.
+   */
   async of(
     shortcuts: readonly Reached[],
     uses: (id: string) => number,
@@ -150,7 +153,9 @@ export class ReachService {
     return out;
   }
 
-  /** Of each shortcut with links in folders the levels down to them: what lies beside each folder, and within the last. */
+  /**
+   * Of each shortcut with links in folders the levels down to them: what lies beside each folder, and within the last.
+   */
   private async aliasLevels(): Promise<Map<string, number[][]>> {
     const rows = (await this.db.query(
       `SELECT a.shortcut_id::text, a.place_id, a.folder_id::float8,

@@ -1,6 +1,6 @@
 /**
- * The recent-files list that desktops keep (XBEL 1.0 with the desktop bookmark profile of freedesktop.org): which program
- * opened which file when. Reads only, and reads tolerantly: an entry that is not understood is passed over.
+ * The recent-files list that desktops keep (XBEL 1.0 with the desktop bookmark profile of freedesktop.org): which
+ * program opened which file when. Reads only, and reads tolerantly: an entry that is not understood is passed over.
  */
 import { XMLParser, XMLValidator } from 'fast-xml-parser';
 import { parseFileUri } from '@rellin/core/paths';

@@ -39,7 +39,9 @@ function here({ pageHost }: Config, { headers: { host } }: FastifyRequest): { is
 
 const agentOf = (request: FastifyRequest) => request.headers['user-agent'] ?? '';
 
-/** The one-time address. A page, not an API: it answers with a page that moves on, so that the strict cookie is sent. */
+/**
+ * The one-time address. A page, not an API: it answers with a page that moves on, so that the strict cookie is sent.
+ */
 @ApiTags('session')
 @Controller('enter')
 export class EnterController {

@@ -1,6 +1,6 @@
 /**
- * Who may talk to Rellin: a browser that came by a one-time address (or gave the passphrase) and holds a session cookie,
- * or a command that holds the token from the user's own data folder.
+ * Who may talk to Rellin: a browser that came by a one-time address (or gave the passphrase) and holds a session
+ * cookie, or a command that holds the token from the user's own data folder.
  */
 import { createHash, randomBytes, randomUUID, timingSafeEqual } from 'node:crypto';
 import { join } from 'node:path';

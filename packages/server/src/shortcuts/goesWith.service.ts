@@ -1,4 +1,6 @@
-/** What goes with a shortcut: further shortcuts it carries beside its main original, such as a manual or a code list. */
+/**
+ * What goes with a shortcut: further shortcuts it carries beside its main original, such as a manual or a code list.
+ */
 import { randomUUID } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
 import { DataSource } from 'typeorm';

@@ -130,8 +130,8 @@ export class ShortcutsService {
   }
 
   /**
-   * The shortcuts there are to these, and what is to be made for those without one; of several that point to the same, one.
-   * Cost: a few queries for them all, and for each that is new a look at its disk.
+   * The shortcuts there are to these, and what is to be made for those without one; of several that point to the same,
+   * one. Cost: a few queries for them all, and for each that is new a look at its disk.
    */
   async gather(asked: readonly NewShortcut[]): Promise<{ ids: string[]; made: PreparedShortcut[] }> {
     const targets: NewShortcut[] = [];

@@ -1,6 +1,6 @@
 /**
- * The doors of the API, tried as another user of the machine and as a page in the same browser would: without credentials,
- * in every spelling of an address, with bodies meant to hurt. What is promised stands in docs/security.md.
+ * The doors of the API, tried as another user of the machine and as a page in the same browser would: without
+ * credentials, in every spelling of an address, with bodies meant to hurt. What is promised stands in docs/security.md.
  */
 import http from 'node:http';
 import { spawn, spawnSync } from 'node:child_process';

@@ -1,6 +1,7 @@
 /**
- * Requests made of the API's own addresses and field names with values that nobody sends: none may be met with an error of
- * the server's, be held up, or leave memory behind. `npm run test:fuzz` sends a hundred thousand; here it is some hundred.
+ * Requests made of the API's own addresses and field names with values that nobody sends: none may be met with an error
+ * of the server's, be held up, or leave memory behind. `npm run test:fuzz` sends a hundred thousand; here it is some
+ * hundred.
  */
 import { mkdirSync, readdirSync, readFileSync } from 'node:fs';
 import http from 'node:http';

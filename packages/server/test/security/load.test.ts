@@ -1,4 +1,7 @@
-/** Many at once: nothing is refused for want of a connection, nothing waits for ever, and what was asked first is done first. */
+/**
+ * Many at once: nothing is refused for want of a connection, nothing waits for ever, and what was asked first is done
+ * first.
+ */
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { readdirSync, rmSync } from 'node:fs';
 import { type Refused, Rellin, until } from '../testing/harness.js';

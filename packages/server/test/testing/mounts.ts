@@ -1,4 +1,6 @@
-/** What this machine lets a test do with file systems: told by trying it, so that what cannot run is skipped by name. */
+/**
+ * What this machine lets a test do with file systems: told by trying it, so that what cannot run is skipped by name.
+ */
 import { spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, mkdtempSync, rmSync, statSync } from 'node:fs';
 import { tmpdir } from 'node:os';

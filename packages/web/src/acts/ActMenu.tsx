@@ -27,7 +27,9 @@ export function ActMenu({ route }: { route: string }) {
   );
 }
 
-/** The items of a menu of acts: a rule between two groups, and what is needed seldom one level down, above what removes. */
+/**
+ * The items of a menu of acts: a rule between two groups, and what is needed seldom one level down, above what removes.
+ */
 export function actItems(acts: readonly Act[], close: () => void) {
   const often = acts.filter((act) => !act.rare);
   const rare = acts.filter((act) => act.rare);

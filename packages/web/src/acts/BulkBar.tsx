@@ -1,4 +1,7 @@
-/** What can be done with several rows at once; there while more than one is chosen. Behind the list, so that Tab comes to it next. */
+/**
+ * What can be done with several rows at once; there while more than one is chosen. Behind the list, so that Tab comes
+ * to it next.
+ */
 import { useManyActs } from './useActs';
 import { useSelection, type Met } from '../workspace/workspace';
 import './BulkBar.css';

@@ -1,4 +1,7 @@
-/** The acts on an item: one list for the context menu, the card, the find line and the keys, always in the order of GROUPS. */
+/**
+ * The acts on an item: one list for the context menu, the card, the find line and the keys, always in the order of
+ * GROUPS.
+ */
 import type { DialogRequest } from '../workspace/dialogRequest';
 import type { BoardId, BoardItemId, PinTarget, PinView, PublicationSource } from '@rellin/contract';
 import type { SearchActs } from './useSearchActs';
@@ -247,7 +250,10 @@ function shortcutActs(s: Of<'shortcut', 'shortcut'>, context: CommandContext, wi
   return acts;
 }
 
-/** Where it was met in a collection or on a board, Delete removes it from there only, and this says that it goes further. */
+/**
+ * Where it was met in a collection or on a board, Delete removes it from there only, and this says that it goes
+ * further.
+ */
 function removeShortcutAct(s: Of<'shortcut', 'shortcut'>, d: Commands, within: Within | undefined): Act {
   return {
     id: 'remove',

@@ -1,4 +1,7 @@
-/** The acts on several things at once: for the bar below a list, the context menu and the keys, in the order of single ones. */
+/**
+ * The acts on several things at once: for the bar below a list, the context menu and the keys, in the order of single
+ * ones.
+ */
 import type { CollectionView, SearchView, ShortcutView } from '@rellin/contract';
 import { gatheredCount } from './useGather';
 import type { Gathered, Met } from '../workspace/workspace';

@@ -1,6 +1,6 @@
 /**
- * Talking to the server by the list of endpoints: a path, a body or an answer that is not in it does not compile. JSON in
- * and out, problem details as errors.
+ * Talking to the server by the list of endpoints: a path, a body or an answer that is not in it does not compile. JSON
+ * in and out, problem details as errors.
  */
 import {
   CHANGED_HEADER,

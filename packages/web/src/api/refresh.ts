@@ -13,8 +13,9 @@ const ALSO: Partial<Record<Topic, readonly string[]>> = {
 };
 
 /**
- * Reads again what changed, as far as it is shown; the rest when it is shown next. The list of shortcuts comes before what
- * is known of single ones, so that one that is gone is not asked for once more. What an answer held is not asked for.
+ * Reads again what changed, as far as it is shown; the rest when it is shown next. The list of shortcuts comes before
+ * what is known of single ones, so that one that is gone is not asked for once more. What an answer held is not asked
+ * for.
  */
 export async function refresh(client: QueryClient, topics: readonly Topic[], held?: Held): Promise<void> {
   if (held) client.setQueryData(held.key, held.data);

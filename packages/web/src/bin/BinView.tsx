@@ -1,4 +1,6 @@
-/** Removed shortcuts, collections, boards and saved searches; each goes back where it was. Originals are never in here. */
+/**
+ * Removed shortcuts, collections, boards and saved searches; each goes back where it was. Originals are never in here.
+ */
 import Button from '@mui/material/Button';
 import type { BoardView, CollectionView, SearchView, ShortcutView } from '@rellin/contract';
 import { kindWord } from '@rellin/core/kinds';

@@ -15,8 +15,8 @@ const isEmptyGround = (target: EventTarget | null) =>
   target instanceof Element && !target.closest('[data-slot], button, a, input, .region-side');
 
 /**
- * `choose` is given the slots within the rectangle, in the order of the page, and what stays chosen beside them: with Ctrl
- * or Shift all that was chosen before.
+ * `choose` is given the slots within the rectangle, in the order of the page, and what stays chosen beside them: with
+ * Ctrl or Shift all that was chosen before.
  */
 export function useLasso(
   scroller: RefObject<HTMLElement | null>,

@@ -66,8 +66,8 @@ export function filterShortcuts(all: readonly ShortcutView[], filter: Filter, no
 }
 
 /**
- * All of them by name. Comparing names by the language's rules is a hundred times dearer than comparing numbers, so that
- * it is done once for each list the server sends, not for each press on a title.
+ * All of them by name. Comparing names by the language's rules is a hundred times dearer than comparing numbers, so
+ * that it is done once for each list the server sends, not for each press on a title.
  */
 let latest: { all: readonly ShortcutView[]; order: number[]; named: readonly ShortcutView[] } | undefined;
 

@@ -1,7 +1,7 @@
 /**
  * What a key without a modifier means, before anything else hears of it: a letter that the person changed stands for
- * Rellin's own, and in a list a letter waits a moment, since it may be the first of a name. What is a command goes on as if
- * it had been pressed then.
+ * Rellin's own, and in a list a letter waits a moment, since it may be the first of a name. What is a command goes on
+ * as if it had been pressed then.
  */
 import { useEffect, useMemo, useRef } from 'react';
 import { meantKey } from '@rellin/core/keys';
@@ -10,7 +10,9 @@ import { goToName, listOf } from '../parts/typeAhead';
 import { useDialogs } from '../workspace/workspace';
 import { inField } from '../workspace/inField';
 
-/** A second letter within this time makes both the beginning of a name (fast typists need half of it; common practice). */
+/**
+ * A second letter within this time makes both the beginning of a name (fast typists need half of it; common practice).
+ */
 const ALONE_MS = 300;
 /** A name is typed on until so long nothing comes. */
 const TYPED_MS = 1000;

@@ -1,4 +1,7 @@
-/** The right edge of a column's title: drawn by the pointer or moved by arrows; Home or a double press gives its own width back. */
+/**
+ * The right edge of a column's title: drawn by the pointer or moved by arrows; Home or a double press gives its own
+ * width back.
+ */
 import { useRef, type KeyboardEvent, type PointerEvent } from 'react';
 
 const STEP = 16;

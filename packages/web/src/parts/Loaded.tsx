@@ -31,8 +31,8 @@ export function Loading() {
 }
 
 /**
- * Whether each was answered or failed: what stands below or beside them moves no more. Once known they stay so, also where
- * one that failed is tried again by what is shown then.
+ * Whether each was answered or failed: what stands below or beside them moves no more. Once known they stay so, also
+ * where one that failed is tried again by what is shown then.
  */
 export function useKnown(...all: readonly Asked<unknown>[]): boolean {
   const [were, setWere] = useState(false);

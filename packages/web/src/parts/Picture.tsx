@@ -1,4 +1,7 @@
-/** The picture of a shortcut or collection: one the person chose, a program's own icon, a thumbnail, or else the kind's icon. */
+/**
+ * The picture of a shortcut or collection: one the person chose, a program's own icon, a thumbnail, or else the kind's
+ * icon.
+ */
 import { useState } from 'react';
 import type { ShortcutView } from '@rellin/contract';
 import { parsePicture } from '@rellin/core/pictures';

@@ -1,4 +1,7 @@
-/** How far a thing is: the bold part is the best route with a tick a step, the thin part the route through the folders on the same scale. */
+/**
+ * How far a thing is: the bold part is the best route with a tick a step, the thin part the route through the folders
+ * on the same scale.
+ */
 import type { ReachView } from '@rellin/contract';
 import { formatSeconds, formatSteps } from '@rellin/core/units';
 import './ReachRuler.css';

@@ -1,6 +1,6 @@
 /**
- * Hands the person rows as a file of comma-separated values (RFC 4180). A name that a spreadsheet would take for a formula is
- * kept from being one by an apostrophe: names come from files, and anybody names a file.
+ * Hands the person rows as a file of comma-separated values (RFC 4180). A name that a spreadsheet would take for a
+ * formula is kept from being one by an apostrophe: names come from files, and anybody names a file.
  */
 export async function saveCsv(name: string, rows: Record<string, string | number>[]): Promise<void> {
   const { default: Papa } = await import('papaparse');

@@ -9,7 +9,10 @@ const LISTS = '[role="grid"], [role="tree"], [role="listbox"]';
 export const listOf = (target: EventTarget | null): Element | null =>
   target instanceof Element ? target.closest(LISTS) : null;
 
-/** Goes to the first name in a list that begins with what was typed; a list that did not say how is looked through as it stands. */
+/**
+ * Goes to the first name in a list that begins with what was typed; a list that did not say how is looked through as it
+ * stands.
+ */
 export function goToName(list: Element, typed: string): void {
   const own = lists.get(list);
   if (own) return own(typed);

@@ -1,4 +1,7 @@
-/** Choosing several of a list: Ctrl for one more or less, Shift for all from the last one, a sweep over what lies between. */
+/**
+ * Choosing several of a list: Ctrl for one more or less, Shift for all from the last one, a sweep over what lies
+ * between.
+ */
 import { useRef } from 'react';
 
 export interface ChoiceOf<T, K> {
@@ -58,7 +61,10 @@ export function useChoice<T, K extends string | number>({
       reached.current = index;
       window.addEventListener('pointerup', () => (swept.current = undefined), { once: true });
     },
-    /** … and whatever the pointer comes over meanwhile belongs to it. `within` gives those of a rectangle, where it is one. */
+    /**
+     * … and whatever the pointer comes over meanwhile belongs to it. `within` gives those of a rectangle, where it is
+     * one.
+     */
     sweepTo(index: number, within?: (from: number, to: number) => number[]) {
       if (swept.current === undefined || reached.current === index) return;
       reached.current = index;

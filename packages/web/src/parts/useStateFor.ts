@@ -1,7 +1,8 @@
 import { useCallback, useState } from 'react';
 
 /**
- * State that holds for one `key` and begins anew with another, without an effect that would draw the old state once more.
+ * State that holds for one `key` and begins anew with another, without an effect that would draw the old state once
+ * more.
  *
  *     const [active, setActive] = useStateFor(query, 0);
  */

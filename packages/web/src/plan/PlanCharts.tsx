@@ -1,4 +1,6 @@
-/** The charts of the plan: when things are opened, what that saved, and how long a choice takes in the menus there are. */
+/**
+ * The charts of the plan: when things are opened, what that saved, and how long a choice takes in the menus there are.
+ */
 import {
   BarController,
   BarElement,

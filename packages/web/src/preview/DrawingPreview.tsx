@@ -1,4 +1,7 @@
-/** An SVG drawing, once it is known that the browser is not held up by it: as it was read then, whatever the file is now. */
+/**
+ * An SVG drawing, once it is known that the browser is not held up by it: as it was read then, whatever the file is
+ * now.
+ */
 import { useMemo } from 'react';
 import { PicturePreview } from './PicturePreview';
 import { isHeavyDrawing } from './heavyDrawing';

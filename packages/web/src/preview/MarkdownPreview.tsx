@@ -1,6 +1,6 @@
 /**
- * Markdown, laid out. It is read in a worker that is given up after a moment: a short text can be written so that reading
- * it takes hours. What cannot be laid out is shown as the text it is.
+ * Markdown, laid out. It is read in a worker that is given up after a moment: a short text can be written so that
+ * reading it takes hours. What cannot be laid out is shown as the text it is.
  */
 import { useEffect } from 'react';
 import { Fragment, jsx, jsxs } from 'react/jsx-runtime';

@@ -13,8 +13,8 @@ const MOST_NODES = 50_000;
 const reader = unified().use(remarkParse).use(remarkGfm).use(remarkRehype).use(rehypeSanitize).freeze();
 
 /**
- * Throws where the text is beyond what can be shown. Takes as long as its worst places ask for, which grows with the square
- * of their length: only where it can be given up.
+ * Throws where the text is beyond what can be shown. Takes as long as its worst places ask for, which grows with the
+ * square of their length: only where it can be given up.
  */
 export function markdownTree(text: string): Root {
   const tree = reader.runSync(reader.parse(text)) as Root;

@@ -1,4 +1,6 @@
-/** A key or two of the person's own for a shortcut or collection: pressed, not typed; refused at once where it clashes. */
+/**
+ * A key or two of the person's own for a shortcut or collection: pressed, not typed; refused at once where it clashes.
+ */
 import type { RequestOf } from '../workspace/dialogRequest';
 import { useState } from 'react';
 import Button from '@mui/material/Button';

@@ -1,4 +1,7 @@
-/** The picture of a shortcut or collection: from the icon set by search, from the clipboard, a file, or the original itself. */
+/**
+ * The picture of a shortcut or collection: from the icon set by search, from the clipboard, a file, or the original
+ * itself.
+ */
 import type { RequestOf } from '../workspace/dialogRequest';
 import { useEffect, useEffectEvent, useMemo, useRef, useState } from 'react';
 import Button from '@mui/material/Button';

@@ -1,4 +1,7 @@
-/** Renders a part of the page inside its providers, with a server that answers from a table and remembers what it was asked. */
+/**
+ * Renders a part of the page inside its providers, with a server that answers from a table and remembers what it was
+ * asked.
+ */
 import { act, render } from '@testing-library/react';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { ThemeProvider } from '@mui/material/styles';

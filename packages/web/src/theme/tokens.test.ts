@@ -1,4 +1,6 @@
-/** Contrast by WCAG 2.2, "contrast ratio" and "relative luminance": 4.5 for text, 3 for marks and the edges of controls. */
+/**
+ * Contrast by WCAG 2.2, "contrast ratio" and "relative luminance": 4.5 for text, 3 for marks and the edges of controls.
+ */
 import { describe, expect, it } from '@jest/globals';
 import { cssVariables, tokens, type Mode } from './tokens';
 

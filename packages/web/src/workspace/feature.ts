@@ -1,6 +1,6 @@
 /**
- * What a feature of the page puts into the whole: its dialogs, and its commands in the find line. Each room that has any
- * says so in its `feature.ts`; `features.ts` lists them, and the frame and the find line read that list.
+ * What a feature of the page puts into the whole: its dialogs, and its commands in the find line. Each room that has
+ * any says so in its `feature.ts`; `features.ts` lists them, and the frame and the find line read that list.
  */
 import { createContext, lazy, useContext, type ComponentType } from 'react';
 import type { NavigateFunction } from 'react-router';

@@ -1,7 +1,9 @@
 import type { CollectionId, PinId, SearchId, ShortcutId, TagId } from '@rellin/contract';
 import { Column, Entity, PrimaryColumn } from 'typeorm';
 
-/** A place on the strip, of one shortcut, collection or tag. `sort` is a point on a line: moving one changes one row. */
+/**
+ * A place on the strip, of one shortcut, collection or tag. `sort` is a point on a line: moving one changes one row.
+ */
 @Entity('pin')
 export class PinEntity {
   @PrimaryColumn('uuid') id: PinId;

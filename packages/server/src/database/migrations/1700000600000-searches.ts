@@ -1,6 +1,8 @@
 import type { MigrationInterface, QueryRunner } from 'typeorm';
 
-/** Saved searches, what came to them and went, their sizes by day; pins, members and tags of them; contents of files. */
+/**
+ * Saved searches, what came to them and went, their sizes by day; pins, members and tags of them; contents of files.
+ */
 export class Searches1700000600000 implements MigrationInterface {
   async up(db: QueryRunner): Promise<void> {
     await db.query(`

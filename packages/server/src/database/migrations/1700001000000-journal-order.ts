@@ -1,7 +1,8 @@
 import type { MigrationInterface, QueryRunner } from 'typeorm';
 
 /**
- * Undos get an order that no clock changes. Lines of thousands of changes are written in two thirds of the time with lz4, where the server was built with it.
+ * Undos get an order that no clock changes. Lines of thousands of changes are written in two thirds of the time with
+ * lz4, where the server was built with it.
  */
 export class JournalOrder1700001000000 implements MigrationInterface {
   name = 'JournalOrder1700001000000';

@@ -1,8 +1,8 @@
 import type { MigrationInterface, QueryRunner } from 'typeorm';
 
 /**
- * What a line rewrote of thousands of rows, a row each, written as it happens: to put them together in the line's own took
- * a third of a follow. No foreign key, which would be looked up for each; lines that rewrite are never deleted.
+ * What a line rewrote of thousands of rows, a row each, written as it happens: to put them together in the line's own
+ * took a third of a follow. No foreign key, which would be looked up for each; lines that rewrite are never deleted.
  */
 export class JournalRewritten1700001300000 implements MigrationInterface {
   name = 'JournalRewritten1700001300000';

@@ -1,6 +1,8 @@
 import type { MigrationInterface, QueryRunner } from 'typeorm';
 
-/** Sessions that are listed, end and change their token. Whoever was signed in signs in anew: under a name of its own. */
+/**
+ * Sessions that are listed, end and change their token. Whoever was signed in signs in anew: under a name of its own.
+ */
 export class Sessions1700001500000 implements MigrationInterface {
   name = 'Sessions1700001500000';
 
