@@ -6,7 +6,7 @@ import './theme/base.css';
 import { App } from './App';
 
 /** What is drawn before its font is there moves when it comes; a font that does not come is not waited for. */
-const FONTS_MS = 300;
+const FONTS_MS = 2000;
 const fonts = ['1em "Atkinson Hyperlegible Next Variable"', '1em "Atkinson Hyperlegible Mono Variable"'];
 await Promise.race([
   Promise.all(fonts.map((font) => document.fonts.load(font))).catch(() => undefined),

@@ -457,7 +457,7 @@ export class SearchesService implements OnApplicationShutdown, AfterAct, AfterDi
     const { lookedAt } = await this.one(id);
     const net = async (since: Date, came: boolean): Promise<SearchChange[]> => {
       const rows = (await this.db.query(
-        `SELECT place_id, original_id::text, (array_agg(name ORDER BY id DESC))[1] AS name, max(at) AS at,
+        `SELECT place_id, original_id, (array_agg(name ORDER BY id DESC))[1] AS name, max(at) AS at,
            (SELECT y.trail FROM search_change y WHERE y.id = max(x.id)) AS trail
          FROM search_change x WHERE search_id = $1 AND at > $2 GROUP BY place_id, original_id
          HAVING (array_agg(came ORDER BY id))[1] = $3 AND (array_agg(came ORDER BY id DESC))[1] = $3
