@@ -2,22 +2,23 @@
 import { Link } from 'react-router';
 import { SHORTCUT_STATES, type ShortcutState } from '@rellin/core/identity';
 import { useBoards, useCollections, useSearches, useShortcuts } from '../api/queries';
+import { useKnown } from '../parts/Loaded';
 import { STATE_WORDS, Tether } from '../parts/Tether';
 
 /** States that somebody may want to look into. */
 const TROUBLES: readonly ShortcutState[] = ['followed', 'saved-over', 'unsure', 'lost', 'no-access', 'away'];
 
 export function OverviewCard() {
-  const shortcuts = useShortcuts().data;
-  const collections = useCollections().data;
-  const boards = useBoards().data;
-  const searches = useSearches().data;
-  if (!shortcuts) return null;
+  const [catalogue, collections, searches, boards] = [useShortcuts(), useCollections(), useSearches(), useBoards()];
+  const shortcuts = catalogue.data;
+  // nobody is told of a catalogue without collections before they are counted
+  const known = useKnown(catalogue, collections, searches, boards);
+  if (!shortcuts || !known) return null;
   const parts = [
     ['/catalogue', shortcuts.length, 'shortcut'],
-    ['/collections', collections?.length ?? 0, 'collection'],
-    ['/searches', searches?.length ?? 0, 'saved search'],
-    ['/boards', boards?.length ?? 0, 'board'],
+    ['/collections', collections.data?.length ?? 0, 'collection'],
+    ['/searches', searches.data?.length ?? 0, 'saved search'],
+    ['/boards', boards.data?.length ?? 0, 'board'],
   ] as const;
   const troubled = SHORTCUT_STATES.filter((state) => TROUBLES.includes(state)).flatMap((state) => {
     const count = shortcuts.filter((s) => s.state === state).length;
