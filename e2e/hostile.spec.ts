@@ -49,14 +49,14 @@ const close = async () => {
 
 test('a drawing of endless shapes is shown as its text', async () => {
   await lookAt('many shapes.svg');
-  await expect(dialog()).toContainText('would hold up the page');
+  await expect(dialog()).toContainText('could hold up the page');
   await close();
 });
 
 test('an entangled text is given up, a deep one is not laid out', async () => {
   for (const name of ['entangled.md', 'deep.md']) {
     await lookAt(name);
-    await expect(dialog()).toContainText('too entangled to be laid out');
+    await expect(dialog()).toContainText('takes too long to lay out');
     await close();
   }
 });
@@ -66,8 +66,14 @@ test('a plain drawing and a plain text are shown', async () => {
   const picture = dialog().getByRole('img', { name: 'drawn.svg' });
   await expect.poll(() => picture.evaluate((image: HTMLImageElement) => image.naturalWidth)).toBe(40);
   await close();
+  await page.clock.install();
   await lookAt('written.md');
-  await expect(dialog().getByRole('heading', { name: 'Landing places' })).toBeVisible();
+  const heading = dialog().getByRole('heading', { name: 'Landing places' });
+  await expect(heading).toBeVisible();
+  // and stays, when the time is over after which it would have been given up
+  await page.clock.fastForward(60_000);
+  await expect(heading).toBeVisible();
+  await expect(dialog()).not.toContainText('takes too long');
   await expect(page).not.toHaveTitle('taken');
   await close();
 });

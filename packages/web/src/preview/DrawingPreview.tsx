@@ -17,7 +17,7 @@ export default function DrawingPreview({ text, name }: TextProps) {
   return (
     <>
       <p className="preview-note">
-        This drawing repeats its parts so often that showing it would hold up the page; this is its text.
+        Showing this drawing could hold up the page; it is shown as it is written.
       </p>
       <TextPreview text={text} name={name} />
     </>

@@ -18,21 +18,25 @@ export default function MarkdownPreview({ text, name }: TextProps) {
   const [read, setRead] = useStateFor<Read>(text, 'reading');
   useEffect(() => {
     const worker = new Worker(new URL('./markdown.worker.ts', import.meta.url), { type: 'module' });
-    const giveUp = () => setRead('given up');
-    const timer = setTimeout(giveUp, READ_MS);
-    worker.onmessage = ({ data }: MessageEvent<Root | null>) => setRead(data ?? 'given up');
-    worker.onerror = giveUp;
-    worker.postMessage(text);
-    return () => {
+    const stop = () => {
       clearTimeout(timer);
       worker.terminate();
     };
+    const end = (how: Read) => {
+      stop();
+      setRead(how);
+    };
+    const timer = setTimeout(() => end('given up'), READ_MS);
+    worker.onmessage = ({ data }: MessageEvent<Root | null>) => end(data ?? 'given up');
+    worker.onerror = () => end('given up');
+    worker.postMessage(text);
+    return stop;
   }, [text, setRead]);
   if (read === 'reading') return null;
   if (read !== 'given up') return <MarkdownTree tree={read} />;
   return (
     <>
-      <p className="preview-note">It is too entangled to be laid out; this is its text.</p>
+      <p className="preview-note">This text takes too long to lay out; it is shown as it is written.</p>
       <TextPreview text={text} name={name} />
     </>
   );
