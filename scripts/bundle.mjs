@@ -1,7 +1,7 @@
 /**
- * The built server and its threads, each with all it imports in one file: thousands of small modules took most of a
- * start. Written to packages/server/dist/bundle, so deep as any folder of the server, so that ways from a file upward
- * hold.
+ * The built server, its threads and processes, each with all it imports in one file: thousands of small modules took
+ * most of a start. Written to packages/server/dist/bundle, so deep as any folder of the server, so that ways from a
+ * file upward hold.
  */
 import { readdirSync, rmSync } from 'node:fs';
 import { basename, join } from 'node:path';
@@ -19,10 +19,10 @@ const USUAL = new Set(['UNRESOLVED_IMPORT', 'CIRCULAR_DEPENDENCY', 'EVAL']);
 
 runMain(async () => {
   rmSync(folder, { recursive: true, force: true });
-  const threads = readdirSync(dist, { recursive: true, encoding: 'utf8' }).filter((name) =>
-    name.endsWith('.worker.js'),
+  const apart = readdirSync(dist, { recursive: true, encoding: 'utf8' }).filter((name) =>
+    /\.(worker|process)\.js$/.test(name),
   );
-  const files = ['main.js', ...threads];
+  const files = ['main.js', ...apart];
   const bundle = await rolldown({
     input: Object.fromEntries(files.map((name) => [basename(name, '.js'), join(dist, name)])),
     platform: 'node',

@@ -132,6 +132,7 @@ export interface Endpoints {
     '/originals/:placeId/:id': { answer: OriginalView };
     '/originals/:placeId/:id/content': { answer: RawBytes };
     '/pictures/:id': { answer: RawBytes };
+    '/pictures/drawings/:placeId/:id': { query?: { v?: string }; answer: RawBytes };
     '/pictures/originals/:placeId/:id': { query?: { side?: number; v?: string }; answer: RawBytes };
     '/pictures/programs/:id': { answer: RawBytes };
     '/pins': { answer: PinView[] };

@@ -1,10 +1,10 @@
 /** Pictures: given as bytes and re-encoded, icons of programs by theme, thumbnails; refused where they are none. */
-import { mkdirSync, writeFileSync } from 'node:fs';
+import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import sharp from 'sharp';
 import type { Problem } from '@rellin/contract';
-import { Rellin } from './testing/harness.js';
+import { Rellin, until } from './testing/harness.js';
 
 const SVG =
   '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 8 8"><rect width="8" height="8" fill="#0b6652"/></svg>';
@@ -135,5 +135,90 @@ describe('icons of programs and thumbnails', () => {
     expect(await size(bytes)).toEqual({ width: 43, height: 128, format: 'png' });
     const text = await rellin.add(rellin.write('note.txt'));
     expect((await ask('GET', `/pictures/originals/${text.placeId}/${text.originalId}`)).answer.status).toBe(404);
+  });
+});
+
+describe('a drawing', () => {
+  const svg = (inside: string) =>
+    `<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" width="400" height="200">${inside}</svg>`;
+  const uses = Array.from({ length: 30 }, (_, i) => `<g id="a${i + 1}">${`<use xlink:href="#a${i}"/>`.repeat(10)}</g>`);
+  const filtered = (filter: string) =>
+    svg(`<filter id="f">${filter}</filter>${'<rect width="400" height="200" filter="url(#f)"/>'.repeat(2000)}`);
+  const draw = async (name: string, text: string) => {
+    const { placeId, originalId } = await rellin.add(rellin.write(name, text));
+    return ask('GET', `/pictures/drawings/${placeId}/${originalId}`);
+  };
+  const pixel = async (bytes: Buffer) => [
+    ...(await sharp(bytes).extract({ left: 9, top: 9, width: 1, height: 1 }).raw().toBuffer()),
+  ];
+
+  it('is drawn large, with what it holds itself', async () => {
+    const { answer, bytes } = await draw('plan.svg', svg('<rect width="400" height="200" fill="#0b6652"/>'));
+    expect(answer.headers.get('content-type')).toBe('image/png');
+    expect(await size(bytes)).toEqual({ width: 2048, height: 1024, format: 'png' });
+    expect(await pixel(bytes)).toEqual([0x0b, 0x66, 0x52, 255]);
+  });
+
+  it('brings in no file and no address from outside', async () => {
+    const outside = join(rellin.base, 'outside.png');
+    writeFileSync(outside, await plain(400, 200).png().toBuffer());
+    const asked = `<image xlink:href="file://${outside}" width="400" height="200"/>`;
+    expect(await pixel((await draw('outside.svg', svg(asked))).bytes)).toEqual([0, 0, 0, 0]);
+    const entity = `<!DOCTYPE svg [<!ENTITY x SYSTEM "file://${outside}">]>${svg('<text y="20">&x;</text>')}`;
+    const drawn = await draw('entity.svg', entity);
+    expect(drawn.answer.status === 400 || (await pixel(drawn.bytes))[3] === 0).toBe(true);
+  });
+
+  it.each([
+    [
+      'parts of parts of parts',
+      svg(`<g id="a0"><rect width="1" height="1"/></g>${uses.join('')}<use xlink:href="#a30"/>`),
+    ],
+    ['endless noise', filtered('<feTurbulence baseFrequency="0.9" numOctaves="1000"/>')],
+    ['much to blur', filtered('<feGaussianBlur stdDeviation="200"/>')],
+    ['a line without end', svg(`<path stroke="red" d="M0 0 ${'L1 200 L400 1 '.repeat(140_000)}"/>`)],
+    ['no drawing', 'a text'],
+  ])('of %s is given up, and the next one is drawn', async (what, text) => {
+    const { answer, json } = await draw(`${what}.svg`, text);
+    expect(answer.status).toBe(400);
+    expect(json<Problem>().detail).toContain('takes too long');
+    expect((await draw(`after ${what}.svg`, SVG)).answer.status).toBe(200);
+  });
+
+  it('whose asker went away is not drawn to its end', async () => {
+    const { placeId, originalId } = await rellin.add(
+      rellin.write('endless.svg', filtered('<feGaussianBlur stdDeviation="300"/>')),
+    );
+    /** Those that draw, children of the server (proc(5)). */
+    const drawing = () =>
+      readFileSync(`/proc/${rellin.pid}/task/${rellin.pid}/children`, 'utf8')
+        .split(' ')
+        .filter((pid) => pid !== '' && readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes('drawing.process'));
+    /** What it has worked, in hundredths of a second. */
+    const ticks = (pid: string) => {
+      const fields = readFileSync(`/proc/${pid}/stat`, 'utf8').split(') ')[1]!.split(' ');
+      return Number(fields[11]) + Number(fields[12]);
+    };
+    // the one that drew before is kept a while
+    const before = new Map(drawing().map((pid) => [pid, ticks(pid)]));
+    const gone = new AbortController();
+    const asked = fetch(`${rellin.address}/api/pictures/drawings/${placeId}/${originalId}`, {
+      headers: { authorization: `Bearer ${rellin.token}` },
+      signal: gone.signal,
+    });
+    const busy = await until(
+      () => drawing().find((pid) => ticks(pid) > (before.get(pid) ?? 0) + 20),
+      (pid) => pid !== undefined,
+    );
+    gone.abort();
+    await expect(asked).rejects.toThrow();
+    // far sooner than it would be given up
+    await until(drawing, (pids) => !pids.includes(busy!), 3000);
+  });
+
+  it('is nothing else: what is a picture is no drawing', async () => {
+    writeFileSync(join(rellin.place, 'photo.png'), await plain(20, 20).png().toBuffer());
+    const { placeId, originalId } = await rellin.add(join(rellin.place, 'photo.png'));
+    expect((await ask('GET', `/pictures/drawings/${placeId}/${originalId}`)).answer.status).toBe(404);
   });
 });

@@ -1,4 +1,4 @@
-import type { PlaceId } from '@rellin/contract';
+import type { OriginalId, PlaceId } from '@rellin/contract';
 import { Controller, Get, Header, HttpCode, Param, Post, Query, Req, Res, StreamableFile } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import type { FastifyReply, FastifyRequest } from 'fastify';
@@ -7,7 +7,7 @@ import { Rules } from '../http/routeRules.js';
 import { PICTURE_LIMIT } from './raster.js';
 import { PicturesService } from './pictures.service.js';
 import { PlaceIdPipe, RowIdPipe } from '../http/validation.js';
-import { PictureParamDto, ProgramParamDto, ThumbnailQueryDto } from './dto/pictures.dto.js';
+import { DrawingQueryDto, PictureParamDto, ProgramParamDto, ThumbnailQueryDto } from './dto/pictures.dto.js';
 
 const png = (bytes: Buffer) => new StreamableFile(bytes, { type: 'image/png', length: bytes.length });
 
@@ -39,10 +39,23 @@ export class PicturesController {
   @Header('cache-control', 'private, max-age=86400')
   async thumbnail(
     @Param('placeId', PlaceIdPipe) placeId: PlaceId,
-    @Param('id', RowIdPipe) id: number,
+    @Param('id', RowIdPipe) id: OriginalId,
     @Query() { side }: ThumbnailQueryDto,
   ) {
     return png(await this.pictures.thumbnail(placeId, id, side ?? 256));
+  }
+
+  @Get('drawings/:placeId/:id')
+  @Header('cache-control', 'private, max-age=86400')
+  async drawing(
+    @Param('placeId', PlaceIdPipe) placeId: PlaceId,
+    @Param('id', RowIdPipe) id: OriginalId,
+    @Query() _: DrawingQueryDto,
+    @Res({ passthrough: true }) reply: FastifyReply,
+  ) {
+    const gone = new AbortController();
+    reply.raw.once('close', () => gone.abort());
+    return png(await this.pictures.drawing(placeId, id, gone.signal));
   }
 
   @Get(':id')

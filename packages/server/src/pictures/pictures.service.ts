@@ -14,12 +14,17 @@ import { readSystemFile, systemText } from '../disk/systemFile.js';
 import { OriginalsService } from '../originals/originals.service.js';
 import { Refusal } from '../problems/refusal.js';
 import { ProgramsService, type AfterPrograms } from '../programs/programs.service.js';
+import { DrawingsService } from './drawings.service.js';
 import { PICTURE_LIMIT, smallPng } from './raster.js';
 
 /** How large a picture is kept; shown at most at half of it, for dense screens. */
 const SIDE = 256;
 /** Originals beyond this have no thumbnail. */
 const ORIGINAL_LIMIT = 100_000_000;
+const DRAWING = 'image/svg+xml';
+const DRAWING_LIMIT = 10_000_000;
+/** As large as a dense screen. */
+const DRAWING_SIDE = 2048;
 
 @Injectable()
 export class PicturesService implements AfterPrograms {
@@ -32,6 +37,7 @@ export class PicturesService implements AfterPrograms {
     private readonly originals: OriginalsService,
     private readonly programs: ProgramsService,
     private readonly disk: DiskService,
+    private readonly drawings: DrawingsService,
   ) {
     this.find = this.finder();
   }
@@ -93,13 +99,21 @@ export class PicturesService implements AfterPrograms {
   }
 
   private async iconAt(path: string): Promise<Buffer> {
-    return smallPng(readSystemFile(path, PICTURE_LIMIT), 128, true);
+    const bytes = readSystemFile(path, PICTURE_LIMIT);
+    return path.endsWith('.svg') ? this.drawings.png(bytes, 128) : smallPng(bytes, 128);
   }
 
   async thumbnail(placeId: PlaceId, originalId: OriginalId, side: number): Promise<Buffer> {
     const { row, path } = await this.originals.whereabouts(placeId, originalId);
     if (row.kind !== 'picture') throw new Refusal('not-found', `${row.name} is nothing that Rellin can make small.`);
     return smallPng(await this.disk.whole(placeId, path, ORIGINAL_LIMIT), side);
+  }
+
+  /** A drawing as large as it is looked at. */
+  async drawing(placeId: PlaceId, originalId: OriginalId, gone: AbortSignal): Promise<Buffer> {
+    const { row, path } = await this.originals.whereabouts(placeId, originalId);
+    if (row.mime !== DRAWING) throw new Refusal('not-found', `${row.name} is no drawing.`);
+    return this.drawings.png(await this.disk.whole(placeId, path, DRAWING_LIMIT), DRAWING_SIDE, gone);
   }
 
   /** Bytes that nothing points to any more, not even by an undo of the last `days`. Returns how many went. */

@@ -15,10 +15,10 @@ sharp.cache({ memory: 32 });
 const gate = pLimit(2);
 
 /**
- * A PNG of at most `side` pixels each way, upright, transparent where it was; a raster only, unless `vector` lets in an
- * SVG of the system's own. Never made larger.
+ * A PNG of at most `side` pixels each way, upright, transparent where it was; of a raster only (drawings:
+ * `drawings.service.ts`). Never made larger.
  */
-export async function smallPng(bytes: Buffer | string, side: number, vector = false): Promise<Buffer> {
+export async function smallPng(bytes: Buffer | string, side: number): Promise<Buffer> {
   return gate(async () => {
     const source: Sharp = sharp(bytes, { failOn: 'error', limitInputPixels: PIXEL_LIMIT, animated: false });
     let format: string | undefined;
@@ -27,13 +27,11 @@ export async function smallPng(bytes: Buffer | string, side: number, vector = fa
     } catch (error) {
       throw /pixel limit/.test((error as Error).message) ? tooManyPixels() : noPicture();
     }
-    if (!RASTERS.has(format ?? '') && !(vector && format === 'svg')) throw noPicture();
-    // a drawing has no size of its own worth keeping
-    const enlarge = format === 'svg';
+    if (!RASTERS.has(format ?? '')) throw noPicture();
     try {
       return await source
         .rotate()
-        .resize(side, side, { fit: 'inside', withoutEnlargement: !enlarge })
+        .resize(side, side, { fit: 'inside', withoutEnlargement: true })
         .png({ compressionLevel: 9 })
         .toBuffer();
     } catch (error) {

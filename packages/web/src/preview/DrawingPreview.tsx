@@ -1,25 +1,21 @@
-/**
- * An SVG drawing, once it is known that the browser is not held up by it: as it was read then, whatever the file is
- * now.
- */
-import { useMemo } from 'react';
+/** An SVG drawing, drawn by the server; what it cannot draw in time is shown as its text. */
+import { useStateFor } from '../parts/useStateFor';
 import { PicturePreview } from './PicturePreview';
-import { isHeavyDrawing } from './heavyDrawing';
-import TextPreview from './TextPreview';
-import type { TextProps } from './textProps';
 
-export default function DrawingPreview({ text, name }: TextProps) {
-  const address = useMemo(
-    () => (isHeavyDrawing(text) ? undefined : `data:image/svg+xml,${encodeURIComponent(text)}`),
-    [text],
-  );
-  if (address !== undefined) return <PicturePreview address={address} name={name} />;
+interface Props {
+  address: string;
+  name: string;
+  children: React.ReactNode;
+}
+
+/** `children` stand in for what cannot be drawn. */
+export function DrawingPreview({ address, name, children }: Props) {
+  const [failed, setFailed] = useStateFor(address, false);
+  if (!failed) return <PicturePreview address={address} name={name} onError={() => setFailed(true)} />;
   return (
     <>
-      <p className="preview-note">
-        Showing this drawing could hold up the page; it is shown as it is written.
-      </p>
-      <TextPreview text={text} name={name} />
+      <p className="preview-note">This drawing is damaged or takes too long to draw; it is shown as it is written.</p>
+      {children}
     </>
   );
 }

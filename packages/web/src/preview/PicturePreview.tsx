@@ -7,7 +7,14 @@ const MOST = 16;
 /** `zoom` 1 is fitted, more is that many times as large; `fitted` is how high it stands then. */
 const FITTED = { zoom: 1, fitted: 0 };
 
-export function PicturePreview({ address, name }: { address: string; name: string }) {
+interface Props {
+  address: string;
+  name: string;
+  /** It cannot be shown. */
+  onError?(): void;
+}
+
+export function PicturePreview({ address, name, onError }: Props) {
   const box = useRef<HTMLDivElement>(null);
   const picture = useRef<HTMLImageElement>(null);
   const [{ zoom, fitted }, setShown] = useStateFor(address, FITTED);
@@ -61,6 +68,7 @@ export function PicturePreview({ address, name }: { address: string; name: strin
           style={zoom > 1 ? { maxWidth: 'none', maxHeight: 'none', height: fitted * zoom } : undefined}
           onDoubleClick={() => (zoom > 1 ? fit() : change(2.5))}
           draggable={false}
+          onError={onError}
         />
       </div>
       <div className="preview-tools" role="toolbar" aria-label="Zoom">

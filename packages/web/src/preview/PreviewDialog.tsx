@@ -1,5 +1,5 @@
 /** Looking at a thing in place: the real bytes, shown inert. */
-import { lazy, Suspense, useEffect, type KeyboardEvent, type ComponentType } from 'react';
+import { lazy, Suspense, useEffect, type KeyboardEvent } from 'react';
 import Button from '@mui/material/Button';
 import Dialog from '@mui/material/Dialog';
 import DialogContent from '@mui/material/DialogContent';
@@ -15,14 +15,13 @@ import type { RequestOf } from '../workspace/dialogRequest';
 import { useDialogs, useWorkspaceActions } from '../workspace/workspace';
 import { useStateFor } from '../parts/useStateFor';
 import { useCommands } from '../workspace/useCommands';
+import { DrawingPreview } from './DrawingPreview';
 import { PicturePreview } from './PicturePreview';
-import type { TextProps } from './textProps';
 import './preview.css';
 
 const TextPreview = lazy(() => import('./TextPreview'));
 const TablePreview = lazy(() => import('./TablePreview'));
 const MarkdownPreview = lazy(() => import('./MarkdownPreview'));
-const DrawingPreview = lazy(() => import('./DrawingPreview'));
 const PdfPreview = lazy(() => import('./PdfPreview'));
 
 /** What is read as text is read up to here; the rest is said to be left out. */
@@ -47,20 +46,13 @@ function useText(address: string, size: number): { text?: string; trouble?: stri
   return state;
 }
 
-/** What is read whole before it is shown; anything else of text is shown as it is. */
-const VIEWS: { [K in string]?: ComponentType<TextProps> } = {
-  table: TablePreview,
-  markdown: MarkdownPreview,
-  drawing: DrawingPreview,
-};
-
 function TextPreviewPart({
   kind,
   address,
   size,
   name,
 }: {
-  kind: PreviewKind | 'drawing';
+  kind: PreviewKind;
   address: string;
   size: number;
   name: string;
@@ -68,7 +60,7 @@ function TextPreviewPart({
   const { text, trouble } = useText(address, size);
   if (trouble) return <p className="preview-note">{trouble}</p>;
   if (text === undefined) return null;
-  const View = VIEWS[kind] ?? TextPreview;
+  const View = kind === 'table' ? TablePreview : kind === 'markdown' ? MarkdownPreview : TextPreview;
   return (
     <>
       {size > TEXT_LIMIT && (
@@ -86,13 +78,17 @@ export function Preview({ placeId, originalId, name }: { placeId: PlaceId; origi
   const original = useOriginal(placeId, originalId);
   if (original.isError) return <p className="preview-note">{original.error.message}</p>;
   if (!original.data) return null;
-  const { size, modified, mime } = original.data;
-  const isDrawing = mime === 'image/svg+xml';
-  const preview = isDrawing && size > TEXT_LIMIT ? null : original.data.preview;
-  const address = `/api/originals/${placeId}/${originalId}/content?v=${Math.round(modified)}`;
+  const { preview, size, modified, mime } = original.data;
+  const version = `v=${Math.round(modified)}`;
+  const address = `/api/originals/${placeId}/${originalId}/content?${version}`;
   switch (preview) {
     case 'picture':
-      if (isDrawing) return <TextPreviewPart kind="drawing" address={address} size={size} name={name} />;
+      if (mime === 'image/svg+xml')
+        return (
+          <DrawingPreview address={`/api/pictures/drawings/${placeId}/${originalId}?${version}`} name={shown(name)}>
+            <TextPreviewPart kind="text" address={address} size={size} name={name} />
+          </DrawingPreview>
+        );
       return <PicturePreview address={address} name={shown(name)} />;
     case 'sound':
       return <audio controls src={address} aria-label={shown(name)} />;

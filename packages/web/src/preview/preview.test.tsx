@@ -1,7 +1,7 @@
 /** Users' files are shown inert: nothing in them runs, loads or leads anywhere that is not allowed. */
 import { describe, expect, it } from '@jest/globals';
-import { render, screen } from '@testing-library/react';
-import { isHeavyDrawing } from './heavyDrawing';
+import { fireEvent, render, screen } from '@testing-library/react';
+import { DrawingPreview } from './DrawingPreview';
 import { MarkdownTree } from './MarkdownPreview';
 import { markdownTree } from './markdownTree';
 import TablePreview from './TablePreview';
@@ -58,29 +58,15 @@ describe('Markdown', () => {
 });
 
 describe('a drawing', () => {
-  const svg = (inside: string) =>
-    `<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink">${inside}</svg>`;
-  const nested = (levels: number, ask: (id: string) => string) =>
-    svg(
-      `<g id="a0"><rect width="1" height="1"/></g>` +
-        Array.from({ length: levels }, (_, i) => `<g id="a${i + 1}">${ask(`a${i}`).repeat(10)}</g>`).join('') +
-        ask(`a${levels}`),
+  it('that cannot be drawn is shown by what stands for it, and says so', () => {
+    render(
+      <DrawingPreview address="/drawn" name="plan.svg">
+        its text
+      </DrawingPreview>,
     );
-  it.each([
-    ['uses parts of parts of parts', nested(9, (id) => `<use xlink:href="#${id}"/>`)],
-    ['uses them by the newer name', nested(9, (id) => `<use href="#${id}"/>`)],
-    ['masks by what is masked', nested(9, (id) => `<rect mask="url(#${id})"/>`)],
-    ['fills by a style', nested(9, (id) => `<rect style="fill: url( '#${id}' )"/>`)],
-    [
-      'has a long chain of parts',
-      svg(Array.from({ length: 5000 }, (_, i) => `<g id="a${i}"><use href="#a${i + 1}"/></g>`).join('')),
-    ],
-    ['is nested without end', svg('<g>'.repeat(2000) + '</g>'.repeat(2000))],
-  ])('that %s is not drawn', (_, text) => expect(isHeavyDrawing(text)).toBe(true));
-  it.each([
-    ['uses a part a hundred times', svg('<g id="a"><rect/></g>' + '<use href="#a"/>'.repeat(100))],
-    ['asks for itself', svg('<g id="a"><use href="#a"/></g>')],
-    ['asks for what is not there', svg('<use href="#b"/><rect fill="url(#c)"/>')],
-    ['is no XML', '<svg'],
-  ])('that %s is', (_, text) => expect(isHeavyDrawing(text)).toBe(false));
+    expect(screen.queryByText('its text')).toBeNull();
+    fireEvent.error(screen.getByRole('img', { name: 'plan.svg' }));
+    expect(screen.getByText(/takes too long to draw/)).toBeTruthy();
+    expect(screen.getByText('its text')).toBeTruthy();
+  });
 });

@@ -10,8 +10,11 @@ export class ProgramParamDto {
   @IsString() @MaxLength(500) id: string;
 }
 
-export class ThumbnailQueryDto {
-  @Optional() @AsNumber() @IsIn([128, 256, 512]) side?: number;
+export class DrawingQueryDto {
   /** Changes with the file, so that the browser may keep what it got. */
   @Optional() @IsString() @MaxLength(40) v?: string;
+}
+
+export class ThumbnailQueryDto extends DrawingQueryDto {
+  @Optional() @AsNumber() @IsIn([128, 256, 512]) side?: number;
 }
