@@ -1,6 +1,6 @@
 /**
- * Ids that say whose they are. Each is a text or a number as any other and takes one, so that it is read once, where it
- * enters; but the id of one thing is not taken where that of another is meant.
+ * Ids that say whose they are. A plain text or number can be used as any of them, but the id of one thing cannot be
+ * used where that of another is meant: that does not compile.
  */
 
 /** What an id is of stands in its type only; no value has it. */

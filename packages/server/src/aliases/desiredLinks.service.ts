@@ -180,7 +180,7 @@ export class DesiredLinksService {
     if (source === 'collection') return this.members(sourceId);
     if (source === 'search') return this.answers(sourceId);
     const rows = (await this.db.query(
-      `SELECT g.shortcut_id::text, g.place_id, g.original_id::float8 AS original_id FROM tagging g
+      `SELECT g.shortcut_id::text, g.place_id, g.original_id FROM tagging g
        LEFT JOIN shortcut s ON s.id = g.shortcut_id
        WHERE g.tag_id = $1 AND s.removed_at IS NULL ORDER BY lower(s.name), g.id`,
       [sourceId],

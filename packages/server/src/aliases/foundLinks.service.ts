@@ -43,7 +43,7 @@ export class FoundLinksService {
     let total = 0;
     for (const { entity } of here) {
       const rows = (await this.db.query(
-        `SELECT o.id::float8 AS id, count(*) OVER ()::int AS total FROM original o
+        `SELECT o.id, count(*) OVER ()::int AS total FROM original o
          WHERE o.place_id = $1 AND o.type = 'link' ORDER BY o.id LIMIT $2`,
         [entity.id, MOST_LOOKED_AT],
       )) as { id: number; total: number }[];
@@ -88,7 +88,7 @@ export class FoundLinksService {
   /** What has the name of what is missing. */
   private async candidates(target: string): Promise<FoundLinkView['candidates']> {
     const rows = (await this.db.query(
-      `SELECT place_id, id::float8 AS id FROM original WHERE name = $1 AND type IN ('file', 'folder') LIMIT $2`,
+      `SELECT place_id, id FROM original WHERE name = $1 AND type IN ('file', 'folder') LIMIT $2`,
       [nameOf(target), MOST_CANDIDATES],
     )) as { place_id: PlaceId; id: number }[];
     const out: FoundLinkView['candidates'] = [];

@@ -1,4 +1,4 @@
-import type { BundleId, RegionId } from '@rellin/contract';
+import type { BoardId, BundleId, RegionId } from '@rellin/contract';
 import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Patch, Post, Query } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import { BoardsService } from './boards.service.js';
@@ -32,43 +32,43 @@ export class BoardsController {
   }
 
   @Get(':id')
-  layout(@Param('id', ParseUUIDPipe) id: string) {
+  layout(@Param('id', ParseUUIDPipe) id: BoardId) {
     return this.boards.layout(id);
   }
 
   @Patch(':id')
-  async change(@Param('id', ParseUUIDPipe) id: string, @Body() patch: BoardPatchDto) {
+  async change(@Param('id', ParseUUIDPipe) id: BoardId, @Body() patch: BoardPatchDto) {
     await this.boards.change(id, patch);
     return this.boards.layout(id);
   }
 
   @Delete(':id')
   @HttpCode(204)
-  remove(@Param('id', ParseUUIDPipe) id: string) {
+  remove(@Param('id', ParseUUIDPipe) id: BoardId) {
     return this.boards.remove(id);
   }
 
   @Post(':id/put-back')
   @HttpCode(204)
-  putBack(@Param('id', ParseUUIDPipe) id: string) {
+  putBack(@Param('id', ParseUUIDPipe) id: BoardId) {
     return this.boards.putBack(id);
   }
 
   @Post(':id/first')
   @HttpCode(204)
-  putFirst(@Param('id', ParseUUIDPipe) id: string) {
+  putFirst(@Param('id', ParseUUIDPipe) id: BoardId) {
     return this.boards.putFirst(id);
   }
 
   @Post(':id/regions')
-  async addRegion(@Param('id', ParseUUIDPipe) id: string, @Body() body: NewRegionDto) {
+  async addRegion(@Param('id', ParseUUIDPipe) id: BoardId, @Body() body: NewRegionDto) {
     await this.boards.addRegion(id, body);
     return this.boards.layout(id);
   }
 
   @Patch(':id/regions/:regionId')
   async changeRegion(
-    @Param('id', ParseUUIDPipe) id: string,
+    @Param('id', ParseUUIDPipe) id: BoardId,
     @Param('regionId', ParseUUIDPipe) regionId: RegionId,
     @Body() patch: RegionPatchDto,
   ) {
@@ -79,7 +79,7 @@ export class BoardsController {
   @Post(':id/regions/:regionId/move')
   @HttpCode(200)
   async moveRegion(
-    @Param('id', ParseUUIDPipe) id: string,
+    @Param('id', ParseUUIDPipe) id: BoardId,
     @Param('regionId', ParseUUIDPipe) regionId: RegionId,
     @Body() { before }: RegionMoveDto,
   ) {
@@ -90,7 +90,7 @@ export class BoardsController {
   @Post(':id/regions/:regionId/arrange')
   @HttpCode(200)
   async arrange(
-    @Param('id', ParseUUIDPipe) id: string,
+    @Param('id', ParseUUIDPipe) id: BoardId,
     @Param('regionId', ParseUUIDPipe) regionId: RegionId,
     @Body() { by }: ArrangeDto,
   ) {
@@ -100,37 +100,37 @@ export class BoardsController {
 
   @Delete(':id/regions/:regionId')
   @HttpCode(204)
-  removeRegion(@Param('id', ParseUUIDPipe) id: string, @Param('regionId', ParseUUIDPipe) regionId: RegionId) {
+  removeRegion(@Param('id', ParseUUIDPipe) id: BoardId, @Param('regionId', ParseUUIDPipe) regionId: RegionId) {
     return this.boards.removeRegion(id, regionId);
   }
 
   @Post(':id/items')
   @HttpCode(200)
-  async put(@Param('id', ParseUUIDPipe) id: string, @Body() body: LaidDto) {
+  async put(@Param('id', ParseUUIDPipe) id: BoardId, @Body() body: LaidDto) {
     return { added: await this.boards.put(id, body), layout: await this.boards.layout(id) };
   }
 
   @Post(':id/items/take-off')
   @HttpCode(204)
-  takeOff(@Param('id', ParseUUIDPipe) id: string, @Body() { itemIds }: ItemIdsDto) {
+  takeOff(@Param('id', ParseUUIDPipe) id: BoardId, @Body() { itemIds }: ItemIdsDto) {
     return this.boards.takeOff(id, itemIds);
   }
 
   @Post(':id/tidy')
   @HttpCode(200)
-  async tidy(@Param('id', ParseUUIDPipe) id: string) {
+  async tidy(@Param('id', ParseUUIDPipe) id: BoardId) {
     return { moved: await this.boards.tidy(id), layout: await this.boards.layout(id) };
   }
 
   @Post(':id/bundles')
   @HttpCode(200)
-  async gather(@Param('id', ParseUUIDPipe) id: string, @Body() body: NewBundleDto) {
+  async gather(@Param('id', ParseUUIDPipe) id: BoardId, @Body() body: NewBundleDto) {
     return { made: await this.boards.gather(id, body), layout: await this.boards.layout(id) };
   }
 
   @Patch(':id/bundles/:bundleId')
   async changeBundle(
-    @Param('id', ParseUUIDPipe) id: string,
+    @Param('id', ParseUUIDPipe) id: BoardId,
     @Param('bundleId', ParseUUIDPipe) bundleId: BundleId,
     @Body() patch: BundlePatchDto,
   ) {
@@ -140,7 +140,7 @@ export class BoardsController {
 
   @Post(':id/bundles/:bundleId/ungather')
   @HttpCode(200)
-  async ungather(@Param('id', ParseUUIDPipe) id: string, @Param('bundleId', ParseUUIDPipe) bundleId: BundleId) {
+  async ungather(@Param('id', ParseUUIDPipe) id: BoardId, @Param('bundleId', ParseUUIDPipe) bundleId: BundleId) {
     await this.boards.ungather(id, bundleId);
     return this.boards.layout(id);
   }

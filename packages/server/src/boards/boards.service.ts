@@ -76,12 +76,12 @@ export class BoardsService implements WithinAct {
     return this.repository.list(removed);
   }
 
-  async layout(id: string): Promise<BoardLayout> {
+  async layout(id: BoardId): Promise<BoardLayout> {
     const { board, layout } = await this.known(id);
     return layoutView(board, layout);
   }
 
-  private async known(id: string, tx?: ActTx): Promise<BoardInAct> {
+  private async known(id: BoardId, tx?: ActTx): Promise<BoardInAct> {
     // one act on a board at a time, so that no two take the same spot
     if (tx) await tx.manager.query(`SELECT 1 FROM board WHERE id = $1 FOR UPDATE`, [id]);
     const board = await this.repository.one(id, tx?.manager);
@@ -108,7 +108,7 @@ export class BoardsService implements WithinAct {
     return id;
   }
 
-  async change(id: string, change: { name?: string; columns?: number }): Promise<void> {
+  async change(id: BoardId, change: { name?: string; columns?: number }): Promise<void> {
     const { board } = await this.known(id);
     const name = change.name === undefined ? undefined : named(change.name, 'board');
     const renamed = name !== undefined && name !== board.name;
@@ -135,7 +135,7 @@ export class BoardsService implements WithinAct {
   }
 
   /** The view opens with it. */
-  async putFirst(id: string): Promise<void> {
+  async putFirst(id: BoardId): Promise<void> {
     const { board } = await this.known(id);
     await this.journal.act({ act: 'first-board', summary: `Put the board “${board.name}” first` }, async (tx) => {
       const [{ first }] = (await tx.manager.query(
@@ -147,14 +147,14 @@ export class BoardsService implements WithinAct {
   }
 
   /** Into the bin; what lies on it stays in the catalogue. */
-  async remove(id: string): Promise<void> {
+  async remove(id: BoardId): Promise<void> {
     const { board } = await this.known(id);
     await this.journal.act({ act: 'remove-board', summary: `Removed the board “${board.name}”` }, (tx) =>
       tx.update('board', id, { removed_at: new Date().toISOString() }),
     );
   }
 
-  async putBack(id: string): Promise<void> {
+  async putBack(id: BoardId): Promise<void> {
     const { board } = await this.known(id);
     await this.journal.act({ act: 'put-back-board', summary: `Put back the board “${board.name}”` }, (tx) =>
       tx.update('board', id, { removed_at: null }),

@@ -1,3 +1,4 @@
+import type { ShortcutId } from '@rellin/contract';
 import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Patch, Post, Query } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import { GoesWithService } from '../shortcuts/goesWith.service.js';
@@ -52,25 +53,25 @@ export class ShortcutsController {
   }
 
   @Get(':id')
-  detail(@Param('id', ParseUUIDPipe) id: string) {
+  detail(@Param('id', ParseUUIDPipe) id: ShortcutId) {
     return this.views.detail(id);
   }
 
   @Patch(':id')
-  async change(@Param('id', ParseUUIDPipe) id: string, @Body() body: ShortcutPatchDto) {
+  async change(@Param('id', ParseUUIDPipe) id: ShortcutId, @Body() body: ShortcutPatchDto) {
     await this.shortcuts.change(id, body);
     return this.views.detail(id);
   }
 
   @Delete(':id')
   @HttpCode(204)
-  removeOne(@Param('id', ParseUUIDPipe) id: string) {
+  removeOne(@Param('id', ParseUUIDPipe) id: ShortcutId) {
     return this.shortcuts.remove([id]);
   }
 
   @Post(':id/put-back')
   @HttpCode(204)
-  putBack(@Param('id', ParseUUIDPipe) id: string) {
+  putBack(@Param('id', ParseUUIDPipe) id: ShortcutId) {
     return this.shortcuts.putBack(id);
   }
 
@@ -82,7 +83,7 @@ export class ShortcutsController {
 
   @Post(':id/goes-with')
   @HttpCode(200)
-  async addGoesWith(@Param('id', ParseUUIDPipe) id: string, @Body() body: GoesWithDto) {
+  async addGoesWith(@Param('id', ParseUUIDPipe) id: ShortcutId, @Body() body: GoesWithDto) {
     await this.goesWith.add(id, body);
     return this.views.detail(id);
   }
@@ -90,7 +91,7 @@ export class ShortcutsController {
   @Delete(':id/goes-with/:companionId')
   @HttpCode(204)
   removeGoesWith(
-    @Param('id', ParseUUIDPipe) id: string,
+    @Param('id', ParseUUIDPipe) id: ShortcutId,
     @Param('companionId', ParseUUIDPipe) companionId: string,
   ): Promise<void> {
     return this.goesWith.remove(id, companionId);
@@ -98,7 +99,7 @@ export class ShortcutsController {
 
   @Post(':id/repoint')
   @HttpCode(200)
-  async repoint(@Param('id', ParseUUIDPipe) id: string, @Body() body: RepointDto) {
+  async repoint(@Param('id', ParseUUIDPipe) id: ShortcutId, @Body() body: RepointDto) {
     await this.shortcuts.repoint(id, body.typed);
     return this.views.detail(id);
   }

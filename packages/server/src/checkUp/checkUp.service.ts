@@ -193,7 +193,7 @@ export class CheckUpService implements OnApplicationShutdown, AfterAct, AfterDis
       explains: move.explains.map(({ key, found }) => {
         const { candidate, sure } = of.get(key)!.candidates[found]!;
         const { placeId, originalId, path } = candidate;
-        return { shortcutId: key, placeId, originalId: originalId, path, sure };
+        return { shortcutId: key, placeId, originalId, path, sure };
       }),
     }));
   }

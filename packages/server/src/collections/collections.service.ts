@@ -87,25 +87,25 @@ export class CollectionsService implements OnApplicationShutdown, WithinAct {
     return this.repository.list(removed);
   }
 
-  async one(id: string): Promise<CollectionView> {
+  async one(id: CollectionId): Promise<CollectionView> {
     const view = await this.repository.one(id);
     if (!view) throw new Refusal('not-found', 'That collection is not in the catalogue any more.');
     return view;
   }
 
-  async members(id: string): Promise<MembersView> {
+  async members(id: CollectionId): Promise<MembersView> {
     const { revision } = await this.need(id);
     return { collectionId: id, revision, members: await this.repository.members(id) };
   }
 
-  private async need(id: string): Promise<CollectionEntity> {
+  private async need(id: CollectionId): Promise<CollectionEntity> {
     const found = await this.db.getRepository(CollectionEntity).findOneBy({ id });
     if (!found) throw new Refusal('not-found', 'That collection is not in the catalogue any more.');
     return found;
   }
 
   /** One that takes members: not a mirror, which shows its folder. */
-  private async needOpen(id: string): Promise<CollectionEntity> {
+  private async needOpen(id: CollectionId): Promise<CollectionEntity> {
     const found = await this.need(id);
     if (found.type === 'mirror')
       throw new Refusal('conflict', `“${found.name}” is a mirror: it shows what its folder holds, nothing else.`, {
@@ -158,7 +158,7 @@ export class CollectionsService implements OnApplicationShutdown, WithinAct {
     return { id: id ?? made!.id, made };
   }
 
-  async change(id: string, change: CollectionChange, revision?: number): Promise<void> {
+  async change(id: CollectionId, change: CollectionChange, revision?: number): Promise<void> {
     const collection = await this.need(id);
     const patch = { ...change, ...(change.keys !== undefined && { keys: await this.keys.checked(change.keys, id) }) };
     const name = patch.name === undefined ? undefined : named(patch.name, 'collection');
@@ -185,7 +185,7 @@ export class CollectionsService implements OnApplicationShutdown, WithinAct {
    * One change of a collection at a time, so that no two take the same room; refused where the page that asks has not
    * seen the latest state.
    */
-  private async lock(tx: ActTx, id: string, revision?: number): Promise<void> {
+  private async lock(tx: ActTx, id: CollectionId, revision?: number): Promise<void> {
     const [row] = (await tx.manager.query(
       `SELECT name, revision::float8 AS revision FROM collection WHERE id = $1 FOR UPDATE`,
       [id],
@@ -208,7 +208,7 @@ export class CollectionsService implements OnApplicationShutdown, WithinAct {
     });
   }
 
-  async putBack(id: string): Promise<void> {
+  async putBack(id: CollectionId): Promise<void> {
     const { name, keys } = await this.need(id);
     const own = await this.keys.stillFree(keys, id);
     await this.journal.act({ act: 'put-back-collection', summary: `Put back “${name}”` }, (tx) =>
@@ -247,7 +247,7 @@ export class CollectionsService implements OnApplicationShutdown, WithinAct {
   }
 
   /** Puts things in, before a member or at the end; returns how many were not in already. */
-  async addMembers(id: string, additions: Additions, before?: string): Promise<number> {
+  async addMembers(id: CollectionId, additions: Additions, before?: string): Promise<number> {
     const collection = await this.needOpen(id);
     const prepared = await this.prepare(additions);
     let count = 0;
@@ -263,12 +263,12 @@ export class CollectionsService implements OnApplicationShutdown, WithinAct {
   }
 
   /** Within the act that makes a saved search. */
-  async addSearch(tx: ActTx, id: string, searchId: SearchId): Promise<void> {
+  async addSearch(tx: ActTx, id: CollectionId, searchId: SearchId): Promise<void> {
     await this.needOpen(id);
     await this.put(tx, id, { shortcutIds: [], collectionIds: [], searchIds: [searchId], made: [] });
   }
 
-  private async put(tx: ActTx, id: string, prepared: Prepared, before?: string): Promise<number> {
+  private async put(tx: ActTx, id: CollectionId, prepared: Prepared, before?: string): Promise<number> {
     await this.lock(tx, id);
     const rows = await this.repository.rows(id, tx.manager);
     const inside = new Set(rows.map((r) => r.shortcut_id ?? r.child_id ?? r.search_id));
@@ -329,7 +329,7 @@ export class CollectionsService implements OnApplicationShutdown, WithinAct {
       throw new Refusal('not-found', 'One of these shortcuts is not in the catalogue any more; nothing was added.');
   }
 
-  async removeMembers(id: string, memberIds: MemberId[]): Promise<void> {
+  async removeMembers(id: CollectionId, memberIds: MemberId[]): Promise<void> {
     const { name } = await this.needOpen(id);
     const rows = (await this.repository.rows(id)).filter((r) => memberIds.includes(r.id));
     if (rows.length === 0) throw new Refusal('not-found', `That is not in “${name}” any more.`);
@@ -340,7 +340,7 @@ export class CollectionsService implements OnApplicationShutdown, WithinAct {
   }
 
   /** Own order: the members named stand, in their present order, before another, or at the end. */
-  async moveMembers(id: string, memberIds: MemberId[], before: string | null, revision?: number): Promise<void> {
+  async moveMembers(id: CollectionId, memberIds: MemberId[], before: string | null, revision?: number): Promise<void> {
     const collection = await this.needOpen(id);
     await this.journal.act({ act: 'move-members', summary: `Reordered “${collection.name}”` }, async (tx) => {
       await this.lock(tx, id, revision);
@@ -356,7 +356,7 @@ export class CollectionsService implements OnApplicationShutdown, WithinAct {
     });
   }
 
-  async keepFirst(id: string, memberIds: MemberId[], keepFirst: boolean): Promise<void> {
+  async keepFirst(id: CollectionId, memberIds: MemberId[], keepFirst: boolean): Promise<void> {
     const { name } = await this.needOpen(id);
     const summary = keepFirst ? `Keeps something first in “${name}”` : `Keeps something no longer first in “${name}”`;
     await this.journal.act({ act: 'keep-first', summary }, async (tx) => {
@@ -369,7 +369,7 @@ export class CollectionsService implements OnApplicationShutdown, WithinAct {
   }
 
   /** Takes everything out in one act and remembers what it was. */
-  async empty(id: string, by: 'person' | 'automatic' = 'person'): Promise<number> {
+  async empty(id: CollectionId, by: 'person' | 'automatic' = 'person'): Promise<number> {
     const collection = await this.needOpen(id);
     let count = 0;
     const ended = by === 'automatic' ? 'ended and was emptied' : 'emptied';
@@ -403,7 +403,7 @@ export class CollectionsService implements OnApplicationShutdown, WithinAct {
   }
 
   /** What was in it when it was emptied last, as far as it is still in the catalogue. */
-  async bringBack(id: string): Promise<number> {
+  async bringBack(id: CollectionId): Promise<number> {
     const collection = await this.needOpen(id);
     const last = collection.lastMembers;
     if (last.length === 0)

@@ -42,7 +42,7 @@ export function lendActs(source: DataSource): void {
   };
 }
 
-/** Questions that an act asks at once wait here: the driver is about to refuse them while it answers another. */
+/** An act may ask several things at once; the driver warns of that, and its next version refuses. Here they wait. */
 function oneAfterTheOther(runner: QueryRunner): QueryRunner {
   const query = runner.query.bind(runner) as QueryRunner['query'];
   let last: Promise<unknown> = Promise.resolve();

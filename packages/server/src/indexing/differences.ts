@@ -132,7 +132,7 @@ export async function writeDifferences(
 async function parentsOf(client: Client, table: string, rows: readonly KnownEntry[]): Promise<number[]> {
   if (rows.length === 0) return [];
   const { rows: parents } = await client.query<{ parent_id: number }>(
-    `SELECT DISTINCT parent_id::float8 AS parent_id FROM ${table} WHERE id = ANY($1::bigint[])`,
+    `SELECT DISTINCT parent_id FROM ${table} WHERE id = ANY($1::bigint[])`,
     [rows.map((row) => row.id)],
   );
   return parents.map((p) => p.parent_id);
@@ -142,7 +142,7 @@ async function parentsOf(client: Client, table: string, rows: readonly KnownEntr
 async function whereabouts(client: Client, placeId: PlaceId, ids: number[]): Promise<Map<number, string[]>> {
   if (ids.length === 0) return new Map();
   const { rows } = (await client.query(
-    `SELECT id::float8, original_path($1, id) AS path, came_from FROM original WHERE place_id = $1 AND id = ANY($2)`,
+    `SELECT id, original_path($1, id) AS path, came_from FROM original WHERE place_id = $1 AND id = ANY($2)`,
     [placeId, ids],
   )) as { rows: { id: number; path: string; came_from: string | null }[] };
   return new Map(
@@ -159,7 +159,7 @@ async function removeRows(client: Client, table: string, gone: KnownEntry[]): Pr
        SELECT o.id FROM below JOIN ${table} o ON o.parent_id = below.id
      )
      DELETE FROM ${table} t USING below WHERE t.id = below.id
-     RETURNING t.id::float8, t.name, t.type, t.size::float8, t.mtime, t.birth, t.inode, t.first_seen::text AS "firstSeen",
+     RETURNING t.id, t.name, t.type, t.size, t.mtime, t.birth, t.inode, t.first_seen::text AS "firstSeen",
        t.came_from AS "cameFrom"`,
     [gone.map((row) => row.id)],
   );

@@ -1,3 +1,4 @@
+import type { JournalLineId } from '@rellin/contract';
 import { Controller, Get, HttpCode, Param, Post, Query } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import { RowIdPipe } from '../http/validation.js';
@@ -28,7 +29,7 @@ export class JournalController {
 
   @Post(':id/undo')
   @HttpCode(200)
-  undoLine(@Param('id', RowIdPipe) id: number) {
+  undoLine(@Param('id', RowIdPipe) id: JournalLineId) {
     return this.journal.undo(id);
   }
 }

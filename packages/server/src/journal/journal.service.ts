@@ -3,7 +3,7 @@ import { Injectable } from '@nestjs/common';
 import pLimit from 'p-limit';
 import { DataSource, IsNull, MoreThan, Not, type EntityManager, type Repository } from 'typeorm';
 import { invert, type Change } from '@rellin/core/journal';
-import type { JournalLine } from '@rellin/contract';
+import type { JournalLine, JournalLineId } from '@rellin/contract';
 import { isInAct, transactionOfAct } from '../database/inAct.js';
 import { EventsService } from '../events/events.service.js';
 import { faultPoint } from '../faults/faultPoint.js';
@@ -94,7 +94,7 @@ export class JournalService {
   }
 
   /** Takes back the line with this id, or the latest one on the stack. */
-  async undo(id?: number): Promise<JournalLine> {
+  async undo(id?: JournalLineId): Promise<JournalLine> {
     return this.reverse('undo', id);
   }
 
@@ -103,7 +103,7 @@ export class JournalService {
     return this.reverse('redo');
   }
 
-  private async reverse(direction: 'undo' | 'redo', id?: number): Promise<JournalLine> {
+  private async reverse(direction: 'undo' | 'redo', id?: JournalLineId): Promise<JournalLine> {
     const { line, changes } = await this.inTurn(direction, async (manager) => {
       // one undo at a time, so that two pages cannot take back the same line twice
       await manager.query(`SELECT pg_advisory_xact_lock(7, 1)`);
@@ -146,7 +146,7 @@ export class JournalService {
   private async pickLine(
     repository: Repository<JournalEntity>,
     direction: 'undo' | 'redo',
-    id?: number,
+    id?: JournalLineId,
   ): Promise<JournalEntity> {
     if (id !== undefined) {
       const line = await repository.findOneBy({ id });
@@ -173,7 +173,7 @@ export class JournalService {
     return line;
   }
 
-  async list(before: number | undefined, limit: number): Promise<JournalLine[]> {
+  async list(before: JournalLineId | undefined, limit: number): Promise<JournalLine[]> {
     const query = this.db.getRepository(JournalEntity).createQueryBuilder('j').orderBy('j.id', 'DESC').limit(limit);
     if (before) query.where('j.id < :before', { before });
     return (await query.getMany()).map(toLine);

@@ -1,4 +1,4 @@
-import type { PlaceId } from '@rellin/contract';
+import type { OriginalId, PlaceId } from '@rellin/contract';
 import { Body, Controller, Get, HttpCode, Param, Post, Query, Req, Res } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import type { FastifyReply, FastifyRequest } from 'fastify';
@@ -35,7 +35,7 @@ export class OriginalsController {
   @Get(':placeId/folder/:id')
   folder(
     @Param('placeId', PlaceIdPipe) placeId: PlaceId,
-    @Param('id', RowIdPipe) id: number,
+    @Param('id', RowIdPipe) id: OriginalId,
     @Query() query: FolderQueryDto,
   ) {
     return this.originals.folder(placeId, id, {
@@ -48,7 +48,7 @@ export class OriginalsController {
   }
 
   @Get(':placeId/:id')
-  original(@Param('placeId', PlaceIdPipe) placeId: PlaceId, @Param('id', RowIdPipe) id: number) {
+  original(@Param('placeId', PlaceIdPipe) placeId: PlaceId, @Param('id', RowIdPipe) id: OriginalId) {
     return this.originals.original(placeId, id);
   }
 
@@ -58,7 +58,7 @@ export class OriginalsController {
   @Get(':placeId/:id/content')
   async content(
     @Param('placeId', PlaceIdPipe) placeId: PlaceId,
-    @Param('id', RowIdPipe) id: number,
+    @Param('id', RowIdPipe) id: OriginalId,
     @Req() request: FastifyRequest,
     @Res() reply: FastifyReply,
   ): Promise<void> {

@@ -8,7 +8,7 @@ import { readHistory } from '../indexing/originalRow.js';
 
 export interface OriginalRecord {
   placeId: PlaceId;
-  id: number;
+  id: OriginalId;
   parentId: number;
   name: string;
   type: EntryType;
@@ -47,7 +47,7 @@ function record(r: Raw): OriginalRecord {
 }
 
 interface Ancestor {
-  id: number;
+  id: OriginalId;
   name: string;
   /** Entries on this one's level, itself included. */
   among: number;
@@ -57,7 +57,7 @@ interface Ancestor {
 export class OriginalsRepository {
   constructor(private readonly db: DataSource) {}
 
-  async find(placeId: PlaceId, id: number): Promise<OriginalRecord | undefined> {
+  async find(placeId: PlaceId, id: OriginalId): Promise<OriginalRecord | undefined> {
     const rows = (await this.db.query(`SELECT ${COLUMNS} FROM original o WHERE place_id = $1 AND id = $2`, [
       placeId,
       id,
@@ -92,10 +92,10 @@ export class OriginalsRepository {
   async located(placeId: PlaceId, ids: number[]): Promise<Map<number, { row: OriginalRecord; path: string }>> {
     if (ids.length === 0) return new Map();
     const rows = await this.some(placeId, ids);
-    const folders = (await this.db.query(
-      `SELECT id::float8, original_path($1, id) AS path FROM unnest($2::bigint[]) id`,
-      [placeId, [...new Set(rows.map((row) => row.parentId))].filter((id) => id > 0)],
-    )) as { id: number; path: string | null }[];
+    const folders = (await this.db.query(`SELECT id, original_path($1, id) AS path FROM unnest($2::bigint[]) id`, [
+      placeId,
+      [...new Set(rows.map((row) => row.parentId))].filter((id) => id > 0),
+    ])) as { id: OriginalId; path: string | null }[];
     const folderOf = new Map(folders.map((f) => [f.id, f.path]));
     return new Map(
       rows.flatMap((row) => {
@@ -106,7 +106,7 @@ export class OriginalsRepository {
     );
   }
 
-  async childrenOf(placeId: PlaceId, id: number): Promise<OriginalRecord[]> {
+  async childrenOf(placeId: PlaceId, id: OriginalId): Promise<OriginalRecord[]> {
     const rows = (await this.db.query(`SELECT ${COLUMNS} FROM original o WHERE place_id = $1 AND parent_id = $2`, [
       placeId,
       id,
@@ -114,7 +114,7 @@ export class OriginalsRepository {
     return rows.map(record);
   }
 
-  async pathOf(placeId: PlaceId, id: number): Promise<string | undefined> {
+  async pathOf(placeId: PlaceId, id: OriginalId): Promise<string | undefined> {
     const rows = (await this.db.query(`SELECT original_path($1, $2) AS path`, [placeId, id])) as {
       path: string | null;
     }[];
@@ -182,7 +182,7 @@ export class OriginalsRepository {
        )
        SELECT leaf, id, name, among FROM up JOIN counts USING (parent_id) ORDER BY leaf, depth DESC`,
       [placeId, ids],
-    )) as { leaf: number; id: number; name: string; among: number }[];
+    )) as { leaf: number; id: OriginalId; name: string; among: number }[];
     const out = new Map<number, Ancestor[]>();
     for (const r of rows) {
       const leaf = r.leaf;

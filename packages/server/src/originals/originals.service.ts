@@ -64,7 +64,7 @@ export class OriginalsService implements AfterDisk {
   async folder(
     placeId: PlaceId,
     folderId: OriginalId,
-    options: { sort: EntrySort; descending: boolean; offset: number; limit: number; at?: number },
+    options: { sort: EntrySort; descending: boolean; offset: number; limit: number; at?: OriginalId },
   ): Promise<FolderView> {
     const place = this.places.need(placeId);
     let trouble: string | null = null;
@@ -82,7 +82,7 @@ export class OriginalsService implements AfterDisk {
     const atIndex = options.at === undefined ? -1 : rows.findIndex((r) => r.id === options.at);
     return {
       placeId,
-      folderId: folderId,
+      folderId,
       path: absolute(place.entity.root, path),
       trail: await this.trail(placeId, folderId),
       total: rows.length,
@@ -160,7 +160,7 @@ export class OriginalsService implements AfterDisk {
   }
 
   /** Originals of several places with path and trail, under "place/id"; those gone meanwhile are left out. */
-  async many(refs: readonly { placeId: PlaceId; id: number }[]): Promise<Map<string, FoundEntry>> {
+  async many(refs: readonly { placeId: PlaceId; id: OriginalId }[]): Promise<Map<string, FoundEntry>> {
     const out = new Map<string, FoundEntry>();
     for (const placeId of new Set(refs.map((r) => r.placeId))) {
       const place = this.places.get(placeId);
@@ -185,7 +185,7 @@ export class OriginalsService implements AfterDisk {
   }
 
   /** The route through the folders to originals of several places, under "place/id". */
-  async folderRoutes(refs: readonly { placeId: PlaceId; id: number }[]): Promise<Map<string, RouteView>> {
+  async folderRoutes(refs: readonly { placeId: PlaceId; id: OriginalId }[]): Promise<Map<string, RouteView>> {
     const constants = await this.settings.reachConstants();
     const out = new Map<string, RouteView>();
     for (const placeId of new Set(refs.map((r) => r.placeId))) {
@@ -205,7 +205,7 @@ export class OriginalsService implements AfterDisk {
   }
 
   /** From the place down to the original, each with how many lie beside it. */
-  async trail(placeId: PlaceId, id: number): Promise<TrailStep[]> {
+  async trail(placeId: PlaceId, id: OriginalId): Promise<TrailStep[]> {
     const place = this.places.need(placeId);
     const steps = (await this.repository.ancestors(placeId, [id])).get(id) ?? [];
     return steps.map((step, i) =>
@@ -215,7 +215,7 @@ export class OriginalsService implements AfterDisk {
     );
   }
 
-  async needOriginal(placeId: PlaceId, id: number): Promise<OriginalRecord> {
+  async needOriginal(placeId: PlaceId, id: OriginalId): Promise<OriginalRecord> {
     const place = this.places.need(placeId);
     const row = await this.repository.find(placeId, id);
     if (row) return row;
@@ -227,7 +227,7 @@ export class OriginalsService implements AfterDisk {
     throw new Refusal('not-found', 'That original is not where it was; it was moved out of its place or removed.');
   }
 
-  async original(placeId: PlaceId, id: number): Promise<OriginalView> {
+  async original(placeId: PlaceId, id: OriginalId): Promise<OriginalView> {
     const place = this.places.need(placeId);
     const row = await this.needOriginal(placeId, id);
     const trail = await this.trail(placeId, id);
@@ -359,7 +359,7 @@ export class OriginalsService implements AfterDisk {
   }
 
   /** An original and its absolute path, in a place that is here. */
-  async whereabouts(placeId: PlaceId, id: number): Promise<{ row: OriginalRecord; path: string }> {
+  async whereabouts(placeId: PlaceId, id: OriginalId): Promise<{ row: OriginalRecord; path: string }> {
     const place = this.places.need(placeId);
     const row = await this.needOriginal(placeId, id);
     if (place.state === 'away')

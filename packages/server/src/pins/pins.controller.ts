@@ -1,3 +1,4 @@
+import type { PinId } from '@rellin/contract';
 import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Patch, Post } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import { PinsService } from './pins.service.js';
@@ -26,7 +27,7 @@ export class PinsController {
   }
 
   @Patch(':id')
-  async move(@Param('id', ParseUUIDPipe) id: string, @Body() body: PinPatchDto) {
+  async move(@Param('id', ParseUUIDPipe) id: PinId, @Body() body: PinPatchDto) {
     if (body.slot !== undefined) await this.pins.move(id, body.slot);
     if (body.aside !== undefined) await this.pins.putAside(id, body.aside);
     if (body.kept !== undefined) await this.pins.keep(id, body.kept);
@@ -35,7 +36,7 @@ export class PinsController {
 
   @Delete(':id')
   @HttpCode(204)
-  unpin(@Param('id', ParseUUIDPipe) id: string) {
+  unpin(@Param('id', ParseUUIDPipe) id: PinId) {
     return this.pins.unpin(id);
   }
 }

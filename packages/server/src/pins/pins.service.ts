@@ -4,7 +4,7 @@ import { Injectable } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import type { ShortcutState } from '@rellin/core/identity';
 import type { Kind } from '@rellin/core/kinds';
-import type { PinTarget, PinView, ShortcutId } from '@rellin/contract';
+import type { PinId, PinTarget, PinView, ShortcutId } from '@rellin/contract';
 import type { ActTx } from '../journal/actTx.js';
 import { JournalService } from '../journal/journal.service.js';
 import type { JournaledTable } from '../journal/topics.js';
@@ -183,26 +183,26 @@ export class PinsService {
   }
 
   /** Into the menu at the strip's end for good, or back onto the strip. */
-  async putAside(id: string, aside: boolean): Promise<void> {
+  async putAside(id: PinId, aside: boolean): Promise<void> {
     const row = await this.need(id);
     const summary = aside ? `Put the pin “${row.name}” aside` : `Put the pin “${row.name}” back on the strip`;
     await this.journal.act({ act: 'put-pin-aside', summary }, (tx) => tx.update('pin', id, { aside }));
   }
 
   /** The plan leaves it where it is, or may move it again. */
-  async keep(id: string, kept: boolean): Promise<void> {
+  async keep(id: PinId, kept: boolean): Promise<void> {
     const row = await this.need(id);
     const summary = kept ? `Kept the pin “${row.name}” where it is` : `Let the plan move the pin “${row.name}”`;
     await this.journal.act({ act: 'keep-pin', summary }, (tx) => tx.update('pin', id, { kept }));
   }
 
-  private async need(id: string): Promise<PinRow> {
+  private async need(id: PinId): Promise<PinRow> {
     const row = (await this.rows()).find((r) => r.id === id);
     if (!row) throw new Refusal('not-found', 'That pin is not on the strip any more.');
     return row;
   }
 
-  async move(id: string, slot: number): Promise<void> {
+  async move(id: PinId, slot: number): Promise<void> {
     let name = '';
     await this.journal.act({ act: 'move-pin', summary: () => `Moved the pin “${name}” to ${slot}` }, async (tx) => {
       const rows = await this.rows(tx.manager);
@@ -217,7 +217,7 @@ export class PinsService {
     });
   }
 
-  async unpin(id: string): Promise<void> {
+  async unpin(id: PinId): Promise<void> {
     const row = await this.need(id);
     await this.journal.act({ act: 'unpin', summary: `Unpinned “${row.name}”` }, (tx) => tx.remove('pin', id));
   }

@@ -4,7 +4,7 @@ import { Inject, Injectable, Logger, type OnApplicationShutdown } from '@nestjs/
 import { DataSource } from 'typeorm';
 import { LONGEST_PATTERN } from '@rellin/core/excludes';
 import { isWithin, normalizeAbsolute, shown, typedPath } from '@rellin/core/paths';
-import type { PlaceId, PlaceView } from '@rellin/contract';
+import type { OriginalId, PlaceId, PlaceView } from '@rellin/contract';
 import { ActivityService } from '../activity/activity.service.js';
 import { CONFIG, type Config } from '../config/config.js';
 import { dropPartition } from '../database/partition.js';
@@ -403,7 +403,7 @@ export class PlacesService implements OnApplicationShutdown, AfterAct, AfterLook
            UNION ALL SELECT s.original_id FROM shortcut s WHERE s.place_id = $1 AND s.kind = 'folder' AND s.removed_at IS NULL
          ) f WHERE id IS NOT NULL LIMIT ${MOST_POLLED}`,
         [placeId],
-      )) as { id: number }[];
+      )) as { id: OriginalId }[];
       await this.indexer.poll(
         placeId,
         rows.map((r) => r.id),
@@ -558,7 +558,7 @@ export class PlacesService implements OnApplicationShutdown, AfterAct, AfterLook
     }
   }
 
-  async change(id: number, patch: { name?: string; excludes?: string[] }): Promise<PlaceView> {
+  async change(id: PlaceId, patch: { name?: string; excludes?: string[] }): Promise<PlaceView> {
     const place = this.need(id);
     if (patch.excludes) checkPatterns(patch.excludes);
     await this.journal.act({ act: 'change-place', summary: `Changed the place “${place.entity.name}”` }, (tx) =>
@@ -571,7 +571,7 @@ export class PlacesService implements OnApplicationShutdown, AfterAct, AfterLook
     return this.view(this.need(id));
   }
 
-  async remove(id: number): Promise<void> {
+  async remove(id: PlaceId): Promise<void> {
     const place = this.need(id);
     await this.journal.act({ act: 'remove-place', summary: `Stopped looking into “${place.entity.name}”` }, (tx) =>
       tx.update('place', String(id), { removed_at: new Date().toISOString() }),
@@ -580,7 +580,7 @@ export class PlacesService implements OnApplicationShutdown, AfterAct, AfterLook
   }
 
   /** The stand-in's switch: its folder appears or disappears, as a drive's would. */
-  async switchStandIn(id: number, connect: boolean): Promise<PlaceView> {
+  async switchStandIn(id: PlaceId, connect: boolean): Promise<PlaceView> {
     const place = this.need(id);
     const { root, standInStore, name } = place.entity;
     if (!standInStore)

@@ -157,7 +157,7 @@ export class PlanService implements AfterAct, AfterTold {
       })),
       withoutShortcut: withoutShortcut.map(({ placeId, originalId, rate, byFolders, after }) => ({
         placeId,
-        originalId: originalId,
+        originalId,
         perWeek: rate,
         seconds: byFolders,
         withShortcut: after,

@@ -40,7 +40,7 @@ export async function readUsageRates(db: DataSource, now: number): Promise<Usage
   const rows = (await db.query(
     `SELECT coalesce(o.shortcut_id, s.id)::text AS shortcut,
        CASE WHEN o.shortcut_id IS NULL AND s.id IS NULL THEN o.place_id END AS place_id,
-       CASE WHEN o.shortcut_id IS NULL AND s.id IS NULL THEN o.original_id::float8 END AS original_id,
+       CASE WHEN o.shortcut_id IS NULL AND s.id IS NULL THEN o.original_id END AS original_id,
        array_agg(extract(epoch FROM o.at)::float8 * 1000) AS at
      FROM opening o
      LEFT JOIN LATERAL (

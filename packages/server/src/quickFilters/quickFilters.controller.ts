@@ -1,3 +1,4 @@
+import type { QuickFilterId } from '@rellin/contract';
 import { Body, Controller, Delete, Get, Param, ParseUUIDPipe, Patch, Post } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import { QuickFiltersService } from './quickFilters.service.js';
@@ -19,12 +20,12 @@ export class QuickFiltersController {
   }
 
   @Patch(':id')
-  change(@Param('id', ParseUUIDPipe) id: string, @Body() body: QuickFilterChangeDto) {
+  change(@Param('id', ParseUUIDPipe) id: QuickFilterId, @Body() body: QuickFilterChangeDto) {
     return this.quickFilters.change(id, body);
   }
 
   @Delete(':id')
-  remove(@Param('id', ParseUUIDPipe) id: string) {
+  remove(@Param('id', ParseUUIDPipe) id: QuickFilterId) {
     return this.quickFilters.remove(id);
   }
 }

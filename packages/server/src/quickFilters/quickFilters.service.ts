@@ -2,7 +2,7 @@
 import { randomUUID } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
 import { DataSource } from 'typeorm';
-import type { CatalogueFilter, QuickFilterChange, QuickFilterView } from '@rellin/contract';
+import type { CatalogueFilter, QuickFilterChange, QuickFilterId, QuickFilterView } from '@rellin/contract';
 import { JournalService } from '../journal/journal.service.js';
 import { KeysService } from '../keys/keys.service.js';
 import { Refusal } from '../problems/refusal.js';
@@ -32,7 +32,7 @@ export class QuickFiltersService {
     return this.all();
   }
 
-  async change(id: string, change: QuickFilterChange): Promise<QuickFilterView[]> {
+  async change(id: QuickFilterId, change: QuickFilterChange): Promise<QuickFilterView[]> {
     const own = await this.need(id);
     const patch = {
       ...(change.name !== undefined && { name: this.named(change.name) }),
@@ -45,7 +45,7 @@ export class QuickFiltersService {
     return this.all();
   }
 
-  async remove(id: string): Promise<QuickFilterView[]> {
+  async remove(id: QuickFilterId): Promise<QuickFilterView[]> {
     const own = await this.need(id);
     await this.journal.act({ act: 'remove-quick-filter', summary: `Removed the quick filter “${own.name}”` }, (tx) =>
       tx.remove('quick_filter', id),
@@ -53,7 +53,7 @@ export class QuickFiltersService {
     return this.all();
   }
 
-  private async need(id: string): Promise<QuickFilterView> {
+  private async need(id: QuickFilterId): Promise<QuickFilterView> {
     const own = (await this.all()).find((f) => f.id === id);
     if (!own) throw new Refusal('not-found', 'That quick filter is not kept any more.');
     return own;

@@ -158,7 +158,7 @@ export class ReachService {
    */
   private async aliasLevels(): Promise<Map<string, number[][]>> {
     const rows = (await this.db.query(
-      `SELECT a.shortcut_id::text, a.place_id, a.folder_id::float8,
+      `SELECT a.shortcut_id::text, a.place_id, a.folder_id,
          (SELECT count(*) FROM original o WHERE o.place_id = a.place_id AND o.parent_id = a.folder_id)::int AS among
        FROM alias a`,
     )) as { shortcut_id: ShortcutId; place_id: PlaceId; folder_id: OriginalId; among: number }[];

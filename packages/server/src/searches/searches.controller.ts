@@ -1,3 +1,4 @@
+import type { SearchId } from '@rellin/contract';
 import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Patch, Post, Query } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import { SearchesService } from './searches.service.js';
@@ -26,41 +27,41 @@ export class SearchesController {
   }
 
   @Get(':id')
-  one(@Param('id', ParseUUIDPipe) id: string) {
+  one(@Param('id', ParseUUIDPipe) id: SearchId) {
     return this.searches.one(id);
   }
 
   @Patch(':id')
-  async change(@Param('id', ParseUUIDPipe) id: string, @Body() body: SearchPatchDto) {
+  async change(@Param('id', ParseUUIDPipe) id: SearchId, @Body() body: SearchPatchDto) {
     await this.searches.change(id, body);
     return this.searches.one(id);
   }
 
   @Delete(':id')
   @HttpCode(204)
-  remove(@Param('id', ParseUUIDPipe) id: string) {
+  remove(@Param('id', ParseUUIDPipe) id: SearchId) {
     return this.searches.remove(id);
   }
 
   @Post(':id/put-back')
   @HttpCode(204)
-  putBack(@Param('id', ParseUUIDPipe) id: string) {
+  putBack(@Param('id', ParseUUIDPipe) id: SearchId) {
     return this.searches.putBack(id);
   }
 
   @Get(':id/answers')
-  answers(@Param('id', ParseUUIDPipe) id: string, @Query() query: AnswersQueryDto) {
+  answers(@Param('id', ParseUUIDPipe) id: SearchId, @Query() query: AnswersQueryDto) {
     return this.searches.answers(id, query.offset ?? 0, query.limit ?? 100);
   }
 
   @Get(':id/changes')
-  changes(@Param('id', ParseUUIDPipe) id: string) {
+  changes(@Param('id', ParseUUIDPipe) id: SearchId) {
     return this.searches.changes(id);
   }
 
   @Post(':id/mark-seen')
   @HttpCode(204)
-  markSeen(@Param('id', ParseUUIDPipe) id: string) {
+  markSeen(@Param('id', ParseUUIDPipe) id: SearchId) {
     return this.searches.markSeen(id);
   }
 }

@@ -20,6 +20,7 @@ import type {
   PlaceId,
   SearchChange,
   SearchChangesView,
+  SearchId,
   SearchOrder,
   SearchPatch,
   SearchQuestion,
@@ -177,7 +178,7 @@ export class SearchesService implements OnApplicationShutdown, AfterAct, AfterDi
     }
   }
 
-  private async watchAnew(id: string): Promise<void> {
+  private async watchAnew(id: SearchId): Promise<void> {
     const [row] = (await this.db.query(`SELECT query, places FROM saved_search WHERE id = $1 AND removed_at IS NULL`, [
       id,
     ])) as { query: string; places: number[] | null }[];
@@ -275,7 +276,7 @@ export class SearchesService implements OnApplicationShutdown, AfterAct, AfterDi
     return this.views(`WHERE q.removed_at IS ${removed ? 'NOT NULL' : 'NULL'} ORDER BY lower(q.name), q.id`, []);
   }
 
-  async one(id: string): Promise<SearchView> {
+  async one(id: SearchId): Promise<SearchView> {
     const [view] = await this.views(`WHERE q.id = $2`, [id]);
     if (!view) throw new Refusal('not-found', 'That saved search is not kept any more.');
     return view;
@@ -349,7 +350,7 @@ export class SearchesService implements OnApplicationShutdown, AfterAct, AfterDi
     return id;
   }
 
-  async change(id: string, change: SearchPatch): Promise<void> {
+  async change(id: SearchId, change: SearchPatch): Promise<void> {
     const own = await this.one(id);
     const name = change.name === undefined ? undefined : named(change.name, 'saved search');
     const keys = change.keys === undefined ? undefined : await this.keys.checked(change.keys, id);
@@ -373,14 +374,14 @@ export class SearchesService implements OnApplicationShutdown, AfterAct, AfterDi
   }
 
   /** Into the bin, with its pin and its places in collections; no original is touched. */
-  async remove(id: string): Promise<void> {
+  async remove(id: SearchId): Promise<void> {
     const { name } = await this.one(id);
     await this.journal.act({ act: 'remove-search', summary: `Removed the saved search “${name}”` }, (tx) =>
       tx.update('saved_search', id, { removed_at: new Date().toISOString() }),
     );
   }
 
-  async putBack(id: string): Promise<void> {
+  async putBack(id: SearchId): Promise<void> {
     const { name, keys } = await this.one(id);
     const own = await this.keys.stillFree(keys, id);
     await this.journal.act({ act: 'put-back-search', summary: `Put back “${name}”` }, (tx) =>
@@ -416,7 +417,7 @@ export class SearchesService implements OnApplicationShutdown, AfterAct, AfterDi
     };
   }
 
-  async answers(id: string, offset: number, limit: number): Promise<AnswersView> {
+  async answers(id: SearchId, offset: number, limit: number): Promise<AnswersView> {
     const search = await this.one(id);
     return this.ask({ ...search, offset, limit: Math.max(0, Math.min(limit, search.most - offset)) });
   }
@@ -453,7 +454,7 @@ export class SearchesService implements OnApplicationShutdown, AfterAct, AfterDi
     return out;
   }
 
-  async changes(id: string): Promise<SearchChangesView> {
+  async changes(id: SearchId): Promise<SearchChangesView> {
     const { lookedAt } = await this.one(id);
     const net = async (since: Date, came: boolean): Promise<SearchChange[]> => {
       const rows = (await this.db.query(
@@ -487,7 +488,7 @@ export class SearchesService implements OnApplicationShutdown, AfterAct, AfterDi
   }
 
   /** What came and went is seen; from now on it is counted anew. */
-  async markSeen(id: string): Promise<void> {
+  async markSeen(id: SearchId): Promise<void> {
     await this.one(id);
     await this.db.query(
       `INSERT INTO search_status (search_id) VALUES ($1) ON CONFLICT (search_id) DO UPDATE SET looked_at = now()`,

@@ -1,5 +1,5 @@
 /** Making, naming and removing shortcuts. No act here touches an original. */
-import type { NewShortcut, OriginalId, PlaceId, ProgramId, ShortcutPatch } from '@rellin/contract';
+import type { NewShortcut, OriginalId, PlaceId, ProgramId, ShortcutId, ShortcutPatch } from '@rellin/contract';
 import { randomUUID } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
 import { DataSource, In, IsNull } from 'typeorm';
@@ -158,7 +158,7 @@ export class ShortcutsService {
   /** The newest shortcut to each of these originals and programs, under their keys. */
   private async existingAmong(targets: readonly NewShortcut[]): Promise<Map<string, string>> {
     const rows = (await this.db.query(
-      `SELECT id::text, place_id AS "placeId", original_id::float8 AS "originalId", program_id AS "programId" FROM shortcut
+      `SELECT id::text, place_id AS "placeId", original_id AS "originalId", program_id AS "programId" FROM shortcut
        WHERE removed_at IS NULL AND (program_id = ANY($3)
          OR (place_id, original_id) IN (SELECT * FROM unnest($1::int[], $2::bigint[]))) ORDER BY added_at`,
       [
@@ -261,13 +261,13 @@ export class ShortcutsService {
     return out;
   }
 
-  async need(id: string): Promise<ShortcutEntity> {
+  async need(id: ShortcutId): Promise<ShortcutEntity> {
     const found = await this.db.getRepository(ShortcutEntity).findOneBy({ id });
     if (!found) throw new Refusal('not-found', 'That shortcut is not in the catalogue any more.');
     return found;
   }
 
-  async change(id: string, change: ShortcutPatch): Promise<void> {
+  async change(id: ShortcutId, change: ShortcutPatch): Promise<void> {
     const shortcut = await this.need(id);
     const patch = { ...change, ...(change.keys !== undefined && { keys: await this.keys.checked(change.keys, id) }) };
     if (patch.picture !== undefined) checkedPicture(patch.picture);
@@ -330,7 +330,7 @@ export class ShortcutsService {
     });
   }
 
-  async putBack(id: string): Promise<void> {
+  async putBack(id: ShortcutId): Promise<void> {
     const shortcut = await this.need(id);
     await this.journal.act({ act: 'put-back-shortcut', summary: `Put back “${shortcut.name}”` }, async (tx) => {
       await this.makeRoom(tx, id);
@@ -340,7 +340,7 @@ export class ShortcutsService {
   }
 
   /** Where the strip filled up meanwhile, the shortcut comes back without its pin. */
-  private async makeRoom(tx: ActTx, id: string): Promise<void> {
+  private async makeRoom(tx: ActTx, id: ShortcutId): Promise<void> {
     const pin = await this.pins.pinOf(id);
     if (pin && (await this.pins.isFull())) await tx.remove('pin', pin.id);
   }
@@ -362,7 +362,7 @@ export class ShortcutsService {
   }
 
   /** Gives a shortcut another original. */
-  async repoint(id: string, typed: string): Promise<void> {
+  async repoint(id: ShortcutId, typed: string): Promise<void> {
     const shortcut = await this.need(id);
     const row = await this.pointed({ typed });
     await this.journal.act({ act: 'repoint', summary: `Changed the target of “${shortcut.name}”` }, (tx) =>

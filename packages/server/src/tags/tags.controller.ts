@@ -1,3 +1,4 @@
+import type { TagId } from '@rellin/contract';
 import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Patch, Post } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
 import { TagsService } from './tags.service.js';
@@ -20,31 +21,31 @@ export class TagsController {
   }
 
   @Patch(':id')
-  async change(@Param('id', ParseUUIDPipe) id: string, @Body() body: TagPatchDto) {
+  async change(@Param('id', ParseUUIDPipe) id: TagId, @Body() body: TagPatchDto) {
     await this.tags.change(id, body);
     return this.tags.one(id);
   }
 
   @Delete(':id')
   @HttpCode(204)
-  remove(@Param('id', ParseUUIDPipe) id: string) {
+  remove(@Param('id', ParseUUIDPipe) id: TagId) {
     return this.tags.remove(id);
   }
 
   @Get(':id/bearers')
-  tagged(@Param('id', ParseUUIDPipe) id: string) {
+  tagged(@Param('id', ParseUUIDPipe) id: TagId) {
     return this.tags.tagged(id);
   }
 
   @Post(':id/put')
   @HttpCode(200)
-  async put(@Param('id', ParseUUIDPipe) id: string, @Body() body: BearersDto) {
+  async put(@Param('id', ParseUUIDPipe) id: TagId, @Body() body: BearersDto) {
     return { tagged: await this.tags.put(id, body) };
   }
 
   @Post(':id/take')
   @HttpCode(200)
-  async take(@Param('id', ParseUUIDPipe) id: string, @Body() body: BearersDto) {
+  async take(@Param('id', ParseUUIDPipe) id: TagId, @Body() body: BearersDto) {
     return { taken: await this.tags.take(id, body) };
   }
 }

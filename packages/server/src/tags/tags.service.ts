@@ -30,7 +30,7 @@ export class TagsService {
     private readonly originals: OriginalsService,
   ) {}
 
-  async one(id: string): Promise<TagView> {
+  async one(id: TagId): Promise<TagView> {
     const [tag] = await this.list(id);
     if (!tag) throw new Refusal('not-found', 'There is no such tag any more.');
     return tag;
@@ -38,7 +38,7 @@ export class TagsService {
 
   /** All, or one. */
   async list(id?: string): Promise<TagView[]> {
-    const rows = (await this.db.query(
+    return (await this.db.query(
       `
       SELECT t.id::text, t.name, t.colour, p.id IS NOT NULL AS pinned,
         count(g.id) FILTER (WHERE g.original_id IS NOT NULL OR s.removed_at IS NULL AND s.id IS NOT NULL
@@ -47,13 +47,10 @@ export class TagsService {
       LEFT JOIN saved_search q ON q.id = g.search_id LEFT JOIN pin p ON p.tag_id = t.id
       WHERE $1::uuid IS NULL OR t.id = $1 GROUP BY t.id, p.id ORDER BY lower(t.name)`,
       [id ?? null],
-    )) as (Omit<TagView, 'count'> & {
-      count: number;
-    })[];
-    return rows;
+    )) as TagView[];
   }
 
-  private async need(id: string): Promise<TagEntity> {
+  private async need(id: TagId): Promise<TagEntity> {
     const tag = await this.db.getRepository(TagEntity).findOneBy({ id });
     if (!tag) throw new Refusal('not-found', 'There is no such tag any more.');
     return tag;
@@ -80,7 +77,7 @@ export class TagsService {
     return name;
   }
 
-  async change(id: string, patch: { name?: string; colour?: string }): Promise<void> {
+  async change(id: TagId, patch: { name?: string; colour?: string }): Promise<void> {
     const tag = await this.need(id);
     const name = patch.name === undefined ? undefined : await this.freeName(patch.name, id);
     const summary =
@@ -93,7 +90,7 @@ export class TagsService {
   }
 
   /** Off everything and gone; undo brings it back onto everything it was on. */
-  async remove(id: string): Promise<void> {
+  async remove(id: TagId): Promise<void> {
     const tag = await this.need(id);
     await this.journal.act({ act: 'remove-tag', summary: `Removed the tag “${tag.name}”` }, async (tx) => {
       for (const row of await this.rows(id)) await tx.remove('tagging', row.id);
@@ -115,7 +112,7 @@ export class TagsService {
   }
 
   /** Puts the tag on many in one act; what bears it already is left. */
-  async put(id: string, request: Bearers): Promise<number> {
+  async put(id: TagId, request: Bearers): Promise<number> {
     const tag = await this.need(id);
     let count = 0;
     await this.journal.act(
@@ -145,7 +142,7 @@ export class TagsService {
     }
   }
 
-  async take(id: string, request: Bearers): Promise<number> {
+  async take(id: TagId, request: Bearers): Promise<number> {
     const tag = await this.need(id);
     const wanted = new Set(bearers(request).map(keyOf));
     const rows = (await this.rows(id)).filter((r) => wanted.has(keyOf(r)));
@@ -156,7 +153,7 @@ export class TagsService {
     return rows.length;
   }
 
-  async tagged(id: string): Promise<TaggedView> {
+  async tagged(id: TagId): Promise<TaggedView> {
     await this.need(id);
     const rows = (await this.db.query(
       `SELECT g.id, g.shortcut_id::text, g.search_id::text, g.place_id, g.original_id FROM tagging g

@@ -1,6 +1,6 @@
 /** What the page reads, under keys that begin with the topic the server names when it changes. */
 import { useQueries, useQuery } from '@tanstack/react-query';
-import type { OriginalId, OriginalView, PlaceId } from '@rellin/contract';
+import type { OriginalId, OriginalRef, OriginalView, PlaceId } from '@rellin/contract';
 import { get } from './client';
 
 export const useSession = () => useQuery({ queryKey: ['session'], queryFn: () => get('/session') });
@@ -25,15 +25,15 @@ export function useShortcut(id: string | undefined) {
 }
 export const usePins = () => useQuery({ queryKey: ['pins'], queryFn: () => get('/pins') });
 export const usePlaces = () => useQuery({ queryKey: ['places'], queryFn: () => get('/places') });
-const originalQuery = (placeId: PlaceId | undefined, id: number | undefined) => ({
+const originalQuery = (placeId: PlaceId | undefined, id: OriginalId | undefined) => ({
   queryKey: ['originals', 'one', placeId, id],
   queryFn: () => get(`/originals/${placeId}/${id}`),
   retry: false,
 });
-export const useOriginal = (placeId: PlaceId | undefined, id: number | undefined) =>
+export const useOriginal = (placeId: PlaceId | undefined, id: OriginalId | undefined) =>
   useQuery({ ...originalQuery(placeId, id), enabled: placeId !== undefined && id !== undefined });
 /** Several originals; those that are not there yet, or no longer, are left out. */
-export const useOriginals = (refs: readonly { placeId: PlaceId; originalId: OriginalId }[]): OriginalView[] =>
+export const useOriginals = (refs: readonly OriginalRef[]): OriginalView[] =>
   useQueries({ queries: refs.map((r) => originalQuery(r.placeId, r.originalId)) }).flatMap((q) => q.data ?? []);
 export const useStandardFolders = () =>
   useQuery({

@@ -1,4 +1,4 @@
-import type { PlaceId } from '@rellin/contract';
+import type { OriginalId, PlaceId } from '@rellin/contract';
 import { lazy, Suspense } from 'react';
 import { Link } from 'react-router';
 import Button from '@mui/material/Button';
@@ -17,7 +17,7 @@ const Preview = lazy(() => import('../preview/PreviewDialog').then((m) => ({ def
 /** Small and still enough to be shown beside the list without being asked for. */
 const PEEK = new Set(['picture', 'sound']);
 
-export function OriginalCard({ placeId, id }: { placeId: PlaceId; id: number }) {
+export function OriginalCard({ placeId, id }: { placeId: PlaceId; id: OriginalId }) {
   const original = useOriginal(placeId, id);
   const allTags = useTags().data ?? [];
   const d = useCommands();

@@ -54,7 +54,7 @@ function Chosen({ collection, folderId }: { collection: CollectionView; folderId
   const gather = useGather();
   const { openDialog } = useWorkspaceActions();
   const { mirror } = collection;
-  const to = useCallback((id: number) => `/collections/${collection.id}/${id}`, [collection.id]);
+  const to = useCallback((id: OriginalId) => `/collections/${collection.id}/${id}`, [collection.id]);
   return (
     <>
       <div className="view-head">

@@ -1,7 +1,7 @@
 /** Everything done, newest first; each line can be undone. */
 import { useState } from 'react';
 import Button from '@mui/material/Button';
-import type { JournalLine } from '@rellin/contract';
+import type { JournalLine, JournalLineId } from '@rellin/contract';
 import { useJournal } from '../api/queries';
 import { readAgain } from '../api/changes';
 import { post } from '../api/client';
@@ -17,7 +17,7 @@ export default function JournalView() {
   const journal = useJournal(500);
   const d = useCommands();
   const { say } = useWorkspaceActions();
-  const [selected, setSelected] = useState<number>();
+  const [selected, setSelected] = useState<JournalLineId>();
   const lines = (journal.data ?? []).filter((line) => openings || line.act !== 'open');
   const undo = (line: JournalLine) =>
     d.attempt(async () => {

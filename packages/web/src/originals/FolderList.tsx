@@ -147,7 +147,7 @@ interface FolderListProps {
   /** The address that shows a folder. */
   to(folderId: OriginalId): string;
   /** The folder that Backspace does not leave; the place's root by default. */
-  top?: number;
+  top?: OriginalId;
 }
 
 export function FolderList({ placeId, folderId, to, top }: FolderListProps) {

@@ -2,6 +2,7 @@
 import { useCallback, useState } from 'react';
 import { useParams } from 'react-router';
 import Button from '@mui/material/Button';
+import type { OriginalId } from '@rellin/contract';
 import { idIn } from '../api/idIn';
 import { usePlaces, usePrograms, useSettings, useStandardFolders } from '../api/queries';
 import { post } from '../api/client';
@@ -30,13 +31,17 @@ export default function OriginalsView() {
       : settings.isPending
         ? undefined
         : (start?.placeId ?? first?.id);
-  const to = useCallback((folder: number) => `/originals/${id}/${folder}`, [id]);
+  // an address that somebody typed or cut short names nothing
+  const isOdd = !programs && [placeId, folderId].some((part) => part !== undefined && idIn(part) === undefined);
+  const to = useCallback((folder: OriginalId) => `/originals/${id}/${folder}`, [id]);
   return (
     <main className="view fills" id="view">
       <h1 className="hidden-text">Originals</h1>
       {tiles && <PlaceTiles current={programs ? 'programs' : id} />}
       {!tiles ? (
         <Loading />
+      ) : isOdd ? (
+        <EmptyState title="This address names no folder">Choose one above, or find it by its name.</EmptyState>
       ) : programs ? (
         <ProgramList />
       ) : id !== undefined ? (

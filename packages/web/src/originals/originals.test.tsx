@@ -66,6 +66,14 @@ describe('Originals', () => {
     expect(await row(/rings\.csv/)).toBeTruthy();
   });
 
+  it.each(['/originals/nowhere', '/originals/1/five', '/originals/1.5/1'])(
+    'says that %s names no folder',
+    async (at) => {
+      await show({}, at);
+      expect(await screen.findByText('This address names no folder')).toBeTruthy();
+    },
+  );
+
   it('goes into a folder by Enter and out of it by Backspace, which selects where one came from', async () => {
     await show();
     fireEvent.keyDown(await row(/Records/), { key: 'Enter' });

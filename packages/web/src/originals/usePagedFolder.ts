@@ -11,7 +11,7 @@ export function usePagedFolder(
   folderId: OriginalId,
   sort: EntrySort,
   order: 'up' | 'down',
-  at: number | undefined,
+  at: OriginalId | undefined,
 ) {
   const [pages, setPages] = useState<number[]>([]);
   const read = (page: number, more?: FolderQuery) =>

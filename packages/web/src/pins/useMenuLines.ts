@@ -1,7 +1,7 @@
 /** What a level of a pin's menu holds: members of a collection, bearers of a tag, entries of a mirrored folder. */
 import { useMemo } from 'react';
 import { useQuery } from '@tanstack/react-query';
-import type { EntryView, PlaceId, ShortcutView } from '@rellin/contract';
+import type { EntryView, OriginalId, PlaceId, ShortcutView } from '@rellin/contract';
 import { kindWord, type Kind } from '@rellin/core/kinds';
 import { shown } from '@rellin/core/paths';
 import { get } from '../api/client';
@@ -14,7 +14,7 @@ import { STATE_WORDS } from '../parts/Tether';
 
 export type MenuLevel =
   | { kind: 'collection' | 'tag' | 'search'; id: string; name: string }
-  | { kind: 'folder'; id: number; placeId: PlaceId; name: string };
+  | { kind: 'folder'; id: OriginalId; placeId: PlaceId; name: string };
 
 export interface MenuLine {
   id: string;

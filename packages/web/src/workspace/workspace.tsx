@@ -45,7 +45,7 @@ export interface WithinCollection {
 
 export type Selected =
   | { type: 'shortcut'; id: string }
-  | { type: 'original'; placeId: PlaceId; id: number }
+  | { type: 'original'; placeId: PlaceId; id: OriginalId }
   | { type: 'program'; id: string }
   | { type: 'collection'; id: string }
   | { type: 'search'; id: string };

@@ -2,7 +2,7 @@
 import { IsIn, IsInt, IsString, Max, MaxLength, Min } from 'class-validator';
 import { type EntrySort } from '../originals.service.js';
 import { AsNumber, Optional, IsRowId } from '../../http/validation.js';
-import type { FolderQuery, TypedPath } from '@rellin/contract';
+import type { FolderQuery, OriginalId, TypedPath } from '@rellin/contract';
 
 export class FolderQueryDto implements FolderQuery {
   @Optional() @IsIn(['name', 'kind', 'size', 'modified']) sort?: EntrySort;
@@ -10,7 +10,7 @@ export class FolderQueryDto implements FolderQuery {
   @Optional() @AsNumber() @IsInt() @Min(0) offset?: number;
   @Optional() @AsNumber() @IsInt() @Min(1) @Max(500) limit?: number;
   /** An entry whose position is asked for. */
-  @Optional() @IsRowId() at?: number;
+  @Optional() @IsRowId() at?: OriginalId;
 }
 
 export class TypedPathDto implements TypedPath {
