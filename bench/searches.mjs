@@ -1,10 +1,11 @@
 /** Saved searches over a million originals: asked in memory and in SQL, and kept up as one file changes. */
 import { readFileSync } from 'node:fs';
 import { askColumns, firstAnswers, LiveSearches, NO_FACTS } from '../packages/core/dist/memoryIndex/index.js';
-import { parseQuery, sqlOf, SYSTEM_ZONE } from '../packages/core/dist/query/index.js';
+import { parseQuery, SYSTEM_ZONE } from '../packages/core/dist/query/index.js';
 import { createLoose, indexAndAttach, partitionName } from '../packages/server/dist/database/partition.js';
 import { copyInto } from '../packages/server/dist/indexing/copyIn.js';
 import { seeded } from '../packages/core/dist/random/index.js';
+import { sqlOf } from '../packages/core/dist/oracles/index.js';
 import { growth, median, timed } from './measure.mjs';
 import { indexOf, manyNames, NOW, rowsOf } from './names.mjs';
 import { newPlace, withCatalogue } from './index.walks.mjs';

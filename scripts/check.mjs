@@ -1,8 +1,9 @@
-/** npm run check: types, lint, arrows, format. Runs all of them and says which failed. */
+/** npm run check: types, lint, arrows, format, and who touches which table. Runs all of them and says which failed. */
 import { join } from 'node:path';
 import { runMain, say, Stop } from './lib/log.mjs';
 import { ensurePackages, ROOT } from './lib/prepare.mjs';
 import { runAlong } from './lib/run.mjs';
+import { tableTroubles } from './lib/tables.mjs';
 
 const bin = (path) => join(ROOT, 'node_modules', path);
 const CHECKS = [
@@ -35,5 +36,9 @@ runMain(async () => {
     say(`${code === 0 ? 'ok    ' : 'FAILED'} ${name}`);
     if (code !== 0) failed.push(name);
   }
+  const troubles = tableTroubles();
+  for (const trouble of troubles) say(trouble);
+  say(`${troubles.length === 0 ? 'ok    ' : 'FAILED'} tables`);
+  if (troubles.length > 0) failed.push('tables');
   if (failed.length > 0) throw new Stop(`Failed: ${failed.join(', ')}`);
 });

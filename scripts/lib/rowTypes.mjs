@@ -56,6 +56,13 @@ const REFERENCES = {
   journal_id: 'journal',
 };
 
+/** What a column's name does not say. */
+const COMMENTS = {
+  'alias.taken': 'What a link led to that was taken into the catalogue.',
+  'publication.collection_id': 'One of these is its source; the others are null.',
+  'publication.place_id': 'Null for a menu, which lies in no place.',
+};
+
 const SCALARS = {
   int2: 'number',
   int4: 'number',
@@ -122,7 +129,10 @@ export async function rowTypes(client) {
     list.push({ column, type: base, required, hasDefault: has_default });
   }
   const rows = [...tables].map(([table, list]) => {
-    const lines = list.map(({ column, type, required }) => `${column}: ${type}${required ? '' : ' | null'};`);
+    const lines = list.map(({ column, type, required }) => {
+      const comment = COMMENTS[`${table}.${column}`];
+      return `${comment ? `/** ${comment} */\n` : ''}${column}: ${type}${required ? '' : ' | null'};`;
+    });
     return `${table}: {\n${lines.join('\n')}\n};`;
   });
   const optional = [...tables].map(([table, list]) => {

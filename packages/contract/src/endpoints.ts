@@ -127,6 +127,8 @@ export interface Endpoints {
     /** Answers when it is known that a pending opening went well; a problem where it did not. */
     '/openings/:id/outcome': { answer: undefined };
     '/originals/complete': { query: TypedPath; answer: string[] };
+    /** Folders that continue a path, in a place or not; no files. */
+    '/places/complete': { query: TypedPath; answer: string[] };
     '/originals/standard-folders': { answer: StandardFolderView[] };
     '/originals/:placeId/folder/:id': { query?: FolderQuery; answer: FolderView };
     '/originals/:placeId/:id': { answer: OriginalView };

@@ -75,6 +75,12 @@ export interface SearchChange {
   trail: string[];
 }
 
+/** How many answered at the end of a day (`2026-11-30`). */
+export interface SearchSize {
+  day: string;
+  count: number;
+}
+
 /** What became of a saved search's answer. */
 export interface SearchChangesView {
   lookedAt: string;
@@ -83,7 +89,7 @@ export interface SearchChangesView {
   went: SearchChange[];
   today: SearchChange[];
   /** Its size at the end of each day, oldest first. */
-  sizes: { day: string; count: number }[];
+  sizes: SearchSize[];
 }
 
 export interface SearchPatch {

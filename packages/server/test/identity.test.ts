@@ -416,6 +416,34 @@ describe('further', () => {
     );
   });
 
+  it('PostgreSQL fails while it is looked at what moved: it is followed as soon as it can be looked at', async () => {
+    const folder = join(rellin.place, 'while the database fails');
+    const { id } = await rellin.add(put(join(folder, 'one.txt'), 'followed in the end'));
+    // what is asked of shortcuts by their ids fails three times; a sequence counts on when all else is rolled back
+    await rellin.sql(`CREATE SEQUENCE failing`);
+    await rellin.sql(`GRANT USAGE ON SEQUENCE failing TO rellin`);
+    await rellin.sql(
+      `CREATE FUNCTION may_be_read() RETURNS boolean LANGUAGE plpgsql AS $$ BEGIN
+         IF current_query() LIKE '%"shortcut" WHERE id = ANY%' AND nextval('failing') <= 3 THEN
+           RAISE EXCEPTION 'it cannot be read'; END IF;
+         RETURN true; END $$`,
+    );
+    await rellin.sql(`CREATE POLICY failing ON shortcut USING (may_be_read()) WITH CHECK (true)`);
+    await rellin.sql(`ALTER TABLE shortcut ENABLE ROW LEVEL SECURITY, FORCE ROW LEVEL SECURITY`);
+    try {
+      renameSync(join(folder, 'one.txt'), join(folder, 'two.txt'));
+      const found = await until(
+        () => rellin.shortcut(id),
+        (s) => s.state === 'followed',
+      );
+      expect(found.location).toBe(join(folder, 'two.txt'));
+      const [row] = await rellin.sql(`SELECT last_value::int AS asked FROM failing`);
+      expect(row!['asked']).toBeGreaterThan(3);
+    } finally {
+      await rellin.sql(`ALTER TABLE shortcut DISABLE ROW LEVEL SECURITY`);
+    }
+  });
+
   it('thousands in a folder that moves follow in one act', async () => {
     const files = 2100;
     for (let i = 0; i < files; i++) rellin.write(`thousands/${i}.txt`, `${i}`);

@@ -188,6 +188,84 @@ describe('the index', () => {
     expect(await indexed()).toEqual(found());
   });
 
+  /** PostgreSQL fails three times in what a query does with what is known of places, and then no more. */
+  async function whileItFails(name: string, query: string, work: () => Promise<void>): Promise<void> {
+    // a sequence counts on when all else is rolled back
+    await rellin.sql(`CREATE SEQUENCE ${name}`);
+    await rellin.sql(`GRANT USAGE ON SEQUENCE ${name} TO rellin`);
+    await rellin.sql(
+      `CREATE FUNCTION ${name}() RETURNS boolean LANGUAGE plpgsql AS $$ BEGIN
+         IF current_query() LIKE '${query}%' AND nextval('${name}') <= 3 THEN RAISE EXCEPTION 'no room'; END IF;
+         RETURN true; END $$`,
+    );
+    await rellin.sql(`CREATE POLICY ${name} ON place_status USING (${name}()) WITH CHECK (true)`);
+    await rellin.sql(`ALTER TABLE place_status ENABLE ROW LEVEL SECURITY, FORCE ROW LEVEL SECURITY`);
+    try {
+      await work();
+      await until(
+        () => rellin.sql(`SELECT last_value::int AS asked FROM ${name}`),
+        ([row]) => (row!['asked'] as number) > 3,
+      );
+    } finally {
+      await rellin.sql(`ALTER TABLE place_status DISABLE ROW LEVEL SECURITY`);
+      await rellin.sql(`DROP POLICY ${name} ON place_status`);
+    }
+  }
+
+  it.each([
+    ['what_is_known_is_read', 'SELECT next_id FROM place_status'],
+    ['what_is_new_is_written', 'UPDATE place_status SET next_id'],
+  ])('agrees with find though PostgreSQL fails while %s', async (name, query) => {
+    await whileItFails(name, query, async () => {
+      const folder = join(rellin.place, name);
+      mkdirSync(join(folder, 'deep/er'), { recursive: true });
+      writeFileSync(join(folder, 'deep/er/one.txt'), 'one');
+      renameSync(join(rellin.place, 'odd/CASE'), join(folder, 'deep/CASE'));
+      renameSync(join(folder, 'deep/CASE'), join(rellin.place, 'odd/CASE'));
+      await until(indexed, (now) => now.join('\n') === found().join('\n'));
+    });
+  });
+
+  it('is looked through again by itself where PostgreSQL failed meanwhile', async () => {
+    await whileItFails('a_place_is_scanned', 'SELECT next_id', async () => {
+      await rellin.post('/places/1/scan');
+      await until(
+        () => rellin.get('/places'),
+        ([place]) => place!.scan === 'failed',
+      );
+      await until(
+        () => rellin.get('/places'),
+        ([place]) => place!.scan === 'done',
+      );
+    });
+    expect(await indexed()).toEqual(found());
+  });
+
+  it('tells kinds anew where the tables that tell them are others, once', async () => {
+    writeFileSync(join(rellin.place, 'kinds.csv'), 'a,b');
+    const { id } = await rellin.add(join(rellin.place, 'kinds.csv'));
+    await rellin.stop();
+    // as an earlier version, without these tables, had it
+    await rellin.sql(`UPDATE original SET kind = 'text', mime = 'text/plain' WHERE name = 'kinds.csv'`);
+    await rellin.sql(`UPDATE shortcut SET kind = 'text' WHERE id = $1`, [id]);
+    await rellin.sql(`UPDATE place_status SET kinds = 'former'`);
+    await rellin.start();
+    const ask = () => rellin.post('/searches/ask', { query: 'kind:table name:kinds.csv' });
+    expect((await until(ask, ({ count }) => count === 1)).answers[0]).toMatchObject({ mime: 'text/csv' });
+    await until(
+      () => rellin.shortcut(id),
+      (s) => s.kind === 'table',
+    );
+    expect(await rellin.sql(`SELECT kinds FROM place_status`)).toEqual([
+      { kinds: expect.stringMatching(/^[0-9a-f]{64}$/) },
+    ]);
+    // no more than once: what is written by hand after that stays
+    await rellin.stop();
+    await rellin.sql(`UPDATE original SET kind = 'text' WHERE name = 'kinds.csv'`);
+    await rellin.start();
+    expect((await ask()).count).toBe(0);
+  });
+
   it('leaves out what the place’s patterns say, and takes it up again', async () => {
     await rellin.call('PATCH', '/places/1', { excludes: ['*.tmp', '/odd/'] });
     await until(indexed, (lines) => !lines.some((l) => l.startsWith('kept/a.tmp') || l.startsWith('odd')));

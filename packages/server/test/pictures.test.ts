@@ -189,11 +189,18 @@ describe('a drawing', () => {
     const { placeId, originalId } = await rellin.add(
       rellin.write('endless.svg', filtered('<feGaussianBlur stdDeviation="300"/>')),
     );
+    const isDrawing = (pid: string) => {
+      try {
+        return readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes('drawing.process');
+      } catch {
+        return false; // it ended between two looks
+      }
+    };
     /** Those that draw, children of the server (proc(5)). */
     const drawing = () =>
       readFileSync(`/proc/${rellin.pid}/task/${rellin.pid}/children`, 'utf8')
         .split(' ')
-        .filter((pid) => pid !== '' && readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes('drawing.process'));
+        .filter((pid) => pid !== '' && isDrawing(pid));
     /** What it has worked, in hundredths of a second. */
     const ticks = (pid: string) => {
       const fields = readFileSync(`/proc/${pid}/stat`, 'utf8').split(') ')[1]!.split(' ');

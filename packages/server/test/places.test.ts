@@ -3,7 +3,7 @@
  * allowed.
  */
 import { execFileSync, spawnSync } from 'node:child_process';
-import { cpSync, mkdirSync, renameSync, rmSync, writeFileSync } from 'node:fs';
+import { cpSync, mkdirSync, renameSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import type { PlaceView, ShortcutDetail } from '@rellin/contract';
@@ -159,6 +159,36 @@ describe('a home folder', () => {
       expect(led.entries[led.atIndex!]!.name).toBe('.profile');
     } finally {
       await r.remove();
+    }
+  });
+});
+
+describe('a folder to be added', () => {
+  it('is completed from folders anywhere, and from nothing else', async () => {
+    const rellin = await Rellin.make();
+    try {
+      const at = join(rellin.base, 'outside');
+      for (const name of ['Tides', 'Tide maps', 'nets', '.hidden']) mkdirSync(join(at, name), { recursive: true });
+      writeFileSync(join(at, 'tide table.csv'), 'no folder');
+      symlinkSync(join(at, 'nets'), join(at, 'to the nets'));
+      const complete = (path: string) => rellin.get('/places/complete', { path });
+      expect(await complete(`${at}/ti`)).toEqual([`${at}/Tide maps/`, `${at}/Tides/`]);
+      expect(await complete(`${at}/`)).toEqual(['nets', 'Tide maps', 'Tides', 'to the nets'].map((n) => `${at}/${n}/`));
+      expect(await complete(`${at}/.h`)).toEqual([`${at}/.hidden/`]);
+      // the home folder of this server is its base
+      expect(await complete('~/outs')).toEqual([`${at}/`]);
+      expect(await complete('outs')).toEqual([`${at}/`]);
+      for (const none of [
+        `${at}/nothing/x`,
+        `${at}/tide table.csv/`,
+        `${rellin.data}/`,
+        '/proc/',
+        '',
+        'file://elsewhere/x',
+      ])
+        expect(await complete(none)).toEqual(none === '' ? await complete('~/') : []);
+    } finally {
+      await rellin.remove();
     }
   });
 });

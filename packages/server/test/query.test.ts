@@ -12,13 +12,13 @@ import {
   compileQuery,
   formatQuery,
   parseQuery,
-  sqlOf,
   SYSTEM_ZONE,
   type Condition,
   type QueryNode,
   type QueryRecord,
 } from '@rellin/core/query';
 import { seeded } from '@rellin/core/random';
+import { sqlOf } from '@rellin/core/oracles';
 import type { ShortcutDetail } from '@rellin/contract';
 import { Rellin } from './testing/harness.js';
 

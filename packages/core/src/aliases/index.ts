@@ -5,9 +5,8 @@ export {
   type Deleted,
   type LinkPlan,
   type LinkStep,
-  type Listing,
-  type SeenEntry,
   type Settled,
   type WantedLink,
   type WrittenLink,
 } from './linkPlan.js';
+export type { Listing, SeenEntry } from './folderView.js';

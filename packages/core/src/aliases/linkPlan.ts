@@ -5,6 +5,7 @@
  */
 import { grouped } from '../lists/index.js';
 import { nameOf, parentOf } from '../paths/index.js';
+import { FolderView, below, isNameOf, type Listing, type SeenEntry } from './folderView.js';
 import type { LinkForm } from './names.js';
 
 /** A link that should be there. */
@@ -46,19 +47,6 @@ export interface WrittenLink {
   foreign: boolean;
   /** What it held before it was taken over from a person, who gets it back so; null for one that we made. */
   before: string | null;
-}
-
-export interface SeenEntry {
-  name: string;
-  form: LinkForm | 'other';
-  content: string;
-  inode: number;
-}
-
-/** What a folder holds, and which folder that is: another may stand under its name meanwhile. */
-export interface Listing {
-  inode: number;
-  entries: readonly SeenEntry[];
 }
 
 export type LinkStep =
@@ -106,20 +94,6 @@ export interface Deleted {
 /** More links than that, and more than half of a folder's, are not taken away by a person in one moment. */
 const MOST_DELETED = 3;
 
-const below = (folder: string, name: string) => (folder === '/' ? `/${name}` : `${folder}/${name}`);
-
-/** A name beside others that are alike. */
-function numbered(name: string, n: number): string {
-  const dot = name.lastIndexOf('.');
-  return dot > 0 ? `${name.slice(0, dot)} (${n})${name.slice(dot)}` : `${name} (${n})`;
-}
-
-/** Whether a file's name is one that was wanted, numbered or not. */
-function isNameOf(file: string, name: string): boolean {
-  const n = Number(/ \((\d+)\)(?:\.[^.]*)?$/.exec(file)?.[1] ?? 0);
-  return file === name || (n > 1 && file === numbered(name, n));
-}
-
 /**
  * `list` tells what lies in a folder, by its absolute path: null where it cannot be seen, as while its place is away,
  * undefined where nobody looked yet, which the plan then asks for. Cost: linear in what is wanted, recorded and seen.
@@ -129,38 +103,159 @@ export function planLinks(
   recorded: readonly WrittenLink[],
   list: (folder: string) => Listing | null | undefined,
 ): LinkPlan {
-  const plan: LinkPlan = { steps: [], deleted: [], remade: [], missing: [], dropped: [], waiting: [], unseen: [] };
-  const written = recorded.map((w) => ({ ...w }));
-  const records = new Map(written.map((w) => [w.key, w]));
-  const asked = new Set(wanted.map((w) => w.key));
-  const seenIn = new Map<string, Map<string, SeenEntry>>();
-  /** Which folder stands under a path. */
-  const inodeAt = new Map<string, number>();
-  const unseen = new Set<string>();
-  const listing = (folder: string): Map<string, SeenEntry> | undefined => {
-    const known = seenIn.get(folder);
-    if (known) return known;
-    const listing = list(folder);
-    if (listing === undefined) unseen.add(folder);
-    if (!listing) return undefined;
-    const map = new Map(listing.entries.map((e) => [e.name, e]));
-    seenIn.set(folder, map);
-    inodeAt.set(folder, listing.inode);
-    return map;
+  const planner = new LinkPlanner(wanted, recorded, new FolderView(list));
+  planner.findMovedFolders();
+  planner.clearLeftovers();
+  // what is wanted no more goes first: its name is free again; folders go last, when all that leaves them has left
+  const emptied = planner.removeUnwanted();
+  for (const want of wanted) planner.bring(want);
+  planner.removeFolders(emptied);
+  planner.tellDropped();
+  return planner.done();
+}
+
+/** What stands where a record says. */
+interface Standing {
+  at: Settled;
+  inode: number;
+}
+
+type RemoveFolder = Extract<LinkStep, { do: 'remove' }>;
+
+class LinkPlanner {
+  private readonly plan: LinkPlan = {
+    steps: [],
+    deleted: [],
+    remade: [],
+    missing: [],
+    dropped: [],
+    waiting: [],
+    unseen: [],
   };
-  const byInode = new Map<string, Map<number, SeenEntry[]>>();
-  const withInode = (folder: string, inode: number): readonly SeenEntry[] => {
-    let entries = byInode.get(folder);
-    if (!entries) {
-      entries = grouped(listing(folder)?.values() ?? [], (e) => e.inode);
-      byInode.set(folder, entries);
+  private readonly written: WrittenLink[];
+  private readonly records: Map<string, WrittenLink>;
+  private readonly inodes: Set<number | null>;
+  private readonly asked: Set<string>;
+  /** Paths at which something of ours stands. */
+  private readonly mine = new Set<string>();
+  /** Where each wanted link is to stand. */
+  private readonly paths = new Map<string, string>();
+  private inFolder: Map<string, WrittenLink[]> | undefined;
+  private readonly emptiedAtOnce = new Map<string, boolean>();
+
+  constructor(
+    private readonly wanted: readonly WantedLink[],
+    recorded: readonly WrittenLink[],
+    private readonly view: FolderView,
+  ) {
+    this.written = recorded.map((w) => ({ ...w }));
+    this.records = new Map(this.written.map((w) => [w.key, w]));
+    this.inodes = new Set(this.written.map((w) => w.inode));
+    this.asked = new Set(wanted.map((w) => w.key));
+  }
+
+  /** Folders that stand elsewhere than they were left, since the work was cut short. */
+  findMovedFolders(): void {
+    for (const record of this.written.filter((w) => w.form === 'folder' && w.now && w.next)) {
+      const there = this.standing(record);
+      if (there && there.at.path !== record.now!.path) this.relocate(record.now!.path, there.at.path);
     }
-    return entries.get(inode) ?? [];
-  };
-  const known = new Set(written.map((w) => w.inode));
-  const holdsOnlyOurs = (folder: string): boolean =>
-    [...(listing(folder)?.values() ?? [])].every((entry) =>
-      written.some((w) =>
+  }
+
+  /** Old links, where the new one stands beside them already. */
+  clearLeftovers(): void {
+    for (const record of this.written) {
+      const there = this.standing(record);
+      if (!there) continue;
+      this.mine.add(there.at.path);
+      const old = this.leftover(record, there.at);
+      if (!old) continue;
+      this.plan.steps.push({ do: 'clear', key: record.key, form: record.form, from: old });
+      this.view.removed(parentOf(old.path), nameOf(old.path));
+    }
+  }
+
+  /** Of what is wanted no more, folders are given back: they are removed last. */
+  removeUnwanted(): RemoveFolder[] {
+    const folders: RemoveFolder[] = [];
+    const longest = (w: WrittenLink) => (w.now ?? w.next)!.path.length;
+    const gone = this.written.filter((w) => !this.asked.has(w.key)).sort((a, b) => longest(b) - longest(a));
+    for (const record of gone) {
+      const there = this.standing(record);
+      const { key, form, before } = record;
+      if (there && before !== null)
+        this.plan.steps.push({ do: 'release', key, form, from: there.at, to: { ...there.at, content: before } });
+      else if (there && form === 'folder') folders.push({ do: 'remove', key, form, from: there.at });
+      else if (there && !record.foreign) {
+        this.plan.steps.push({ do: 'remove', key, form, from: there.at });
+        this.view.removed(parentOf(there.at.path), nameOf(there.at.path));
+      } else if (there || [record.next, record.now].every((at) => !at || this.view.entries(parentOf(at.path))))
+        this.plan.steps.push({ do: 'forget', key });
+    }
+    return folders;
+  }
+
+  /** Makes a link, or brings the one there is in step. Folders come before what lies in them. */
+  bring(want: WantedLink): void {
+    const { key } = want;
+    const folder = 'path' in want.in ? want.in.path : this.paths.get(want.in.key);
+    const seen = folder === undefined ? undefined : this.view.entries(folder);
+    if (folder === undefined || !seen) {
+      this.plan.waiting.push(key);
+      return;
+    }
+    const record = this.records.get(key);
+    const there = record && this.found(record, want, folder);
+    if (record && there) {
+      if (record.foreign ? this.keepForeign(want, folder, there) : this.change(want, folder, record, there)) return;
+    } else if (record?.now && this.isMissed(want, folder, record, record.now)) return;
+    if (this.adopt(want, folder, seen.get(want.name))) return;
+    this.make(want, folder);
+  }
+
+  removeFolders(emptied: readonly RemoveFolder[]): void {
+    for (const step of emptied)
+      this.plan.steps.push({ ...step, from: { ...step.from, path: this.view.carriedTo(step.from.path) } });
+  }
+
+  /** Links that a person put into a wanted folder. */
+  tellDropped(): void {
+    for (const want of this.wanted) {
+      const folder = want.form === 'folder' ? this.paths.get(want.key) : undefined;
+      if (folder === undefined) continue;
+      for (const entry of this.view.entries(folder)?.values() ?? []) {
+        const path = below(folder, entry.name);
+        if ((entry.form === 'link' || entry.form === 'entry') && !this.mine.has(path))
+          this.plan.dropped.push({ folderKey: want.key, path, entry });
+      }
+    }
+  }
+
+  done(): LinkPlan {
+    return { ...this.plan, unseen: [...this.view.unseen] };
+  }
+
+  /** What stands where a record says, if it is as we left it or were about to leave it. */
+  private standing(record: WrittenLink): Standing | undefined {
+    for (const at of [record.next, record.now]) {
+      const entry = at && this.view.entries(parentOf(at.path))?.get(nameOf(at.path));
+      if (!entry || entry.form !== record.form) continue;
+      if (record.form === 'folder' ? !this.isOurFolder(record, at, entry) : entry.content !== at.content) continue;
+      return { at, inode: entry.inode };
+    }
+    return undefined;
+  }
+
+  /** A folder has no content to tell it by: one whose making was cut short holds only what is ours. */
+  private isOurFolder(record: WrittenLink, at: Settled, entry: SeenEntry): boolean {
+    return record.inode === null
+      ? !this.inodes.has(entry.inode) && this.holdsOnlyOurs(at.path)
+      : entry.inode === record.inode;
+  }
+
+  private holdsOnlyOurs(folder: string): boolean {
+    return [...(this.view.entries(folder)?.values() ?? [])].every((entry) =>
+      this.written.some((w) =>
         [w.next, w.now].some(
           (at) =>
             at?.path === below(folder, entry.name) &&
@@ -169,218 +264,136 @@ export function planLinks(
         ),
       ),
     );
-  /** What stands where a record says, if it is as we left it or were about to leave it. */
-  const ours = (record: WrittenLink): { at: Settled; inode: number } | undefined => {
-    for (const at of [record.next, record.now]) {
-      const entry = at && listing(parentOf(at.path))?.get(nameOf(at.path));
-      if (!entry || entry.form !== record.form || (record.form !== 'folder' && entry.content !== at.content)) continue;
-      // a folder has no content to tell it by: one whose making was cut short holds only what is ours
-      if (record.form === 'folder')
-        if (record.inode === null ? known.has(entry.inode) || !holdsOnlyOurs(at.path) : entry.inode !== record.inode)
-          continue;
-      return { at, inode: entry.inode };
-    }
-    return undefined;
-  };
-  /** The old link, where the new one stands beside it already. */
-  const leftOver = ({ form, now, next }: WrittenLink, there: Settled): Settled | undefined => {
+  }
+
+  /** The old link, where the new one stands beside it. */
+  private leftover({ form, now, next }: WrittenLink, there: Settled): Settled | undefined {
     if (form === 'folder' || !now || !next || there !== next || now.path === next.path) return undefined;
-    const entry = listing(parentOf(now.path))?.get(nameOf(now.path));
+    const entry = this.view.entries(parentOf(now.path))?.get(nameOf(now.path));
     return entry?.form === form && entry.content === now.content ? now : undefined;
-  };
+  }
+
   /** A folder stands elsewhere than recorded: so does what is recorded to lie in it. */
-  const relocate = (from: string, to: string): void => {
+  private relocate(from: string, to: string): void {
     const under = (at: Settled | null) =>
       at?.path.startsWith(`${from}/`) ? { ...at, path: to + at.path.slice(from.length) } : at;
-    for (const w of written) {
+    for (const w of this.written) {
       w.now = under(w.now);
       w.next = under(w.next);
     }
-  };
-  for (const record of written.filter((w) => w.form === 'folder' && w.now && w.next)) {
-    const there = ours(record);
-    if (there && there.at.path !== record.now!.path) relocate(record.now!.path, there.at.path);
-  }
-  const mine = new Set<string>();
-  for (const record of written) {
-    const there = ours(record);
-    if (!there) continue;
-    mine.add(there.at.path);
-    const old = leftOver(record, there.at);
-    if (!old) continue;
-    plan.steps.push({ do: 'clear', key: record.key, form: record.form, from: old });
-    listing(parentOf(old.path))!.delete(nameOf(old.path));
   }
 
-  // what is wanted no more goes first: its name is free again; folders go last, when all that leaves them has left
-  const emptied: Extract<LinkStep, { do: 'remove' }>[] = [];
-  const gone = written.filter((w) => !asked.has(w.key));
-  const longest = (w: WrittenLink) => (w.now ?? w.next)!.path.length;
-  for (const record of gone.sort((a, b) => longest(b) - longest(a))) {
-    const there = ours(record);
-    const { key, form } = record;
-    if (there && record.before !== null)
-      plan.steps.push({ do: 'release', key, form, from: there.at, to: { ...there.at, content: record.before } });
-    else if (there && form === 'folder') emptied.push({ do: 'remove', key, form, from: there.at });
-    else if (there && !record.foreign) {
-      plan.steps.push({ do: 'remove', key, form, from: there.at });
-      listing(parentOf(there.at.path))!.delete(nameOf(there.at.path));
-    } else if (there || [record.next, record.now].every((at) => !at || listing(parentOf(at.path))))
-      plan.steps.push({ do: 'forget', key });
-  }
-
-  const asIs = (record: WrittenLink, e: SeenEntry) =>
-    e.form === record.form && (e.form === 'folder' || e.content === record.now?.content);
   /** Under another name in the folder: a person renamed it. */
-  const renamedIn = (folder: string, record: WrittenLink): SeenEntry | undefined =>
-    record.inode === null ? undefined : withInode(folder, record.inode).find((e) => asIs(record, e));
-  let inFolder: Map<string, WrittenLink[]> | undefined;
-  const emptiedAtOnce = new Map<string, boolean>();
-  /** Whether most links of a folder went at once: a folder was exchanged, a copy was cut short; no person did that. */
-  const wentAtOnce = (folder: string): boolean => {
-    let is = emptiedAtOnce.get(folder);
-    if (is === undefined) {
-      inFolder ??= grouped(
-        written.filter((w) => w.now && w.form !== 'folder' && asked.has(w.key)),
-        (w) => parentOf(w.now!.path),
-      );
-      const all = inFolder.get(folder) ?? [];
-      const gone = all.filter((w) => !ours(w) && !renamedIn(folder, w)).length;
-      is = gone > MOST_DELETED && gone * 2 > all.length;
-      emptiedAtOnce.set(folder, is);
-    }
-    return is;
-  };
+  private renamedIn(folder: string, record: WrittenLink): SeenEntry | undefined {
+    if (record.inode === null) return undefined;
+    const isAsLeft = (e: SeenEntry) =>
+      e.form === record.form && (e.form === 'folder' || e.content === record.now?.content);
+    return this.view.withInode(folder, record.inode).find(isAsLeft);
+  }
 
-  const pathOf = new Map<string, string>();
-  /** Folders that get another name: what lies in them goes along. The latest first, so that the deepest counts. */
-  const carried: { from: string; to: string }[] = [];
-  const carriedTo = (path: string): string => {
-    const c = carried.find(({ from }) => path.startsWith(`${from}/`));
-    return c ? c.to + path.slice(c.from.length) : path;
-  };
-  const carriedBack = (path: string): string => {
-    const c = carried.find(({ to }) => path.startsWith(`${to}/`));
-    return c ? c.from + path.slice(c.to.length) : path;
-  };
-  const taken = new Map<string, Set<string>>();
-  const takenIn = (folder: string): Set<string> => {
-    let names = taken.get(folder);
-    if (!names) {
-      // case is not told apart on every file system
-      names = new Set([...(listing(folder)?.keys() ?? [])].map((n) => n.toLowerCase()));
-      taken.set(folder, names);
-    }
-    return names;
-  };
-  const freeName = (folder: string, name: string): string => {
-    const names = takenIn(folder);
-    let free = name;
-    for (let n = 2; names.has(free.toLowerCase()); n++) free = numbered(name, n);
-    names.add(free.toLowerCase());
-    return free;
-  };
-
-  for (const want of wanted) {
-    const { key, form, name } = want;
-    const folder = 'path' in want.in ? want.in.path : pathOf.get(want.in.key);
-    const seen = folder === undefined ? undefined : listing(folder);
-    if (folder === undefined || !seen) {
-      plan.waiting.push(key);
-      continue;
-    }
-    const content = want.content(folder);
-    const settle = (path: string) => pathOf.set(key, path);
-    const make = () => {
-      const path = below(folder, freeName(folder, name));
-      plan.steps.push({ do: 'make', key, form, name, to: { path, content } });
-      if (form === 'folder') seenIn.set(path, new Map<string, SeenEntry>());
-      settle(path);
-    };
-    /** Whether the folder is the one that the link was put into. */
-    const isItsFolder = () => {
-      const its = 'key' in want.in ? records.get(want.in.key)?.inode : want.in.inode;
-      return its == null || !inodeAt.has(folder) || inodeAt.get(folder) === its;
-    };
-    const record = records.get(key);
-    let there = record && ours(record);
-    if (record && !there) {
-      const renamed = renamedIn(folder, record);
-      if (renamed) {
-        there = { at: { path: below(folder, renamed.name), content: renamed.content }, inode: renamed.inode };
-        mine.add(there.at.path);
-        record.name = name;
-        if (form === 'folder' && record.now) relocate(record.now.path, there.at.path);
-      }
+  /** The link of a record where it stands now, by its own name or one that a person gave it. */
+  private found(record: WrittenLink, { form, name }: WantedLink, folder: string): Standing | undefined {
+    let there = this.standing(record);
+    if (!there) {
+      const renamed = this.renamedIn(folder, record);
+      if (!renamed) return undefined;
+      there = { at: { path: below(folder, renamed.name), content: renamed.content }, inode: renamed.inode };
+      this.mine.add(there.at.path);
+      record.name = name;
+      if (form === 'folder' && record.now) this.relocate(record.now.path, there.at.path);
     }
     // a record may be ahead of the disk: what was about to lie in a renamed folder lies in it under its old name still
-    if (there) there = { ...there, at: { ...there.at, path: carriedBack(there.at.path) } };
-    if (record?.foreign && there) {
-      mine.add(there.at.path);
-      if (want.leads(folder, there.at.content)) {
-        settle(there.at.path);
-        continue;
-      }
-      // it leads elsewhere now: one of ours is put beside it
-      plan.steps.push({ do: 'forget', key });
-      there = undefined;
-    } else if (record && there) {
-      const from = { path: carriedTo(there.at.path), content: there.at.content };
-      mine.add(from.path);
-      const stays = parentOf(from.path) === folder && (record.name === name || isNameOf(nameOf(from.path), name));
-      const path = stays ? from.path : below(folder, freeName(folder, name));
-      const to = { path, content };
-      const is = from.path === path && (form === 'folder' || from.content === content);
-      if (!is) plan.steps.push({ do: 'change', key, form, name, from, to });
-      else if (record.next || record.now?.path !== path || record.inode !== there.inode || record.name !== name)
-        plan.steps.push({ do: 'note', key, form, name, to, inode: there.inode });
-      if (form === 'folder' && path !== there.at.path) {
-        carried.unshift({ from: there.at.path, to: path });
-        const inside = listing(there.at.path);
-        if (inside) seenIn.set(path, inside);
-        inodeAt.set(path, there.inode);
-      }
-      settle(path);
-      continue;
-    } else if (record?.now) {
-      plan.missing.push(key);
-      if (!isItsFolder()) {
-        // another folder stands where the link's was: that one is found by the index before long
-        plan.waiting.push(key);
-        continue;
-      }
-      if (parentOf(record.now.path) === folder && inodeAt.has(folder) && !(form !== 'folder' && wentAtOnce(folder))) {
-        // it was there, and its folder is; a person took it away
-        plan.deleted.push({ key, folderInode: inodeAt.get(folder) ?? 0 });
-        plan.steps.push({ do: 'forget', key });
-        // with a folder goes what lay in it: that was not taken away one by one
-        if (form === 'folder')
-          for (const other of written)
-            if (other.now?.path.startsWith(`${record.now.path}/`)) plan.steps.push({ do: 'forget', key: other.key });
-        continue;
-      }
-      plan.remade.push({ key, folderInode: inodeAt.get(folder) ?? 0 });
-    }
-    const theirs = seen.get(name);
-    if (want.before !== null && theirs?.form === form && theirs.content === want.before) {
-      const at = { path: below(folder, name), content: theirs.content };
-      plan.steps.push({ do: 'adopt', key, form, name, at, inode: theirs.inode });
-      mine.add(at.path);
-      settle(at.path);
-      continue;
-    }
-    make();
+    return { ...there, at: { ...there.at, path: this.view.carriedBack(there.at.path) } };
   }
 
-  for (const step of emptied) plan.steps.push({ ...step, from: { ...step.from, path: carriedTo(step.from.path) } });
-
-  for (const want of wanted) {
-    const folder = want.form === 'folder' ? pathOf.get(want.key) : undefined;
-    if (folder === undefined) continue;
-    for (const entry of listing(folder)?.values() ?? [])
-      if ((entry.form === 'link' || entry.form === 'entry') && !mine.has(below(folder, entry.name)))
-        plan.dropped.push({ folderKey: want.key, path: below(folder, entry.name), entry });
+  /** A person's link that stands for a wanted one stays as it is; whether it still leads there. */
+  private keepForeign(want: WantedLink, folder: string, { at }: Standing): boolean {
+    this.mine.add(at.path);
+    if (want.leads(folder, at.content)) {
+      this.paths.set(want.key, at.path);
+      return true;
+    }
+    // it leads elsewhere now: one of ours is put beside it
+    this.plan.steps.push({ do: 'forget', key: want.key });
+    return false;
   }
-  plan.unseen = [...unseen];
-  return plan;
+
+  /** Brings our own link to its name and content. */
+  private change(want: WantedLink, folder: string, record: WrittenLink, there: Standing): true {
+    const { key, form, name } = want;
+    const from = { path: this.view.carriedTo(there.at.path), content: there.at.content };
+    this.mine.add(from.path);
+    const stays = parentOf(from.path) === folder && (record.name === name || isNameOf(nameOf(from.path), name));
+    const path = stays ? from.path : below(folder, this.view.takeName(folder, name));
+    const to = { path, content: want.content(folder) };
+    const isInStep = from.path === path && (form === 'folder' || from.content === to.content);
+    const isRecorded =
+      !record.next && record.now?.path === path && record.inode === there.inode && record.name === name;
+    if (!isInStep) this.plan.steps.push({ do: 'change', key, form, name, from, to });
+    else if (!isRecorded) this.plan.steps.push({ do: 'note', key, form, name, to, inode: there.inode });
+    if (form === 'folder' && path !== there.at.path) this.view.carry(there.at.path, path, there.inode);
+    this.paths.set(key, path);
+    return true;
+  }
+
+  /**
+   * A link that is not where it was: whether nothing is made in its place, since a person deleted it, or since another
+   * folder stands where its own was, which the index finds before long.
+   */
+  private isMissed(want: WantedLink, folder: string, record: WrittenLink, was: Settled): boolean {
+    const { key, form } = want;
+    this.plan.missing.push(key);
+    const inode = this.view.inodeOf(folder);
+    const its = 'key' in want.in ? this.records.get(want.in.key)?.inode : want.in.inode;
+    if (its != null && inode !== undefined && inode !== its) {
+      this.plan.waiting.push(key);
+      return true;
+    }
+    const gone = { key, folderInode: inode ?? 0 };
+    const wasHere = parentOf(was.path) === folder && inode !== undefined;
+    if (!wasHere || (form !== 'folder' && this.wentAtOnce(folder))) {
+      this.plan.remade.push(gone);
+      return false;
+    }
+    // it was there, and its folder is; a person took it away
+    this.plan.deleted.push(gone);
+    this.plan.steps.push({ do: 'forget', key });
+    // with a folder goes what lay in it: that was not taken away one by one
+    if (form === 'folder')
+      for (const other of this.written)
+        if (other.now?.path.startsWith(`${was.path}/`)) this.plan.steps.push({ do: 'forget', key: other.key });
+    return true;
+  }
+
+  /** Whether most links of a folder went at once: a folder was exchanged, a copy was cut short; no person did that. */
+  private wentAtOnce(folder: string): boolean {
+    const known = this.emptiedAtOnce.get(folder);
+    if (known !== undefined) return known;
+    this.inFolder ??= grouped(
+      this.written.filter((w) => w.now && w.form !== 'folder' && this.asked.has(w.key)),
+      (w) => parentOf(w.now!.path),
+    );
+    const all = this.inFolder.get(folder) ?? [];
+    const gone = all.filter((w) => !this.standing(w) && !this.renamedIn(folder, w)).length;
+    const is = gone > MOST_DELETED && gone * 2 > all.length;
+    this.emptiedAtOnce.set(folder, is);
+    return is;
+  }
+
+  /** Takes over the link of a person's that it is to stand for; whether that is there. */
+  private adopt({ key, form, name, before }: WantedLink, folder: string, theirs: SeenEntry | undefined): boolean {
+    if (before === null || theirs?.form !== form || theirs.content !== before) return false;
+    const at = { path: below(folder, name), content: theirs.content };
+    this.plan.steps.push({ do: 'adopt', key, form, name, at, inode: theirs.inode });
+    this.mine.add(at.path);
+    this.paths.set(key, at.path);
+    return true;
+  }
+
+  private make({ key, form, name, content }: WantedLink, folder: string): void {
+    const path = below(folder, this.view.takeName(folder, name));
+    this.plan.steps.push({ do: 'make', key, form, name, to: { path, content: content(folder) } });
+    if (form === 'folder') this.view.made(path);
+    this.paths.set(key, path);
+  }
 }

@@ -80,9 +80,10 @@ function stoodElsewhere(now: Identity, { stoodSince }: Observation): boolean {
 
 function gone(recorded: Identity, seen: Observation): Decision {
   const inode = seen.sameInode.filter((c) => sameFile(recorded, c.identity));
-  // its folder moved, and a file of its name lies in that: saved over, had its folder stayed
+  // its folder moved, and a file of its name lies in that: saved over, had its folder stayed. One that was born before
+  // ours was seen there came from elsewhere
   const { namesake } = seen;
-  const isNamesake = namesake?.identity.type === recorded.type;
+  const isNamesake = namesake?.identity.type === recorded.type && !stoodElsewhere(namesake.identity, seen);
   const followedToName = { state: 'followed', to: namesake!, evidence: 'same-name-in-moved-folder' } as const;
   const dated = inode.filter((c) => recorded.birth !== 0 && c.identity.birth === recorded.birth);
   // several names of one inode are hard links to one file: the first in path order is as good as any

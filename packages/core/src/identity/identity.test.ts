@@ -130,6 +130,13 @@ describe('the decision table', () => {
         to: namesake,
         evidence: 'same-name-in-moved-folder',
       });
+    // born before ours was seen there it was not saved there: it came, and ours went on
+    const went = at(file('y/went on.txt'));
+    for (const [stoodSince, to] of [
+      [3000, namesake],
+      [5000, went],
+    ] as const)
+      expect(decide(original, seen({ sameInode: [went], namesake, stoodSince }))).toMatchObject({ to });
     const ofOtherType = at(file('z/one.txt', { type: 'folder' }));
     expect(decide(original, seen({ sameInode: [backup], namesake: ofOtherType })).state).toBe('unsure');
   });

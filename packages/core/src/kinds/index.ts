@@ -7,6 +7,9 @@ import { extensionOf } from '../paths/index.js';
 
 export { parseGlobs2, typeByName, type GlobTable } from './globs.js';
 
+/** One more whenever `kindOf` or a table below answers otherwise: what was told by the former is told anew. */
+export const KINDS_VERSION = 1;
+
 export const KINDS = [
   'folder',
   'program',

@@ -175,79 +175,76 @@ export class Finder {
    * above `enough`, any so many of them are given, and `isBest` is false: who only wants to know that does not wait.
    */
   best(typed: Typed, limit: number, least = 0, enough = Infinity): { answers: Ranked[]; isBest: boolean } {
-    const { words, whole } = typed;
-    if (words.length === 0) return { answers: [], isBest: true };
+    if (typed.words.length === 0) return { answers: [], isBest: true };
     this.order();
-    const best = new Best(limit, least);
-    let above = 0;
-    /** Whether there are enough. */
-    const rank = (entry: Entry): boolean => {
-      if (!mayAnswer(typed, entry)) return false;
-      const exact = entry.fields[0]!.folded === whole;
-      const rank = qualityOf(typed, entry, exact ? 0 : best.floor / entry.factor) * entry.factor;
-      if (rank > 0) best.take({ entry, id: entry.item.id, rank, exact });
-      return rank > enough && ++above === limit;
-    };
     if (this.met.length < this.slots.length) this.met = new Uint32Array(this.slots.length * 2);
-    const { met, slots, sets } = this;
-    const now = ++this.searches;
-    const lookFirst = (entry: Entry): boolean => {
-      if (met[entry.slot] === now) return false;
-      met[entry.slot] = now;
-      return rank(entry);
-    };
-    const some = () => ({ answers: best.above(enough), isBest: false });
-    for (const text of [whole, ...words.map((w) => w.text)])
-      for (const entry of this.wholes.get(text) ?? []) if (lookFirst(entry)) return some();
-    const [from, to] = this.rarest(typed);
+    const look = new Look(typed, new Best(limit, least), limit, enough, this.met, ++this.searches);
+    const isEnough = this.lookAtWholes(look) || this.lookAtStarts(look) || this.lookElsewhere(look);
+    return { answers: isEnough ? look.best.above(enough) : look.best.all(), isBest: !isEnough };
+  }
+
+  /** What is called exactly so. Here and below: whether there are enough. */
+  private lookAtWholes(look: Look): boolean {
+    for (const text of [look.typed.whole, ...look.typed.words.map((w) => w.text)])
+      for (const entry of this.wholes.get(text) ?? []) if (look.at(entry)) return true;
+    return false;
+  }
+
+  /** What has a word that begins with the word that begins the fewest. */
+  private lookAtStarts(look: Look): boolean {
+    const { words } = look.typed;
+    const [from, to] = this.rarest(look.typed);
     const only = words.length === 1 ? words[0]!.text.length : Infinity;
     for (let i = from; i < to; i++) {
       const start = this.starts[i]!;
       if (start.entry.gone) continue;
       // of a single word the rank it has here is quickly told, and what it has elsewhere is looked at below
-      if (only <= START_LETTERS && (start.most < best.floor || rankHere(start, only) < best.floor)) continue;
-      if (lookFirst(start.entry)) return some();
+      const { floor } = look.best;
+      if (only <= START_LETTERS && (start.most < floor || rankHere(start, only) < floor)) continue;
+      if (look.at(start.entry)) return true;
     }
+    return false;
+  }
+
+  /** All else, as far as it may still stand among the best: runs first, then letters in order, then slips. */
+  private lookElsewhere(look: Look): boolean {
+    const { sets } = this;
+    const { words } = look.typed;
     const texts = words.map((w) => w.text);
-    // what begins no word, and what is no run of letters, has this much at most; a little more, for the rounding
-    const factorFor = (one: number) => best.floor / (((words.length - 1) * MOST_AT_START + one) / words.length + 1e-9);
-    /** Whether there are enough among those a set of letters leaves. */
-    const lookThrough = (may: Uint32Array, needed: number, mayLead?: (entry: Entry) => boolean): boolean => {
-      for (let i = 0; i < may.length; i++)
-        for (let bits = may[i]!; bits !== 0; bits &= bits - 1) {
-          const entry = slots[i * 32 + 31 - Math.clz32(bits & -bits)];
-          if (!entry || entry.factor < needed || met[entry.slot] === now || mayLead?.(entry) === false) continue;
-          met[entry.slot] = now;
-          if (rank(entry)) return true;
-        }
-      return false;
-    };
-    if (words.length > 1) {
-      const needed = factorFor(MOST_ELSEWHERE);
-      return lookThrough(sets.matching(texts, needed), needed) ? some() : { answers: best.all(), isBest: true };
-    }
+    let needed = look.factorFor(MOST_ELSEWHERE);
+    if (words.length > 1) return this.lookThrough(look, sets.matching(texts, needed), needed);
+    if (this.lookThrough(look, sets.holding(texts, needed), needed)) return true;
     const word = words[0]!;
     const n = word.text.length;
-    let needed = factorFor(MOST_ELSEWHERE);
-    if (lookThrough(sets.holding(texts, needed), needed)) return some();
-    needed = factorFor(word.fuzzy);
-    const heads = headsNeeded(n, best.floor / this.mostFactor);
+    needed = look.factorFor(word.fuzzy);
+    const heads = headsNeeded(n, look.best.floor / this.mostFactor);
     if (n > 1 && heads < n && needed <= MOST_FACTOR) {
       const inOrder = (entry: Entry) =>
-        mostOrdered(word, entry.heads, entry.words) * entry.factor >= best.floor &&
-        orderedIn(word, entry) * entry.factor >= best.floor;
-      if (lookThrough(sets.inOrder(word.text, needed, heads), needed, inOrder)) return some();
+        mostOrdered(word, entry.heads, entry.words) * entry.factor >= look.best.floor &&
+        orderedIn(word, entry) * entry.factor >= look.best.floor;
+      if (this.lookThrough(look, sets.inOrder(word.text, needed, heads), needed, inOrder)) return true;
     }
     const slipped = (entry: Entry) => {
-      met[entry.slot] = now;
-      return slippedIn(word, entry, best.floor / entry.factor) * entry.factor >= best.floor;
+      look.pass(entry);
+      return slippedIn(word, entry, look.best.floor / entry.factor) * entry.factor >= look.best.floor;
     };
     for (const atStart of n < SLIP_FROM ? [] : [true, false]) {
-      needed = factorFor(slipWeight(atStart, true, true));
-      if (needed <= MOST_FACTOR && lookThrough(sets.slipped(word.text, needed, atStart), needed, slipped))
-        return some();
+      needed = look.factorFor(slipWeight(atStart, true, true));
+      if (needed <= MOST_FACTOR && this.lookThrough(look, sets.slipped(word.text, needed, atStart), needed, slipped))
+        return true;
     }
-    return { answers: best.all(), isBest: true };
+    return false;
+  }
+
+  /** Those that a set of letters leaves, that are used enough, and that `mayLead`. */
+  private lookThrough(look: Look, may: Uint32Array, needed: number, mayLead?: (entry: Entry) => boolean): boolean {
+    for (let i = 0; i < may.length; i++)
+      for (let bits = may[i]!; bits !== 0; bits &= bits - 1) {
+        const entry = this.slots[i * 32 + 31 - Math.clz32(bits & -bits)];
+        if (!entry || entry.factor < needed || look.was(entry) || mayLead?.(entry) === false) continue;
+        if (look.rank(entry)) return true;
+      }
+    return false;
   }
 
   /** The span of the starts with the word that begins the fewest. */
@@ -331,6 +328,51 @@ export class Finder {
 
 /** So many are put in one by one; with more it is quicker to put all in order. */
 const FEW_STARTS = 100;
+
+/** One search: which entries it has met, and the best of them. */
+class Look {
+  private above = 0;
+
+  constructor(
+    readonly typed: Typed,
+    readonly best: Best,
+    private readonly limit: number,
+    private readonly enough: number,
+    /** Of each slot the number of the search that met it last. */
+    private readonly met: Uint32Array,
+    private readonly number: number,
+  ) {}
+
+  was(entry: Entry): boolean {
+    return this.met[entry.slot] === this.number;
+  }
+
+  /** Marks it as met: it is no answer, or not worth being ranked. */
+  pass(entry: Entry): void {
+    this.met[entry.slot] = this.number;
+  }
+
+  /** Ranks it unless it was met; whether there are enough. */
+  at(entry: Entry): boolean {
+    return !this.was(entry) && this.rank(entry);
+  }
+
+  rank(entry: Entry): boolean {
+    this.pass(entry);
+    const { typed, best } = this;
+    if (!mayAnswer(typed, entry)) return false;
+    const exact = entry.fields[0]!.folded === typed.whole;
+    const rank = qualityOf(typed, entry, exact ? 0 : best.floor / entry.factor) * entry.factor;
+    if (rank > 0) best.take({ entry, id: entry.item.id, rank, exact });
+    return rank > this.enough && ++this.above === this.limit;
+  }
+
+  /** The use that leads with one word at `quality` and all others at a start; a little more, for the rounding. */
+  factorFor(quality: number): number {
+    const n = this.typed.words.length;
+    return this.best.floor / (((n - 1) * MOST_AT_START + quality) / n + 1e-9);
+  }
+}
 
 /** The first few of what was taken, in their order; what stays below the last of them need not be looked at. */
 class Best {

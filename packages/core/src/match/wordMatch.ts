@@ -68,28 +68,30 @@ export function runQuality(at: number, length: number, textLength: number, start
   return from - Math.min(FURTHEST, 0.001 * at);
 }
 
-let runFound = 0;
-/** Where the best occurrence of `word` in `text` begins; -1 where it has none. Its quality is left in `runFound`. */
+/** The quality of `word` where it stands in `text` at `at`. */
+function runQualityAt(word: string, text: string, starts: readonly boolean[], at: number): number {
+  const end = at + word.length;
+  const wholeEnd = end === text.length || starts[end] === true || !isLetter(text.charCodeAt(end));
+  return runQuality(at, word.length, text.length, starts[at] === true, wholeEnd);
+}
+
+/** Where the best occurrence of `word` in `text` begins; -1 where it has none. */
 function bestRun(word: string, text: string, starts: readonly boolean[]): number {
   let best = -1;
-  runFound = 0;
-  for (let at = text.indexOf(word); at >= 0; at = text.indexOf(word, at + 1)) {
-    const end = at + word.length;
-    const wholeEnd = end === text.length || starts[end] === true || !isLetter(text.charCodeAt(end));
-    const quality = runQuality(at, word.length, text.length, starts[at] === true, wholeEnd);
-    if (quality > runFound) {
-      best = at;
-      runFound = quality;
-    }
-    if (runFound >= 0.9) break;
+  let most = 0;
+  for (let at = text.indexOf(word); at >= 0 && most < 0.9; at = text.indexOf(word, at + 1)) {
+    const quality = runQualityAt(word, text, starts, at);
+    if (quality <= most) continue;
+    best = at;
+    most = quality;
   }
   return best;
 }
 
 /** The quality of the best occurrence of `word` in `text`; 0 where it has none. */
 export function bestRunQuality(word: string, text: string, starts: readonly boolean[]): number {
-  bestRun(word, text, starts);
-  return runFound;
+  const at = bestRun(word, text, starts);
+  return at < 0 ? 0 : runQualityAt(word, text, starts, at);
 }
 
 /** What a letter right behind the one before it counts more. */
@@ -154,15 +156,14 @@ class Ends {
     this.first[this.count++] = first;
   }
 }
-/** The best ends with the letter before, and with this one. */
+/** Room to calculate in: the best ends with the letter before, and with this one. Nothing is kept in it. */
 const ends: [Ends, Ends] = [new Ends(), new Ends()];
-/** Where the last letter of the best alignment lies, after `orderQuality`. */
-let orderEnd = -1;
 
 /**
  * Subsequence alignment: maximises the sum of 1 a letter + 1 at a start of word + RUN_BONUS in a run, and gives the
  * quality of it; 0 where there is none. Nothing is allocated, since most texts that are tried do not lead. `back`
- * takes, row by row, the position of the letter before, for those that want to mark them. O(|text| + Σ occurrences of
+ * takes, row by row, the position of the letter before, and in its first cell that of the last letter, for those that
+ * want to mark them. O(|text| + Σ occurrences of
  * letters).
  */
 export function orderQuality(word: string, text: string, starts: readonly boolean[], back?: Int16Array): number {
@@ -192,8 +193,9 @@ export function orderQuality(word: string, text: string, starts: readonly boolea
   if (now.count === 0) return 0;
   let end = 0;
   for (let e = 1; e < now.count; e++) if (now.score[e]! > now.score[end]!) end = e;
-  orderEnd = now.at[end]!;
-  return orderWeight(now.score[end]!, n, orderEnd - now.first[end]! + 1, m);
+  const last = now.at[end]!;
+  if (back) back[0] = last;
+  return orderWeight(now.score[end]!, n, last - now.first[end]! + 1, m);
 }
 
 function subsequenceMatch(word: string, text: string, starts: readonly boolean[]): WordMatch | undefined {
@@ -202,7 +204,7 @@ function subsequenceMatch(word: string, text: string, starts: readonly boolean[]
   const quality = orderQuality(word, text, starts, back);
   if (quality === 0) return undefined;
   const positions: number[] = [];
-  for (let i = n - 1, at = orderEnd; i >= 0; i--) {
+  for (let i = n - 1, at = back[0]!; i >= 0; i--) {
     positions.unshift(at);
     at = back[i * m + at]!;
   }
@@ -252,17 +254,23 @@ function sameRest(word: string, ofWord: number, text: string, from: number, end:
 
 /** Of equal slips the one of the word's own length, then the longer. */
 const LETTERS_MORE = [0, 1, -1];
-/** Where the best slip lies, after `slipQuality`. */
-let slipAt = 0;
-let slipEnd = 0;
+/** The quality of a word with one slip where `length` letters of the text from `at` are it. */
+function slipQualityAt(word: string, text: string, at: number, length: number): number {
+  const end = at + length;
+  const whole = end === text.length || !isLetter(text.charCodeAt(end));
+  return slipWeight(at === 0, whole, text.charCodeAt(at) === word.charCodeAt(0));
+}
+
 /**
  * One slip against the start of any of the first `looked` words of the text; `heads` are the positions of all. The
- * first letter may be wrong only where the rest agrees.
+ * first letter may be wrong only where the rest agrees. Where the best of them lies, as four times its position plus
+ * the number of its length in `LETTERS_MORE`; -1 where there is none.
  */
-export function slipQuality(word: string, text: string, heads: readonly number[], looked = heads.length): number {
+function bestSlip(word: string, text: string, heads: readonly number[], looked: number): number {
   const n = word.length;
-  let best = 0;
+  let best = -1;
   if (n < SLIP_FROM) return best;
+  let most = 0;
   const first = word.charCodeAt(0);
   const second = word.charCodeAt(1);
   for (let i = 0; i < looked; i++) {
@@ -274,28 +282,42 @@ export function slipQuality(word: string, text: string, heads: readonly number[]
     for (let k = 0; k < LETTERS_MORE.length; k++) {
       const length = n + LETTERS_MORE[k]!;
       if (!slips(word, text, at, length)) continue;
-      const end = at + length;
-      const whole = end === text.length || !isLetter(text.charCodeAt(end));
-      const quality = slipWeight(at === 0, whole, text.charCodeAt(at) === word.charCodeAt(0));
-      if (quality > best) {
-        best = quality;
-        slipAt = at;
-        slipEnd = end;
-      }
+      const quality = slipQualityAt(word, text, at, length);
+      if (quality <= most) continue;
+      best = at * 4 + k;
+      most = quality;
     }
   }
   return best;
 }
 
+/** Where that is: the position, and how many letters. */
+const slipSpan = (slip: number, word: string): [at: number, length: number] => [
+  slip >> 2,
+  word.length + LETTERS_MORE[slip & 3]!,
+];
+
+/** The quality of a word with one slip at the start of one of the first `looked` words; 0 where there is none. */
+export function slipQuality(word: string, text: string, heads: readonly number[], looked = heads.length): number {
+  const slip = bestSlip(word, text, heads, looked);
+  return slip < 0 ? 0 : slipQualityAt(word, text, slip >> 2, word.length + LETTERS_MORE[slip & 3]!);
+}
+
 /** The best match of a folded word in a folded text, or `undefined`. Word and text not empty. */
 export function matchWord(word: string, text: string, starts: readonly boolean[]): WordMatch | undefined {
   const at = bestRun(word, text, starts);
-  return at >= 0 ? { quality: runFound, ranges: [[at, at + word.length]] } : fuzzyMatch(word, text, starts);
+  return at >= 0
+    ? { quality: runQualityAt(word, text, starts, at), ranges: [[at, at + word.length]] }
+    : fuzzyMatch(word, text, starts);
 }
 
 /** The best match that is no run of letters: letters in order, or one slip. */
 export function fuzzyMatch(word: string, text: string, starts: readonly boolean[]): WordMatch | undefined {
-  const slip = slipQuality(word, text, headsOf(starts));
-  const sub = subsequenceMatch(word, text, starts);
-  return slip > 0 && slip >= (sub?.quality ?? 0) ? { quality: slip, ranges: [[slipAt, slipEnd]] } : sub;
+  const heads = headsOf(starts);
+  const inOrder = subsequenceMatch(word, text, starts);
+  const slip = bestSlip(word, text, heads, heads.length);
+  if (slip < 0) return inOrder;
+  const [at, length] = slipSpan(slip, word);
+  const quality = slipQualityAt(word, text, at, length);
+  return quality >= (inOrder?.quality ?? 0) ? { quality, ranges: [[at, at + length]] } : inOrder;
 }

@@ -29,7 +29,6 @@ export {
 } from './parse.js';
 export { formatQuery } from './format.js';
 export { compileQuery, type QueryContext, type QueryRecord, type QueryTest } from './evaluate.js';
-export { sqlOf, FOLDED, type Sql, type SqlContext } from './sql.js';
 export { snippetOf } from './snippet.js';
 export { rowsOf, treeOf, type Group, type GroupOf, type QueryRow } from './rows.js';
 export { boundsOf, spanOf, SYSTEM_ZONE, type Span, type Zone } from './times.js';

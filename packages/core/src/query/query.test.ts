@@ -19,7 +19,6 @@ import {
   rowsOf,
   simplified,
   spanOf,
-  sqlOf,
   SYSTEM_ZONE,
   treeOf,
   writeSize,
@@ -30,6 +29,7 @@ import {
   type TimeWord,
   type Zone,
 } from './index.js';
+import { sqlOf } from '../oracles/index.js';
 
 const read = (text: string): QueryNode => {
   const parsed = parseQuery(text);

@@ -5,9 +5,12 @@ import { IndexingModule } from '../indexing/indexing.module.js';
 import { OriginalsModule } from '../originals/originals.module.js';
 import { PlacesModule } from '../places/places.module.js';
 import { ProgramsModule } from '../programs/programs.module.js';
+import { PublicationsModule } from '../publications/publications.module.js';
 import { SearchesModule } from '../searches/searches.module.js';
 import { ShortcutsModule } from '../shortcuts/shortcuts.module.js';
+import { TagsModule } from '../tags/tags.module.js';
 import { AliasesController } from './aliases.controller.js';
+import { AliasesRepository } from './aliases.repository.js';
 import { AliasesService } from './aliases.service.js';
 import { ManualLinkChangesService } from './manualLinkChanges.service.js';
 import { FoundLinksService } from './foundLinks.service.js';
@@ -25,11 +28,14 @@ import { WrittenLinksRepository } from './writtenLinks.repository.js';
     OriginalsModule,
     PlacesModule,
     ProgramsModule,
+    PublicationsModule,
     SearchesModule,
     ShortcutsModule,
+    TagsModule,
   ],
   controllers: [AliasesController],
   providers: [
+    AliasesRepository,
     AliasesService,
     ManualLinkChangesService,
     FoundLinksService,

@@ -1,7 +1,6 @@
 /** Aliases and publications, as the person makes and ends them. The links themselves are `LinksService`'s to write. */
 import { randomUUID } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
-import { DataSource } from 'typeorm';
 import { linkName } from '@rellin/core/aliases';
 import { grouped } from '@rellin/core/lists';
 import { nameOf, shown } from '@rellin/core/paths';
@@ -19,38 +18,32 @@ import { absolute } from '../disk/paths.js';
 import { JournalService } from '../journal/journal.service.js';
 import { OriginalsRepository } from '../originals/originals.repository.js';
 import { OriginalsService } from '../originals/originals.service.js';
-import { PlacesService } from '../places/places.service.js';
+import { PlaceRegistry } from '../places/placeRegistry.js';
+import { PublicationsRepository, sourceOf, type PublicationRow } from '../publications/publications.repository.js';
 import { Refusal } from '../problems/refusal.js';
+import { AliasesRepository } from './aliases.repository.js';
 import { LinksService } from './links.service.js';
-import { WrittenLinksRepository } from './writtenLinks.repository.js';
+import { WrittenLinksRepository, type LinkStand } from './writtenLinks.repository.js';
 import { aliasKey, publicationKey } from './linkKeys.js';
-import { sourceOf, DesiredLinksService, type PublicationRow } from './desiredLinks.service.js';
-
-interface WrittenRow {
-  key: string;
-  form: string;
-  now_path: string | null;
-  trouble: string | null;
-}
-
-const TABLE = { collection: 'collection', tag: 'tag', search: 'saved_search' } as const;
+import { DesiredLinksService } from './desiredLinks.service.js';
 
 @Injectable()
 export class AliasesService {
   constructor(
-    private readonly db: DataSource,
+    private readonly rows: AliasesRepository,
     private readonly links: LinksService,
+    private readonly publicationRows: PublicationsRepository,
     private readonly records: WrittenLinksRepository,
     private readonly wanted: DesiredLinksService,
-    private readonly places: PlacesService,
+    private readonly places: PlaceRegistry,
     private readonly originals: OriginalsService,
     private readonly index: OriginalsRepository,
     private readonly journal: JournalService,
   ) {}
 
   async aliases(ids?: readonly string[]): Promise<AliasView[]> {
-    const rows = await this.wanted.aliases(ids);
-    const written = await this.written(rows.map((r) => aliasKey(r.id)));
+    const rows = await this.rows.list(ids);
+    const written = await this.records.some(rows.map((r) => aliasKey(r.id)));
     const out: AliasView[] = [];
     for (const [placeId, some] of grouped(rows, (r) => r.place_id)) {
       const root = this.places.get(placeId)?.entity.root ?? '';
@@ -73,7 +66,7 @@ export class AliasesService {
     return out;
   }
 
-  private stand(placeId: PlaceId, link: WrittenRow | undefined): { state: AliasState; reason: string } {
+  private stand(placeId: PlaceId, link: LinkStand | undefined): { state: AliasState; reason: string } {
     const place = this.places.get(placeId);
     if (link?.trouble) return { state: 'failed', reason: `It could not be written: ${link.trouble}.` };
     if (!place || place.state === 'away')
@@ -85,15 +78,8 @@ export class AliasesService {
     return { state: 'there', reason: '' };
   }
 
-  private async written(keys: readonly string[]): Promise<Map<string, WrittenRow>> {
-    const rows = (await this.db.query(`SELECT key, form, now_path, trouble FROM written_link WHERE key = ANY($1)`, [
-      keys,
-    ])) as WrittenRow[];
-    return new Map(rows.map((r) => [r.key, r]));
-  }
-
   async add({ shortcutId, folder, name }: NewAlias): Promise<AliasView> {
-    const shortcut = (await this.wanted.shortcuts([shortcutId])).get(shortcutId);
+    const shortcut = (await this.rows.shortcuts([shortcutId])).get(shortcutId);
     if (!shortcut) throw new Refusal('not-found', 'That shortcut is not in the catalogue any more.');
     const into = await this.folderAt(folder);
     const link = this.wanted.link(shortcut, into.placeId);
@@ -147,18 +133,11 @@ export class AliasesService {
   }
 
   async publications(id?: string): Promise<PublicationView[]> {
-    const rows = await this.wanted.publications(id);
+    const rows = await this.publicationRows.list(id);
     const out: PublicationView[] = [];
     for (const row of rows) {
       const key = publicationKey(row.id);
-      const [count] = (await this.db.query(
-        `SELECT count(*) FILTER (WHERE form <> 'folder' AND now_path IS NOT NULL)::int AS links,
-           count(*) FILTER (WHERE trouble IS NOT NULL)::int AS failed, max(trouble) AS trouble,
-           max(now_path) FILTER (WHERE key = $1) AS path
-         FROM written_link WHERE key ~>=~ $1 AND key ~<~ ($1 || '0')`,
-        [key],
-      )) as { links: number; failed: number; trouble: string | null; path: string | null }[];
-      const { links, failed, trouble, path } = count!;
+      const { links, failed, trouble, path } = await this.records.sumBelow(key);
       const stand: { state: AliasState; reason: string } = row.as_menu
         ? { state: 'there', reason: '' }
         : this.stand(row.place_id!, { key, form: 'folder', now_path: path, trouble });
@@ -186,12 +165,9 @@ export class AliasesService {
 
   async publish(request: PublishRequest): Promise<PublicationView> {
     const { source, sourceId, ordered = false, asMenu = false } = request;
-    const [found] = (await this.db.query(
-      `SELECT name ${source === 'collection' ? ', type, mirror_of' : ''} FROM ${TABLE[source]} WHERE id = $1`,
-      [sourceId],
-    )) as { name: string; type?: string }[];
+    const found = await this.publicationRows.source(source, sourceId);
     if (!found) throw new Refusal('not-found', 'What is to be published is not in the catalogue any more.');
-    if (found.type === 'mirror')
+    if (found.isMirror)
       throw new Refusal(
         'conflict',
         `“${found.name}” is a mirror: it shows a real folder, which every program sees already.`,
@@ -203,7 +179,7 @@ export class AliasesService {
       ? `Published “${found.name}” as a folder of links in “${into.name}”`
       : `Published “${found.name}” as a menu`;
     await this.journal.act({ act: 'publish', summary }, (tx) =>
-      tx.insert('publication', {
+      this.publicationRows.add(tx, {
         id,
         [`${source}_id`]: sourceId,
         place_id: into?.placeId ?? null,
@@ -218,10 +194,10 @@ export class AliasesService {
   }
 
   async unpublish(id: string): Promise<void> {
-    const [publication] = await this.wanted.publications(id);
+    const [publication] = await this.publicationRows.list(id);
     if (!publication) throw new Refusal('not-found', 'It is published no more.');
     await this.journal.act({ act: 'unpublish', summary: `“${shown(publication.name)}” is published no more` }, (tx) =>
-      tx.remove('publication', id),
+      this.publicationRows.remove(tx, id),
     );
     await this.links.now(publicationKey(id));
   }

@@ -1,58 +1,22 @@
 /** Which links should stand on the disk, by what the catalogue holds. */
 import { posix } from 'node:path';
 import { Injectable } from '@nestjs/common';
-import { DataSource } from 'typeorm';
 import { applicationEntry, linkName, linkTarget, webEntry, type WantedLink } from '@rellin/core/aliases';
-import type { Identity } from '@rellin/core/identity';
 import { grouped } from '@rellin/core/lists';
 import { nameOf } from '@rellin/core/paths';
-import type {
-  CollectionId,
-  OriginalId,
-  PlaceId,
-  ProgramId,
-  PublicationSource,
-  SearchId,
-  ShortcutId,
-  TagId,
-} from '@rellin/contract';
+import type { OriginalId, PlaceId } from '@rellin/contract';
 import { CollectionsRepository } from '../collections/collections.repository.js';
 import { absolute, below } from '../disk/paths.js';
 import { OriginalsRepository } from '../originals/originals.repository.js';
-import { PlacesService } from '../places/places.service.js';
+import { PlaceRegistry } from '../places/placeRegistry.js';
 import { ProgramsService } from '../programs/programs.service.js';
+import { SearchAnswersService } from '../searches/searchAnswers.service.js';
 import { SearchesService } from '../searches/searches.service.js';
 import { aliasKey, publicationKey, type Unit } from './linkKeys.js';
 import { WrittenLinksRepository } from './writtenLinks.repository.js';
-
-export interface AliasRow {
-  id: string;
-  shortcut_id: ShortcutId;
-  place_id: PlaceId;
-  folder_id: OriginalId;
-  name: string;
-  /** Of a link that was taken in: what it held. */
-  taken: string | null;
-}
-
-export interface PublicationRow {
-  id: string;
-  collection_id: CollectionId | null;
-  tag_id: TagId | null;
-  search_id: SearchId | null;
-  place_id: PlaceId | null;
-  folder_id: OriginalId | null;
-  name: string;
-  ordered: boolean;
-  as_menu: boolean;
-}
-
-export const sourceOf = (p: PublicationRow): { source: PublicationSource; sourceId: string } =>
-  p.collection_id
-    ? { source: 'collection', sourceId: p.collection_id }
-    : p.tag_id
-      ? { source: 'tag', sourceId: p.tag_id }
-      : { source: 'search', sourceId: p.search_id! };
+import { AliasesRepository, type ShortcutRow } from './aliases.repository.js';
+import { PublicationsRepository, sourceOf, type PublicationRow } from '../publications/publications.repository.js';
+import { TagsRepository } from '../tags/tags.repository.js';
 
 export interface Original {
   type: 'original';
@@ -66,18 +30,6 @@ export interface Original {
 export type Shown =
   { type: 'shortcut'; shortcut: ShortcutRow } | Original | { type: 'group'; id: string; name: string; items: Shown[] };
 
-export interface ShortcutRow {
-  id: string;
-  name: string;
-  description: string;
-  picture: string;
-  target: 'original' | 'program' | 'web';
-  place_id: PlaceId | null;
-  program_id: ProgramId | null;
-  url: string | null;
-  identity: Identity | null;
-}
-
 /** What should stand on the disk. */
 export interface Wanted {
   links: WantedLink[];
@@ -85,42 +37,23 @@ export interface Wanted {
   adrift: string[];
 }
 
-const SHORTCUT = 'id::text, name, description, picture, target, place_id, program_id, url, identity';
 /** Answers of a saved search that are published at most. */
 const MOST_ANSWERS = 1000;
 
 @Injectable()
 export class DesiredLinksService {
   constructor(
-    private readonly db: DataSource,
+    private readonly rows: AliasesRepository,
+    private readonly publicationRows: PublicationsRepository,
+    private readonly tags: TagsRepository,
     private readonly collections: CollectionsRepository,
     private readonly index: OriginalsRepository,
-    private readonly places: PlacesService,
+    private readonly places: PlaceRegistry,
     private readonly programs: ProgramsService,
     private readonly searches: SearchesService,
+    private readonly searchAnswers: SearchAnswersService,
     private readonly written: WrittenLinksRepository,
   ) {}
-
-  aliases(ids?: readonly string[]): Promise<AliasRow[]> {
-    return this.db.query(
-      `SELECT a.id::text, a.shortcut_id::text, a.place_id, a.folder_id, a.name, a.taken FROM alias a
-       JOIN shortcut s ON s.id = a.shortcut_id AND s.removed_at IS NULL
-       WHERE $1::uuid[] IS NULL OR a.id = ANY($1) ORDER BY a.added_at, a.id`,
-      [ids ?? null],
-    );
-  }
-
-  /** Those whose source waits in the bin are left out: their links go, and come back with it. */
-  publications(id?: string): Promise<PublicationRow[]> {
-    return this.db.query(
-      `SELECT p.id::text, p.collection_id::text, p.tag_id::text, p.search_id::text, p.place_id, p.folder_id, p.name,
-         p.ordered, p.as_menu
-       FROM publication p LEFT JOIN collection c ON c.id = p.collection_id LEFT JOIN saved_search q ON q.id = p.search_id
-       WHERE c.removed_at IS NULL AND q.removed_at IS NULL AND ($1::uuid IS NULL OR p.id = $1)
-       ORDER BY p.added_at, p.id`,
-      [id ?? null],
-    );
-  }
 
   /** The links of a unit that should lie in a place, each folder before what lies in it. */
   of(placeId: PlaceId, unit: Unit): Promise<Wanted> {
@@ -130,8 +63,8 @@ export class DesiredLinksService {
   }
 
   private async ofAliases(placeId: PlaceId, ids: readonly string[]): Promise<Wanted> {
-    const aliases = (await this.aliases(ids)).filter((a) => a.place_id === placeId);
-    const shortcuts = await this.shortcuts(aliases.map((a) => a.shortcut_id));
+    const aliases = (await this.rows.list(ids)).filter((a) => a.place_id === placeId);
+    const shortcuts = await this.rows.shortcuts(aliases.map((a) => a.shortcut_id));
     const folders = await this.folders(placeId, aliases);
     const links: WantedLink[] = [];
     const adrift: string[] = [];
@@ -147,7 +80,7 @@ export class DesiredLinksService {
   }
 
   private async ofPublication(placeId: PlaceId, id: string): Promise<Wanted> {
-    const publication = (await this.publications(id)).find((p) => p.place_id === placeId);
+    const publication = (await this.publicationRows.list(id)).find((p) => p.place_id === placeId);
     if (!publication) return { links: [], adrift: [] };
     const key = publicationKey(id);
     const folder = (await this.folders(placeId, [publication])).get(publication.folder_id!);
@@ -179,13 +112,8 @@ export class DesiredLinksService {
     const { source, sourceId } = sourceOf(publication);
     if (source === 'collection') return this.members(sourceId);
     if (source === 'search') return this.answers(sourceId);
-    const rows = (await this.db.query(
-      `SELECT g.shortcut_id::text, g.place_id, g.original_id FROM tagging g
-       LEFT JOIN shortcut s ON s.id = g.shortcut_id
-       WHERE g.tag_id = $1 AND s.removed_at IS NULL ORDER BY lower(s.name), g.id`,
-      [sourceId],
-    )) as { shortcut_id: ShortcutId | null; place_id: PlaceId | null; original_id: OriginalId | null }[];
-    const shortcuts = await this.shortcuts(rows.flatMap((r) => r.shortcut_id ?? []));
+    const rows = await this.tags.bearers(sourceId);
+    const shortcuts = await this.rows.shortcuts(rows.flatMap((r) => r.shortcut_id ?? []));
     const originals = await this.originals(
       rows.flatMap((r) => (r.original_id === null ? [] : [{ placeId: r.place_id!, id: r.original_id }])),
     );
@@ -201,7 +129,7 @@ export class DesiredLinksService {
   private async members(id: string): Promise<Shown[]> {
     const members = await this.collections.members(id);
     members.sort((a, b) => Number(b.keepFirst) - Number(a.keepFirst));
-    const shortcuts = await this.shortcuts(members.flatMap((m) => (m.type === 'shortcut' ? m.itemId : [])));
+    const shortcuts = await this.rows.shortcuts(members.flatMap((m) => (m.type === 'shortcut' ? m.itemId : [])));
     const out: Shown[] = [];
     for (const { type, itemId } of members) {
       if (type === 'shortcut') {
@@ -213,7 +141,8 @@ export class DesiredLinksService {
       } else {
         const child = await this.collections.one(itemId);
         if (!child) continue;
-        const mirrored = child.mirror && (await this.shortcuts([child.mirror.shortcutId])).get(child.mirror.shortcutId);
+        const mirrored =
+          child.mirror && (await this.rows.shortcuts([child.mirror.shortcutId])).get(child.mirror.shortcutId);
         if (mirrored) out.push({ type: 'shortcut', shortcut: { ...mirrored, id: itemId, name: child.name } });
         else out.push({ type: 'group', id: itemId, name: child.name, items: await this.members(itemId) });
       }
@@ -225,7 +154,7 @@ export class DesiredLinksService {
    * Links of ours lie in the index as well, and a search may find them: what it publishes must not be its own answer.
    */
   private async answers(id: string): Promise<Shown[]> {
-    const { answers } = await this.searches.answers(id, 0, MOST_ANSWERS);
+    const { answers } = await this.searchAnswers.answers(id, 0, MOST_ANSWERS);
     const found = await this.originals(answers.map((a) => ({ placeId: a.placeId, id: a.id })));
     const ours = new Map<number, Set<string>>();
     for (const { entity } of this.places.all()) ours.set(entity.id, await this.written.paths(entity.id));
@@ -248,14 +177,6 @@ export class DesiredLinksService {
       const path = paths.get(`${placeId}/${id}`);
       return path === undefined ? [] : [{ type: 'original', placeId, originalId: id, path } as const];
     });
-  }
-
-  async shortcuts(ids: readonly string[]): Promise<Map<string, ShortcutRow>> {
-    const rows = (await this.db.query(
-      `SELECT ${SHORTCUT} FROM shortcut WHERE id = ANY($1::uuid[]) AND removed_at IS NULL`,
-      [ids],
-    )) as ShortcutRow[];
-    return new Map(rows.map((r) => [r.id, r]));
   }
 
   /** The folders that links lie in, by absolute paths; what the index does not know as a folder is left out. */

@@ -1,14 +1,13 @@
 /** Links that lie in the places and that Rellin did not write: taken into the catalogue, and repaired where broken. */
 import { posix } from 'node:path';
 import { Injectable } from '@nestjs/common';
-import { DataSource } from 'typeorm';
 import { isWithin, nameOf, parentOf } from '@rellin/core/paths';
 import type { AliasView, FoundLinkView, FoundLinksView, OriginalId, PlaceId } from '@rellin/contract';
 import { DiskService } from '../disk/disk.service.js';
 import { absolute } from '../disk/paths.js';
 import { OriginalsRepository } from '../originals/originals.repository.js';
 import { OriginalsService } from '../originals/originals.service.js';
-import { PlacesService } from '../places/places.service.js';
+import { PlaceRegistry } from '../places/placeRegistry.js';
 import { Refusal } from '../problems/refusal.js';
 import { ShortcutsService } from '../shortcuts/shortcuts.service.js';
 import { AliasesService } from './aliases.service.js';
@@ -24,9 +23,8 @@ const ORDER = { nowhere: 0, inside: 1, outside: 2 };
 @Injectable()
 export class FoundLinksService {
   constructor(
-    private readonly db: DataSource,
     private readonly disk: DiskService,
-    private readonly places: PlacesService,
+    private readonly places: PlaceRegistry,
     private readonly index: OriginalsRepository,
     private readonly originals: OriginalsService,
     private readonly shortcuts: ShortcutsService,
@@ -42,17 +40,10 @@ export class FoundLinksService {
     const found: FoundLinkView[] = [];
     let total = 0;
     for (const { entity } of here) {
-      const rows = (await this.db.query(
-        `SELECT o.id, count(*) OVER ()::int AS total FROM original o
-         WHERE o.place_id = $1 AND o.type = 'link' ORDER BY o.id LIMIT $2`,
-        [entity.id, MOST_LOOKED_AT],
-      )) as { id: number; total: number }[];
+      const { ids, total: there } = await this.index.links(entity.id, MOST_LOOKED_AT);
       const ours = await this.written.paths(entity.id);
-      total += Math.max(0, (rows[0]?.total ?? 0) - ours.size);
-      const at = await this.index.located(
-        entity.id,
-        rows.map((r) => r.id),
-      );
+      total += Math.max(0, there - ours.size);
+      const at = await this.index.located(entity.id, ids);
       const paths = [...at].flatMap(([id, { path }]) =>
         ours.has(path) ? [] : [{ id, path: absolute(entity.root, path) }],
       );
@@ -87,15 +78,12 @@ export class FoundLinksService {
 
   /** What has the name of what is missing. */
   private async candidates(target: string): Promise<FoundLinkView['candidates']> {
-    const rows = (await this.db.query(
-      `SELECT place_id, id FROM original WHERE name = $1 AND type IN ('file', 'folder') LIMIT $2`,
-      [nameOf(target), MOST_CANDIDATES],
-    )) as { place_id: PlaceId; id: number }[];
+    const rows = await this.index.named(nameOf(target), MOST_CANDIDATES);
     const out: FoundLinkView['candidates'] = [];
-    for (const { place_id, id } of rows) {
-      const place = this.places.get(place_id);
-      const path = place && (await this.index.pathOf(place_id, id));
-      if (path !== undefined) out.push({ placeId: place_id, originalId: id, path: absolute(place!.entity.root, path) });
+    for (const { placeId, id } of rows) {
+      const place = this.places.get(placeId);
+      const path = place && (await this.index.pathOf(placeId, id));
+      if (path !== undefined) out.push({ placeId, originalId: id, path: absolute(place!.entity.root, path) });
     }
     return out;
   }

@@ -15,7 +15,8 @@ import { below } from '../disk/paths.js';
 import { EventsService } from '../events/events.service.js';
 import { faultPoint } from '../faults/faultPoint.js';
 import type { AfterAct } from '../journal/journal.service.js';
-import { PlacesService, type LivePlace, type PlaceEvent, type AfterDisk } from '../places/places.service.js';
+import type { AfterDisk, PlaceEvent } from '../places/placeNews.js';
+import { PlaceRegistry, type LivePlace } from '../places/placeRegistry.js';
 import type { AfterPrograms } from '../programs/programs.service.js';
 import { ManualLinkChangesService } from './manualLinkChanges.service.js';
 import { partsOf, unitOf, type Unit } from './linkKeys.js';
@@ -67,7 +68,7 @@ export class LinksService implements OnApplicationShutdown, AfterAct, AfterDisk,
     private readonly written: WrittenLinksRepository,
     private readonly byHand: ManualLinkChangesService,
     private readonly disk: DiskService,
-    private readonly places: PlacesService,
+    private readonly places: PlaceRegistry,
     private readonly menus: MenusService,
     private readonly pages: EventsService,
   ) {}

@@ -1,9 +1,7 @@
 /** What a person did to links on disk becomes an act of the catalogue, which the journal takes back. */
 import type { PlaceId } from '@rellin/contract';
-import { randomUUID } from 'node:crypto';
 import { posix } from 'node:path';
 import { Injectable } from '@nestjs/common';
-import { DataSource } from 'typeorm';
 import type { SeenEntry, WrittenLink } from '@rellin/core/aliases';
 import { parseKeyFile, unescapeValue } from '@rellin/core/desktop';
 import { parentOf, shown } from '@rellin/core/paths';
@@ -14,26 +12,31 @@ import { IndexerService } from '../indexing/indexer.service.js';
 import { JournalService } from '../journal/journal.service.js';
 import { OriginalsRepository } from '../originals/originals.repository.js';
 import { OriginalsService } from '../originals/originals.service.js';
-import { PlacesService } from '../places/places.service.js';
+import { PlaceRegistry } from '../places/placeRegistry.js';
+import { PublicationsRepository, sourceOf, type PublicationRow } from '../publications/publications.repository.js';
 import { Refusal } from '../problems/refusal.js';
 import { ShortcutsService } from '../shortcuts/shortcuts.service.js';
+import { TagsRepository } from '../tags/tags.repository.js';
+import { TagsService } from '../tags/tags.service.js';
 import { partsOf } from './linkKeys.js';
-import { sourceOf, DesiredLinksService, type PublicationRow } from './desiredLinks.service.js';
+import { AliasesRepository } from './aliases.repository.js';
 import { WrittenLinksRepository } from './writtenLinks.repository.js';
 
 @Injectable()
 export class ManualLinkChangesService {
   constructor(
-    private readonly db: DataSource,
-    private readonly wanted: DesiredLinksService,
+    private readonly rows: AliasesRepository,
     private readonly written: WrittenLinksRepository,
     private readonly disk: DiskService,
-    private readonly places: PlacesService,
+    private readonly places: PlaceRegistry,
     private readonly index: OriginalsRepository,
     private readonly indexer: IndexerService,
     private readonly originals: OriginalsService,
     private readonly shortcuts: ShortcutsService,
     private readonly collections: CollectionsService,
+    private readonly tags: TagsService,
+    private readonly tagRows: TagsRepository,
+    private readonly publications: PublicationsRepository,
     private readonly journal: JournalService,
   ) {}
 
@@ -101,7 +104,7 @@ export class ManualLinkChangesService {
             by: 'automatic',
             inStack: false,
           },
-          (tx) => tx.update('publication', id, { place_id: entity.id, folder_id: row.parentId }),
+          (tx) => this.publications.moveTo(tx, id, entity.id, row.parentId),
         );
         await this.written.movedTo(record.key, entity.id, path, record.name);
         return true;
@@ -114,12 +117,12 @@ export class ManualLinkChangesService {
   async wasDeleted(key: string): Promise<void> {
     const { kind, id, way } = partsOf(key);
     if (kind === 'alias') {
-      const [alias] = (await this.db.query(`SELECT name FROM alias WHERE id = $1`, [id])) as { name: string }[];
-      if (!alias) return;
+      const name = await this.rows.nameOf(id);
+      if (name === undefined) return;
       await this.journal.act(
         {
           act: 'alias-gone',
-          summary: `The alias “${shown(alias.name)}” was deleted on disk; its shortcut stays`,
+          summary: `The alias “${shown(name)}” was deleted on disk; its shortcut stays`,
           by: 'automatic',
           inStack: false,
         },
@@ -127,7 +130,7 @@ export class ManualLinkChangesService {
       );
       return;
     }
-    const [publication] = await this.wanted.publications(id);
+    const [publication] = await this.publications.list(id);
     if (!publication) return;
     const item = way[way.length - 1];
     if (item === undefined) {
@@ -138,35 +141,25 @@ export class ManualLinkChangesService {
           by: 'automatic',
           inStack: false,
         },
-        (tx) => tx.remove('publication', id),
+        (tx) => this.publications.remove(tx, id),
       );
       return;
     }
     const holder = this.holderOf(publication, way.slice(0, -1));
     const left = (what: string) => `“${what}” left “${shown(publication.name)}”: its link was deleted on disk`;
     if (holder.source === 'collection') {
-      const [member] = (await this.db.query(
-        `SELECT m.id::text, coalesce(s.name, c.name, q.name) AS name FROM member m
-         LEFT JOIN shortcut s ON s.id = m.shortcut_id LEFT JOIN collection c ON c.id = m.child_id
-         LEFT JOIN saved_search q ON q.id = m.search_id
-         WHERE m.collection_id = $1 AND coalesce(m.shortcut_id, m.child_id, m.search_id)::text = $2`,
-        [holder.sourceId, item],
-      )) as { id: string; name: string }[];
+      const member = await this.collections.memberBy(holder.sourceId, item);
       if (member)
         await this.journal.act(
           { act: 'remove-members', summary: left(member.name), by: 'automatic', inStack: false },
-          (tx) => tx.remove('member', member.id),
+          (tx) => this.collections.takeOut(tx, member.id),
         );
     } else if (holder.source === 'tag') {
-      const [tagging] = (await this.db.query(
-        `SELECT g.id::text, coalesce(s.name, '') AS name FROM tagging g LEFT JOIN shortcut s ON s.id = g.shortcut_id
-         WHERE g.tag_id = $1 AND (g.shortcut_id::text = $2 OR g.place_id || '-' || g.original_id = $2)`,
-        [holder.sourceId, item],
-      )) as { id: string; name: string }[];
+      const tagging = await this.tagRows.taggingBy(holder.sourceId, item);
       if (tagging)
         await this.journal.act(
           { act: 'take-tag', summary: left(tagging.name || 'An original'), by: 'automatic', inStack: false },
-          (tx) => tx.remove('tagging', tagging.id),
+          (tx) => this.tags.takeOff(tx, tagging.id),
         );
     } // what a saved search finds is not a person's to take out: its link is written again
   }
@@ -180,7 +173,7 @@ export class ManualLinkChangesService {
   /** A person put a link into a published folder: what it leads to joins what the folder shows. */
   async wasDropped(placeId: PlaceId, root: string, folderKey: string, path: string, entry: SeenEntry): Promise<void> {
     const { id, way } = partsOf(folderKey);
-    const [publication] = await this.wanted.publications(id);
+    const [publication] = await this.publications.list(id);
     if (!publication) return;
     const holder = this.holderOf(publication, way);
     if (holder.source === 'search') return;
@@ -192,7 +185,7 @@ export class ManualLinkChangesService {
         await this.collections.addMembers(holder.sourceId, { shortcutIds: [shortcutId] });
       else
         await this.journal.act({ act: 'put-tag', summary: `Tagged one thing by its link`, by: 'automatic' }, (tx) =>
-          tx.insert('tagging', { id: randomUUID(), tag_id: holder.sourceId, shortcut_id: shortcutId }),
+          this.tags.putOnShortcut(tx, holder.sourceId, shortcutId),
         );
       await this.written.addForeign(`${folderKey}/${shortcutId}`, placeId, below(root, path), entry);
     } catch (error) {

@@ -10,7 +10,8 @@ import { applicationEntry, directoryEntry, execArgument, menuText, type MenuGrou
 import { nameOf } from '@rellin/core/paths';
 import { CONFIG, type Config } from '../config/config.js';
 import { systemText } from '../disk/systemFile.js';
-import { DesiredLinksService, type PublicationRow, type Shown } from './desiredLinks.service.js';
+import { DesiredLinksService, type Shown } from './desiredLinks.service.js';
+import { PublicationsRepository, type PublicationRow } from '../publications/publications.repository.js';
 
 const MARK = 'X-Rellin=1';
 const OURS = /^rellin-menu-/;
@@ -21,6 +22,7 @@ export class MenusService {
   constructor(
     @Inject(CONFIG) private readonly config: Config,
     private readonly wanted: DesiredLinksService,
+    private readonly publications: PublicationsRepository,
   ) {}
 
   /** Where menus, their groups and their entries are kept. */
@@ -36,7 +38,7 @@ export class MenusService {
   /** Writes what menus are to be, and takes away those that are no more. */
   async bring(): Promise<void> {
     const files = new Map<string, string>();
-    for (const publication of (await this.wanted.publications()).filter((p) => p.as_menu))
+    for (const publication of (await this.publications.list()).filter((p) => p.as_menu))
       this.write(files, publication, await this.wanted.shown(publication));
     for (const [path, text] of files) {
       if (systemText(path) === text) continue;

@@ -33,6 +33,14 @@ function records(rows: readonly WrittenLinkRow[], root: string): WrittenLink[] {
   }));
 }
 
+/** How a link stands: where it lies now, and what stood in its way. */
+export interface LinkStand {
+  key: string;
+  form: string;
+  now_path: string | null;
+  trouble: string | null;
+}
+
 @Injectable()
 export class WrittenLinksRepository {
   constructor(private readonly db: DataSource) {}
@@ -218,5 +226,25 @@ export class WrittenLinksRepository {
       [placeId],
     )) as { now_path: string }[];
     return new Set(rows.map((r) => r.now_path));
+  }
+
+  /** How these stand, by their keys. */
+  async some(keys: readonly string[]): Promise<Map<string, LinkStand>> {
+    const rows = (await this.db.query(`SELECT key, form, now_path, trouble FROM written_link WHERE key = ANY($1)`, [
+      keys,
+    ])) as LinkStand[];
+    return new Map(rows.map((r) => [r.key, r]));
+  }
+
+  /** How many links lie in a published folder and could not be written, with one reason, and where the folder is. */
+  async sumBelow(key: string): Promise<{ links: number; failed: number; trouble: string | null; path: string | null }> {
+    const [sum] = (await this.db.query(
+      `SELECT count(*) FILTER (WHERE form <> 'folder' AND now_path IS NOT NULL)::int AS links,
+         count(*) FILTER (WHERE trouble IS NOT NULL)::int AS failed, max(trouble) AS trouble,
+         max(now_path) FILTER (WHERE key = $1) AS path
+       FROM written_link WHERE key ~>=~ $1 AND key ~<~ ($1 || '0')`,
+      [key],
+    )) as [{ links: number; failed: number; trouble: string | null; path: string | null }];
+    return sum;
   }
 }

@@ -29,7 +29,7 @@ const METHODS = {
   start: 'start',
 } satisfies Record<keyof typeof PIPELINE, string>;
 
-const names = (list: readonly Type<unknown>[]) => list.map((type) => type.name.replace('Service', ''));
+const names = (list: readonly Type<unknown>[]) => list.map((type) => type.name.replace(/Service$/, ''));
 
 /** In this order, others may stand between. */
 function expectOrder(list: readonly Type<unknown>[], ...wanted: string[]): void {
@@ -49,11 +49,11 @@ describe('the pipeline', () => {
   });
 
   it('after a change on disk: index, shortcuts, links, and what counts on them', () => {
-    expectOrder(PIPELINE.afterDisk, 'MemoryIndex', 'Filing', 'Identity', 'Links', 'Searches', 'CheckUp');
+    expectOrder(PIPELINE.afterDisk, 'MemoryIndex', 'Filing', 'Identity', 'Links', 'SearchNews', 'CheckUp');
   });
 
   it('after an act: settings first, since others read them; links last, since they show all the rest', () => {
-    expectOrder(PIPELINE.afterAct, 'Settings', 'Plan', 'MemoryIndex', 'Finder', 'Searches', 'Links');
+    expectOrder(PIPELINE.afterAct, 'Settings', 'Plan', 'MemoryIndex', 'Finder', 'SearchNews', 'Links');
     expect(names(PIPELINE.afterAct).at(-1)).toBe('Links');
   });
 
@@ -62,6 +62,6 @@ describe('the pipeline', () => {
   });
 
   it('at the start: searches before the first look at a place, links and the seed after all they need', () => {
-    expectOrder(PIPELINE.start, 'Searches', 'Places', 'MemoryIndex', 'Filing', 'Identity', 'Links', 'Seed');
+    expectOrder(PIPELINE.start, 'SearchNews', 'Places', 'MemoryIndex', 'Filing', 'Identity', 'Links', 'Seed');
   });
 });

@@ -7,7 +7,7 @@ import { Injectable, type OnApplicationBootstrap, type OnModuleInit, type Type }
 import { ModuleRef } from '@nestjs/core';
 import { LinksService } from '../aliases/links.service.js';
 import { BinService } from '../bin/bin.service.js';
-import { BoardsService } from '../boards/boards.service.js';
+import { BoardItemsService } from '../boards/boardItems.service.js';
 import { CheckUpService } from '../checkUp/checkUp.service.js';
 import { CollectionsService } from '../collections/collections.service.js';
 import { ContentsService } from '../contents/contents.service.js';
@@ -22,13 +22,16 @@ import { MemoryIndexService, type AfterIndex } from '../memoryIndex/memoryIndex.
 import { OpeningsService } from '../openings/openings.service.js';
 import { OriginalsService } from '../originals/originals.service.js';
 import { PicturesService } from '../pictures/pictures.service.js';
-import { PlacesService, type AfterDisk, type BeforeScan } from '../places/places.service.js';
+import { PlaceMonitor } from '../places/placeMonitor.service.js';
+import { PlaceNews, type AfterDisk, type BeforeScan } from '../places/placeNews.js';
+import { PlacesService } from '../places/places.service.js';
+import { ScanScheduler } from '../places/scanScheduler.service.js';
 import { PlanService } from '../plan/plan.service.js';
 import { AssociationsService } from '../programs/associations.service.js';
 import { ProgramsService, type AfterPrograms } from '../programs/programs.service.js';
 import { LikelyService } from '../reach/likely.service.js';
 import { RecentFilesService } from '../recentFiles/recentFiles.service.js';
-import { SearchesService } from '../searches/searches.service.js';
+import { SearchNewsService } from '../searches/searchNews.service.js';
 import { SeedService } from '../seed/seed.service.js';
 import { SettingsService } from '../settings/settings.service.js';
 
@@ -44,7 +47,7 @@ type All<T> = readonly Type<T>[];
 const withinAct: All<WithinAct> = [
   IdentityService,
   OpeningsService,
-  BoardsService,
+  BoardItemsService,
   CollectionsService,
   AssociationsService,
   FilingService,
@@ -62,7 +65,7 @@ const afterAct: All<AfterAct> = [
   PlacesService,
   MemoryIndexService,
   FinderService,
-  SearchesService,
+  SearchNewsService,
   ContentsService,
   IdentityService,
   FilingService,
@@ -73,10 +76,12 @@ const afterAct: All<AfterAct> = [
 const beforeScan: All<BeforeScan> = [MemoryIndexService];
 
 /**
- * After something changed on disk, one after the other: the index in memory, filings that were left half-way, where
+ * After something changed on disk, or a place came or went, one after the other: whether it is looked through, the
+ * index in memory, filings that were left half-way, where
  * shortcuts lead now, then what is made from that: links, digests, contents, published searches, the check-up.
  */
 const afterDisk: All<AfterDisk> = [
+  ScanScheduler,
   OriginalsService,
   MemoryIndexService,
   FinderService,
@@ -85,15 +90,15 @@ const afterDisk: All<AfterDisk> = [
   LinksService,
   DigestsService,
   ContentsService,
-  SearchesService,
+  SearchNewsService,
   CheckUpService,
 ];
 
 /** After the indexing thread looked at a place. */
-const afterLook: All<AfterLook> = [PlacesService];
+const afterLook: All<AfterLook> = [ScanScheduler];
 
 /** After the index in memory found that kept answers changed. */
-const afterIndex: All<AfterIndex> = [SearchesService];
+const afterIndex: All<AfterIndex> = [SearchNewsService];
 
 /** After programs were installed, changed or removed. */
 const afterPrograms: All<AfterPrograms> = [PicturesService, IdentityService, LinksService];
@@ -107,8 +112,10 @@ const afterTold: All<AfterTold> = [PlanService, CheckUpService];
  * works.
  */
 const start: All<Starts> = [
-  SearchesService,
+  SearchNewsService,
   PlacesService,
+  PlaceMonitor,
+  ScanScheduler,
   MemoryIndexService,
   DigestsService,
   ContentsService,
@@ -148,7 +155,7 @@ export class Pipeline implements OnModuleInit, OnApplicationBootstrap {
     const { modules } = this;
     const get = <T>(type: Type<T>): T => modules.get(type, { strict: false });
     get(JournalService).followedBy(this.all(withinAct), this.all(afterAct));
-    get(PlacesService).followedBy(this.all(beforeScan), this.all(afterDisk));
+    get(PlaceNews).followedBy(this.all(beforeScan), this.all(afterDisk));
     get(IndexerService).followedBy(this.all(afterLook));
     get(MemoryIndexService).followedBy(this.all(afterIndex));
     get(ProgramsService).followedBy(this.all(afterPrograms));

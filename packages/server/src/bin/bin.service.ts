@@ -6,6 +6,10 @@ import { DataSource } from 'typeorm';
 import { PicturesService } from '../pictures/pictures.service.js';
 import { FilingService } from '../filing/filing.service.js';
 import { EventsService } from '../events/events.service.js';
+import { CollectionsRepository } from '../collections/collections.repository.js';
+import { ShortcutsRepository } from '../shortcuts/shortcuts.repository.js';
+import { SearchesRepository } from '../searches/searches.repository.js';
+import { BoardsRepository } from '../boards/boards.repository.js';
 
 const BIN_DAYS = 30;
 const LOOK_MS = 3_600_000;
@@ -17,6 +21,10 @@ export class BinService implements OnApplicationShutdown {
 
   constructor(
     private readonly db: DataSource,
+    private readonly collections: CollectionsRepository,
+    private readonly shortcuts: ShortcutsRepository,
+    private readonly searches: SearchesRepository,
+    private readonly boards: BoardsRepository,
     private readonly events: EventsService,
     private readonly pictures: PicturesService,
     private readonly filing: FilingService,
@@ -44,21 +52,12 @@ export class BinService implements OnApplicationShutdown {
    */
   async empty(olderThanDays = 0): Promise<number> {
     const gone = await this.db.transaction(async (manager) => {
-      const from = (table: string, unless = '') =>
-        manager.query(
-          `WITH gone AS (DELETE FROM ${table} t WHERE removed_at <= now() - make_interval(days => $1) ${unless} RETURNING 1)
-           SELECT count(*)::int AS n FROM gone`,
-          [olderThanDays],
-        ) as Promise<[{ n: number }]>;
-      const [collections] = await from('collection');
-      // the shortcut a mirror still shows its folder by waits as long as the mirror is there
-      const [shortcuts] = await from(
-        'shortcut',
-        'AND NOT EXISTS (SELECT 1 FROM collection c WHERE c.mirror_of = t.id)',
-      );
-      const [searches] = await from('saved_search');
-      const [boards] = await from('board');
-      return collections.n + shortcuts.n + searches.n + boards.n;
+      // a collection first: the shortcut that a mirror shows its folder by waits for it
+      const collections = await this.collections.clearBin(manager, olderThanDays);
+      const shortcuts = await this.shortcuts.clearBin(manager, olderThanDays);
+      const searches = await this.searches.clearBin(manager, olderThanDays);
+      const boards = await this.boards.clearBin(manager, olderThanDays);
+      return collections + shortcuts + searches + boards;
     });
     if (gone > 0)
       this.events.changed('shortcuts', 'collections', 'boards', 'pins', 'tags', 'originals', 'openings', 'searches');

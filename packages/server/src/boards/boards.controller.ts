@@ -15,11 +15,15 @@ import {
   NewBundleDto,
   BundlePatchDto,
 } from './dto/boards.dto.js';
+import { BoardItemsService } from './boardItems.service.js';
 
 @ApiTags('boards')
 @Controller('boards')
 export class BoardsController {
-  constructor(private readonly boards: BoardsService) {}
+  constructor(
+    private readonly boards: BoardsService,
+    private readonly items: BoardItemsService,
+  ) {}
 
   @Get()
   list(@Query() query: FromQueryDto) {
@@ -107,25 +111,25 @@ export class BoardsController {
   @Post(':id/items')
   @HttpCode(200)
   async put(@Param('id', ParseUUIDPipe) id: BoardId, @Body() body: LaidDto) {
-    return { added: await this.boards.put(id, body), layout: await this.boards.layout(id) };
+    return { added: await this.items.put(id, body), layout: await this.boards.layout(id) };
   }
 
   @Post(':id/items/take-off')
   @HttpCode(204)
   takeOff(@Param('id', ParseUUIDPipe) id: BoardId, @Body() { itemIds }: ItemIdsDto) {
-    return this.boards.takeOff(id, itemIds);
+    return this.items.takeOff(id, itemIds);
   }
 
   @Post(':id/tidy')
   @HttpCode(200)
   async tidy(@Param('id', ParseUUIDPipe) id: BoardId) {
-    return { moved: await this.boards.tidy(id), layout: await this.boards.layout(id) };
+    return { moved: await this.items.tidy(id), layout: await this.boards.layout(id) };
   }
 
   @Post(':id/bundles')
   @HttpCode(200)
   async gather(@Param('id', ParseUUIDPipe) id: BoardId, @Body() body: NewBundleDto) {
-    return { made: await this.boards.gather(id, body), layout: await this.boards.layout(id) };
+    return { made: await this.items.gather(id, body), layout: await this.boards.layout(id) };
   }
 
   @Patch(':id/bundles/:bundleId')
@@ -134,14 +138,14 @@ export class BoardsController {
     @Param('bundleId', ParseUUIDPipe) bundleId: BundleId,
     @Body() patch: BundlePatchDto,
   ) {
-    await this.boards.changeBundle(id, bundleId, patch);
+    await this.items.changeBundle(id, bundleId, patch);
     return this.boards.layout(id);
   }
 
   @Post(':id/bundles/:bundleId/ungather')
   @HttpCode(200)
   async ungather(@Param('id', ParseUUIDPipe) id: BoardId, @Param('bundleId', ParseUUIDPipe) bundleId: BundleId) {
-    await this.boards.ungather(id, bundleId);
+    await this.items.ungather(id, bundleId);
     return this.boards.layout(id);
   }
 }

@@ -1,9 +1,19 @@
 /** SQL over boards, their regions, bundles and items. */
 import { Injectable } from '@nestjs/common';
-import { DataSource } from 'typeorm';
+import { DataSource, type EntityManager } from 'typeorm';
 import { bundleHeight, type Lying, type RegionOrder, type Sorted } from '@rellin/core/board';
 import type { Kind } from '@rellin/core/kinds';
-import type { BoardId, BoardItemView, BoardLayout, BoardView, BundleView, RegionId } from '@rellin/contract';
+import type {
+  BoardId,
+  BoardItemId,
+  BoardItemView,
+  BoardLayout,
+  BoardView,
+  BundleView,
+  RegionId,
+  ShortcutId,
+  BundleId,
+} from '@rellin/contract';
 
 type Query = Pick<DataSource, 'query'>;
 
@@ -47,6 +57,14 @@ const BOARDS = `
 export class BoardsRepository {
   constructor(private readonly db: DataSource) {}
 
+  /** Gone for good after so many days in the bin. Returns how many. */
+  async clearBin(manager: EntityManager, days: number): Promise<number> {
+    const [, gone] = (await manager.query(`DELETE FROM board WHERE removed_at <= now() - make_interval(days => $1)`, [
+      days,
+    ])) as [unknown, number];
+    return gone;
+  }
+
   /** In their own order; the first is the one the view opens with. */
   async list(removed: boolean): Promise<BoardView[]> {
     return (await this.db.query(
@@ -83,6 +101,53 @@ export class BoardsRepository {
       [regionIds],
     )) as ItemRow[];
     return { regions, bundles, items };
+  }
+
+  /** To the end of the transaction. */
+  async lock(id: BoardId, db: Query): Promise<void> {
+    await db.query(`SELECT 1 FROM board WHERE id = $1 FOR UPDATE`, [id]);
+  }
+
+  /** The first and the last point on the line of boards; of all, or of those not in the bin but for one. */
+  async ends(db: Query, but?: BoardId): Promise<[first: number, last: number]> {
+    const [row] = (await db.query(
+      `SELECT coalesce(min(sort), 1) AS first, coalesce(max(sort), 0) AS last FROM board
+       WHERE $1::uuid IS NULL OR removed_at IS NULL AND id <> $1`,
+      [but ?? null],
+    )) as [{ first: number; last: number }];
+    return [row.first, row.last];
+  }
+
+  /** The boards that these items and bundles lie on. */
+  async boardsOf(ids: readonly string[], db: Query): Promise<BoardId[]> {
+    const rows = (await db.query(
+      `SELECT DISTINCT r.board_id::text AS id FROM region r WHERE r.id IN
+         (SELECT region_id FROM board_item WHERE id = ANY($1) UNION SELECT region_id FROM bundle WHERE id = ANY($1))`,
+      [ids],
+    )) as { id: BoardId }[];
+    return rows.map((r) => r.id);
+  }
+
+  /** Bundles that hold nothing, not even what lies in the bin. */
+  async emptyBundles(boardId: BoardId, db: Query): Promise<BundleId[]> {
+    const rows = (await db.query(
+      `SELECT b.id::text FROM bundle b JOIN region r ON r.id = b.region_id
+       WHERE r.board_id = $1 AND NOT EXISTS (SELECT 1 FROM board_item i WHERE i.bundle_id = b.id)`,
+      [boardId],
+    )) as { id: BundleId }[];
+    return rows.map((r) => r.id);
+  }
+
+  /** Where they lie, those in the bin included, in own order. */
+  async itemsOfShortcuts(
+    shortcutIds: readonly ShortcutId[],
+    db: Query,
+  ): Promise<{ id: BoardItemId; board_id: BoardId; shortcut_id: ShortcutId }[]> {
+    return (await db.query(
+      `SELECT id::text, board_id::text, shortcut_id::text FROM board_item
+       WHERE shortcut_id = ANY($1::uuid[]) ORDER BY sort`,
+      [shortcutIds],
+    )) as { id: BoardItemId; board_id: BoardId; shortcut_id: ShortcutId }[];
   }
 
   /** Shortcut → the boards it lies on. */

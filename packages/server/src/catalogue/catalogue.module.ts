@@ -9,13 +9,17 @@ import { ShortcutsModule } from '../shortcuts/shortcuts.module.js';
 import { TagsModule } from '../tags/tags.module.js';
 import { ShortcutViewsService } from './shortcutViews.service.js';
 import { ShortcutsController } from './shortcuts.controller.js';
+import { OpeningsModule } from '../openings/openings.module.js';
+import { PlacesModule } from '../places/places.module.js';
 
 @Module({
   imports: [
     BoardsModule,
     CollectionsModule,
+    OpeningsModule,
     OriginalsModule,
     PinsModule,
+    PlacesModule,
     ReachModule,
     SettingsModule,
     ShortcutsModule,

@@ -1,25 +1,23 @@
 /** Shortcuts as the page shows them: with slot, openings, trail and reach. Reads only. */
 import { Injectable } from '@nestjs/common';
-import { DataSource, In } from 'typeorm';
 import { parentOf, segmentsOf } from '@rellin/core/paths';
 import { openingsPerWeek, weightAt, weeklyCounts, NO_WEIGHT, WEEK } from '@rellin/core/usage';
 import type { ReachView, RouteView, ShortcutDetail, ShortcutView } from '@rellin/contract';
 import { absolute } from '../disk/paths.js';
 import { BoardsRepository } from '../boards/boards.repository.js';
 import { CollectionsRepository } from '../collections/collections.repository.js';
-import { plainRows } from '../database/plainRows.js';
-import { OpeningEntity } from '../database/entities/opening.entity.js';
-import { UsageEntity } from '../database/entities/usage.entity.js';
 import { previewKindOf } from '../originals/previewKind.js';
 import { OriginalsService } from '../originals/originals.service.js';
 import { PinsService } from '../pins/pins.service.js';
-import { PlaceEntity } from '../database/entities/place.entity.js';
 import { ReachService } from '../reach/reach.service.js';
 import { SettingsService } from '../settings/settings.service.js';
 import { TagsService } from '../tags/tags.service.js';
-import { ShortcutEntity } from '../database/entities/shortcut.entity.js';
+import type { ShortcutEntity } from '../database/entities/shortcut.entity.js';
 import { GoesWithService } from '../shortcuts/goesWith.service.js';
 import { ShortcutsService } from '../shortcuts/shortcuts.service.js';
+import { ShortcutsRepository } from '../shortcuts/shortcuts.repository.js';
+import { OpeningsRepository } from '../openings/openings.repository.js';
+import { PlacesRepository } from '../places/places.repository.js';
 
 /** What a ruler needs; how a route adds up is told with the detail. */
 function slim({ best, folderRoute }: ReachView): ReachView {
@@ -33,7 +31,9 @@ const FEW = 100;
 @Injectable()
 export class ShortcutViewsService {
   constructor(
-    private readonly db: DataSource,
+    private readonly shortcutRows: ShortcutsRepository,
+    private readonly openings: OpeningsRepository,
+    private readonly places: PlacesRepository,
     private readonly shortcuts: ShortcutsService,
     private readonly pins: PinsService,
     private readonly reach: ReachService,
@@ -46,24 +46,21 @@ export class ShortcutViewsService {
   ) {}
 
   async list(removed = false): Promise<ShortcutView[]> {
-    const rows = await plainRows(
-      this.db.getRepository(ShortcutEntity),
-      `WHERE removed_at IS ${removed ? 'NOT NULL' : 'NULL'} ORDER BY name`,
-    );
+    const rows = await this.shortcutRows.list(removed);
     return (await this.views(rows)).map((view) => ({ ...view, reach: slim(view.reach) }));
   }
 
   async some(ids: string[]): Promise<Map<string, ShortcutView>> {
-    const rows = ids.length > 0 ? await this.db.getRepository(ShortcutEntity).findBy({ id: In(ids) }) : [];
+    const rows = ids.length > 0 ? await this.shortcutRows.some(ids) : [];
     return new Map((await this.views(rows)).map((view) => [view.id, view]));
   }
 
   private async views(rows: ShortcutEntity[]): Promise<ShortcutView[]> {
     const some = rows.length <= FEW ? rows.map((s) => s.id) : undefined;
     const [usage, slots, places, settings, collections, tags] = await Promise.all([
-      plainRows(this.db.getRepository(UsageEntity), some ? 'WHERE shortcut_id = ANY($1)' : '', some ? [some] : []),
+      this.openings.usage(some),
       this.pins.slots(),
-      this.db.getRepository(PlaceEntity).find(),
+      this.places.all(),
       this.settings.all(),
       this.collections.ofShortcuts(some),
       this.tags.ofShortcuts(some),
@@ -121,12 +118,7 @@ export class ShortcutViewsService {
     const s = await this.shortcuts.need(id);
     const view = (await this.views([s]))[0]!;
     const now = Date.now();
-    const openings = await this.db
-      .getRepository(OpeningEntity)
-      .createQueryBuilder('o')
-      .select('o.at', 'at')
-      .where('o.shortcut_id = :id AND o.at > :since', { id, since: new Date(now - 12 * WEEK) })
-      .getRawMany<{ at: Date }>();
+    const openings = await this.openings.timesOf(id, new Date(now - 12 * WEEK));
     const steps =
       s.placeId !== null && s.originalId !== null
         ? await this.originals.trail(s.placeId, s.originalId).catch(() => [])
@@ -136,10 +128,7 @@ export class ShortcutViewsService {
       ...view,
       boards: boards.get(id) ?? [],
       steps,
-      weekly: weeklyCounts(
-        openings.map((o) => o.at.getTime()),
-        now,
-      ),
+      weekly: weeklyCounts(openings, now),
       preview: s.identity ? previewKindOf(s.kind, s.identity.path) : null,
       candidates: s.candidates,
       goesWith: await this.goesWith.of(id),

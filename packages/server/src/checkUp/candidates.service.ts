@@ -1,9 +1,7 @@
 /** What may be the originals of lost shortcuts: looked for in the index, read on the disk, weighed by core. */
 import type { OriginalId, PlaceId } from '@rellin/contract';
 import { Injectable } from '@nestjs/common';
-import { DataSource } from 'typeorm';
 import type { Identity } from '@rellin/core/identity';
-import type { Kind } from '@rellin/core/kinds';
 import { grouped } from '@rellin/core/lists';
 import { nameOf, parentOf, shown } from '@rellin/core/paths';
 import { scored, type Commonness, type Scored, type Traits } from '@rellin/core/repair';
@@ -11,8 +9,10 @@ import { DiskService } from '../disk/disk.service.js';
 import { absolute } from '../disk/paths.js';
 import { MemoryIndexService } from '../memoryIndex/memoryIndex.service.js';
 import { OriginalsRepository, type OriginalRecord } from '../originals/originals.repository.js';
-import { PlacesService } from '../places/places.service.js';
+import { PlaceRegistry } from '../places/placeRegistry.js';
 import type { ShortcutEntity } from '../database/entities/shortcut.entity.js';
+import { CheckUpRepository } from './checkUp.repository.js';
+import type { Kind } from '@rellin/core/kinds';
 
 /** What is alike in name only is looked for of so many; each costs a question to the find line. */
 const MOST_LIKE_NAMED = 40;
@@ -40,11 +40,11 @@ export interface Lost {
 @Injectable()
 export class CandidatesService {
   constructor(
-    private readonly db: DataSource,
+    private readonly rows: CheckUpRepository,
     private readonly disk: DiskService,
     private readonly index: MemoryIndexService,
     private readonly originals: OriginalsRepository,
-    private readonly places: PlacesService,
+    private readonly places: PlaceRegistry,
   ) {}
 
   /** For each of these, best first. One look through the index for all of them. */
@@ -158,19 +158,8 @@ export class CandidatesService {
    * How common kinds and folders' names are. An extension is taken to be as common as its kind, which it is at most.
    */
   private async commonness(folders: string[]): Promise<{ of(t: Traits): Omit<Commonness, 'sameName' | 'sameSize'> }> {
-    const kinds = (await this.db.query(
-      `SELECT type, kind, count(*)::float8 AS n FROM original GROUP BY type, kind`,
-    )) as {
-      type: string;
-      kind: Kind;
-      n: number;
-    }[];
-    const inside = (await this.db.query(
-      `SELECT p.name, count(*)::float8 AS n FROM original p JOIN original o ON o.place_id = p.place_id AND o.parent_id = p.id
-       WHERE p.type = 'folder' AND p.name = ANY($1) GROUP BY p.name`,
-      [[...new Set(folders)]],
-    )) as { name: string; n: number }[];
-    const inFolder = new Map(inside.map((r) => [r.name, r.n]));
+    const kinds = await this.rows.countByKind();
+    const inFolder = await this.rows.countInFolders([...new Set(folders)]);
     return {
       of: (t) => {
         const ofType = kinds.filter((k) => k.type === t.type);

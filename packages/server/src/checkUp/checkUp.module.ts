@@ -9,6 +9,7 @@ import { PlacesModule } from '../places/places.module.js';
 import { ShortcutsModule } from '../shortcuts/shortcuts.module.js';
 import { CandidatesService } from './candidates.service.js';
 import { CheckUpController } from './checkUp.controller.js';
+import { CheckUpRepository } from './checkUp.repository.js';
 import { CheckUpService } from './checkUp.service.js';
 
 @Module({
@@ -23,7 +24,7 @@ import { CheckUpService } from './checkUp.service.js';
     ShortcutsModule,
   ],
   controllers: [CheckUpController],
-  providers: [CandidatesService, CheckUpService],
+  providers: [CheckUpRepository, CandidatesService, CheckUpService],
   exports: [CheckUpService],
 })
 export class CheckUpModule {}

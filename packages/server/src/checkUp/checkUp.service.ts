@@ -1,6 +1,5 @@
 /** The check-up: what needs a person, what may help, and looking at every shortcut anew. */
 import { Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
-import { DataSource, In, IsNull } from 'typeorm';
 import { segmentsOf, shown } from '@rellin/core/paths';
 import { folderMoves } from '@rellin/core/repair';
 import { review } from '@rellin/core/review';
@@ -10,14 +9,18 @@ import { DiskService } from '../disk/disk.service.js';
 import { absolute } from '../disk/paths.js';
 import { EventsService, type AfterTold } from '../events/events.service.js';
 import { IdentityService } from '../identity/identity.service.js';
+import type { Patch } from '../journal/actTx.js';
 import { JournalService, type AfterAct } from '../journal/journal.service.js';
 import { PinsService } from '../pins/pins.service.js';
-import { PlacesService, type AfterDisk, type PlaceEvent } from '../places/places.service.js';
+import type { AfterDisk, PlaceEvent } from '../places/placeNews.js';
+import { PlaceRegistry } from '../places/placeRegistry.js';
 import { Refusal } from '../problems/refusal.js';
-import { ShortcutEntity } from '../database/entities/shortcut.entity.js';
+import type { ShortcutEntity } from '../database/entities/shortcut.entity.js';
 import { ShortcutsService } from '../shortcuts/shortcuts.service.js';
+import { CheckUpRepository } from './checkUp.repository.js';
 import { CandidatesService, type Lost } from './candidates.service.js';
 import type { RowChange } from '../journal/rowChange.js';
+import { ShortcutsRepository } from '../shortcuts/shortcuts.repository.js';
 
 /** A quiet look at everything so often; what is watched is heard of at once anyway. */
 const EVERY_MS = 6 * 3_600_000;
@@ -40,14 +43,15 @@ export class CheckUpService implements OnApplicationShutdown, AfterAct, AfterDis
   private hasNeeds = true;
 
   constructor(
-    private readonly db: DataSource,
+    private readonly rows: CheckUpRepository,
+    private readonly shortcutRows: ShortcutsRepository,
     private readonly activity: ActivityService,
     private readonly candidates: CandidatesService,
     private readonly disk: DiskService,
     private readonly events: EventsService,
     private readonly identity: IdentityService,
     private readonly pins: PinsService,
-    private readonly places: PlacesService,
+    private readonly places: PlaceRegistry,
     private readonly shortcuts: ShortcutsService,
     private readonly journal: JournalService,
   ) {}
@@ -79,13 +83,8 @@ export class CheckUpService implements OnApplicationShutdown, AfterAct, AfterDis
   }
 
   private async whenDue(): Promise<void> {
-    const checkedAt = await this.checkedAt();
+    const checkedAt = await this.rows.checkedAt();
     if (!checkedAt || Date.now() - checkedAt.getTime() >= EVERY_MS) await this.now();
-  }
-
-  private async checkedAt(): Promise<Date | null> {
-    const [row] = (await this.db.query(`SELECT checked_at FROM check_up`)) as { checked_at: Date | null }[];
-    return row?.checked_at ?? null;
   }
 
   /** Looks at every shortcut anew, as long as nobody stops it. */
@@ -99,18 +98,16 @@ export class CheckUpService implements OnApplicationShutdown, AfterAct, AfterDis
   }
 
   private async lookAtAll(): Promise<void> {
-    const rows = await this.db
-      .getRepository(ShortcutEntity)
-      .find({ select: { id: true }, where: { removedAt: IsNull() }, order: { placeId: 'ASC' } });
+    const ids = await this.rows.shortcutIds();
     this.stopped = false;
-    this.activity.begin(ACTIVITY, 'Checking shortcuts', rows.length, () => {
+    this.activity.begin(ACTIVITY, 'Checking shortcuts', ids.length, () => {
       this.stopped = true;
     });
-    for (let i = 0; i < rows.length && !this.stopped; i += STEP) {
-      await this.identity.examine(rows.slice(i, i + STEP).map((r) => r.id));
-      this.activity.progress(ACTIVITY, Math.min(rows.length, i + STEP));
+    for (let i = 0; i < ids.length && !this.stopped; i += STEP) {
+      await this.identity.examine(ids.slice(i, i + STEP));
+      this.activity.progress(ACTIVITY, Math.min(ids.length, i + STEP));
     }
-    if (!this.stopped) await this.db.query(`UPDATE check_up SET checked_at = now()`);
+    if (!this.stopped) await this.rows.saveChecked();
   }
 
   async view(): Promise<CheckUpView> {
@@ -123,11 +120,8 @@ export class CheckUpService implements OnApplicationShutdown, AfterAct, AfterDis
   }
 
   private async calculate(): Promise<CheckUpView> {
-    const checkedAt = await this.checkedAt();
-    const wanting = await this.db.getRepository(ShortcutEntity).find({
-      where: { state: In(['lost', 'unsure']), removedAt: IsNull() },
-      order: { placeId: 'ASC', name: 'ASC' },
-    });
+    const checkedAt = await this.rows.checkedAt();
+    const wanting = await this.rows.wanting();
     const open = wanting.filter((s) => !s.leftAlone);
     this.hasNeeds = open.length > 0;
     const { lost, among } = await this.candidates.of(open.filter((s) => s.target === 'original'));
@@ -200,7 +194,7 @@ export class CheckUpService implements OnApplicationShutdown, AfterAct, AfterDis
 
   /** Points shortcuts to what the person found to be theirs, in one act. */
   async point(points: readonly PointRequest[], moved?: { from: string; to: string }): Promise<void> {
-    const patches: [string, Record<string, unknown>][] = [];
+    const patches: [ShortcutId, Patch<'shortcut'>][] = [];
     let first: ShortcutEntity | undefined;
     for (const { shortcutId, placeId, originalId } of points) {
       const shortcut = await this.shortcuts.need(shortcutId);
@@ -212,18 +206,18 @@ export class CheckUpService implements OnApplicationShutdown, AfterAct, AfterDis
     const summary = moved
       ? `Followed ${what} from ${shown(moved.from)} to ${shown(moved.to)}`
       : `Changed the target of ${what}`;
-    await this.journal.act({ act: 'repoint', summary }, (tx) => tx.updateMany('shortcut', patches));
+    await this.journal.act({ act: 'repoint', summary }, (tx) => this.shortcuts.patch(tx, patches));
   }
 
   /** Says that these are known to be lost and need nobody, or takes that back. */
   async leave(shortcutIds: readonly ShortcutId[], leftAlone: boolean): Promise<void> {
-    const found = await this.db.getRepository(ShortcutEntity).findBy({ id: In([...shortcutIds]), removedAt: IsNull() });
+    const found = await this.shortcuts.present(shortcutIds);
     if (found.length === 0) throw new Refusal('not-found', 'That shortcut is not in the catalogue any more.');
     const what = found.length === 1 ? `“${found[0]!.name}”` : `${found.length} shortcuts`;
     const summary = leftAlone ? `Left ${what} alone` : `Looks after ${what} again`;
     await this.journal.act({ act: 'leave-alone', summary }, (tx) =>
-      tx.updateMany(
-        'shortcut',
+      this.shortcuts.patch(
+        tx,
         found.map(({ id }) => [id, { left_alone: leftAlone }]),
       ),
     );
@@ -231,22 +225,11 @@ export class CheckUpService implements OnApplicationShutdown, AfterAct, AfterDis
 
   /** What could go: nothing of it is wrong. What was silenced is left out. */
   async review(): Promise<ReviewGroupView[]> {
-    const rows = await this.db.getRepository(ShortcutEntity).findBy({ removedAt: IsNull() });
-    const opened = (await this.db.query(
-      `SELECT shortcut_id::text AS id, last_opened FROM usage WHERE last_opened IS NOT NULL`,
-    )) as { id: string; last_opened: Date }[];
-    const openedAt = new Map(opened.map((o) => [o.id, o.last_opened.getTime()]));
-    const parents = (await this.db.query(
-      `SELECT s.id::text, o.parent_id::text AS parent FROM shortcut s
-       JOIN original o ON o.place_id = s.place_id AND o.id = s.original_id WHERE s.removed_at IS NULL`,
-    )) as { id: string; parent: string }[];
-    const parentOf = new Map(parents.map((p) => [p.id, p.parent]));
+    const rows = await this.shortcutRows.list(false);
+    const openedAt = await this.rows.opened();
+    const parentOf = await this.rows.parents();
     const slots = await this.pins.slots();
-    const members = (await this.db.query(
-      `SELECT c.id::text, c.name, array_agg(COALESCE(m.shortcut_id, m.child_id, m.search_id)::text) AS members
-       FROM collection c JOIN member m ON m.collection_id = c.id
-       WHERE c.removed_at IS NULL AND c.type = 'plain' GROUP BY c.id`,
-    )) as { id: string; name: string; members: string[] }[];
+    const members = await this.rows.collections();
     const groups = review(
       rows.map((s) => {
         const { identity } = s;
@@ -271,8 +254,7 @@ export class CheckUpService implements OnApplicationShutdown, AfterAct, AfterDis
       members,
       Date.now(),
     );
-    const silenced = (await this.db.query(`SELECT id FROM review_silence`)) as { id: string }[];
-    const quiet = new Set(silenced.map((r) => r.id));
+    const quiet = await this.rows.silenced();
     const of = new Map(members.map((m) => [m.id, m]));
     return groups
       .filter((g) => !quiet.has(g.id))
@@ -284,7 +266,7 @@ export class CheckUpService implements OnApplicationShutdown, AfterAct, AfterDis
 
   /** It is meant so: for good, as long as it is about the same things. */
   async silence(id: string): Promise<void> {
-    await this.db.query(`INSERT INTO review_silence (id) VALUES ($1) ON CONFLICT DO NOTHING`, [id]);
+    await this.rows.silence(id);
     this.events.changed('check-up');
   }
 

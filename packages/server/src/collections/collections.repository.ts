@@ -1,8 +1,9 @@
 /** SQL over collections and members. What lies in the bin is left out unless asked for. */
 import { Injectable } from '@nestjs/common';
-import { DataSource } from 'typeorm';
+import { DataSource, In, IsNull, LessThanOrEqual, type EntityManager } from 'typeorm';
 import type { Edge } from '@rellin/core/collections';
-import type { CollectionId, CollectionView, MemberView, SearchId, ShortcutId } from '@rellin/contract';
+import type { CollectionId, CollectionView, MemberId, MemberView, SearchId, ShortcutId } from '@rellin/contract';
+import { CollectionEntity, type LastMember } from '../database/entities/collection.entity.js';
 
 type Query = Pick<DataSource, 'query'>;
 
@@ -76,6 +77,74 @@ function view(r: Raw): CollectionView {
 export class CollectionsRepository {
   constructor(private readonly db: DataSource) {}
 
+  /** Gone for good after so many days in the bin. Returns how many. */
+  async clearBin(manager: EntityManager, days: number): Promise<number> {
+    const [, gone] = (await manager.query(
+      `DELETE FROM collection WHERE removed_at <= now() - make_interval(days => $1)`,
+      [days],
+    )) as [unknown, number];
+    return gone;
+  }
+
+  row(id: CollectionId): Promise<CollectionEntity | null> {
+    return this.db.getRepository(CollectionEntity).findOneBy({ id });
+  }
+
+  /** Those of these that are not in the bin. */
+  present(ids: readonly CollectionId[]): Promise<CollectionEntity[]> {
+    return this.db.getRepository(CollectionEntity).findBy({ id: In([...ids]), removedAt: IsNull() });
+  }
+
+  /** Working sets whose end has come. */
+  endedWorkingSets(now: Date): Promise<CollectionEntity[]> {
+    return this.db.getRepository(CollectionEntity).findBy({ type: 'working-set', until: LessThanOrEqual(now) });
+  }
+
+  /** Locked to the end of the transaction: one change of a collection at a time. */
+  async lock(id: CollectionId, db: Query): Promise<{ name: string; revision: number } | undefined> {
+    const rows = (await db.query(`SELECT name, revision FROM collection WHERE id = $1 FOR UPDATE`, [id])) as {
+      name: string;
+      revision: number;
+    }[];
+    return rows[0];
+  }
+
+  async countRevision(ids: readonly CollectionId[], db: Query): Promise<void> {
+    await db.query(`UPDATE collection SET revision = revision + 1 WHERE id = ANY($1)`, [ids]);
+  }
+
+  /** In the bin or not. */
+  async names(ids: readonly CollectionId[], db: Query): Promise<Map<CollectionId, string>> {
+    const rows = (await db.query(`SELECT id::text, name FROM collection WHERE id = ANY($1)`, [ids])) as {
+      id: CollectionId;
+      name: string;
+    }[];
+    return new Map(rows.map((c) => [c.id, c.name]));
+  }
+
+  /** How many of these there are, in the bin or not. */
+  async countShortcuts(ids: readonly ShortcutId[], db: Query): Promise<number> {
+    const [row] = (await db.query(`SELECT count(*)::int AS n FROM shortcut WHERE id = ANY($1)`, [ids])) as [
+      { n: number },
+    ];
+    return row.n;
+  }
+
+  /** Ids of what was in a collection that is not in the bin by now. */
+  async stillThere(members: readonly LastMember[]): Promise<Set<string>> {
+    const rows = (await this.db.query(
+      `SELECT id::text FROM shortcut WHERE id = ANY($1) AND removed_at IS NULL
+       UNION ALL SELECT id::text FROM collection WHERE id = ANY($2) AND removed_at IS NULL
+       UNION ALL SELECT id::text FROM saved_search WHERE id = ANY($3) AND removed_at IS NULL`,
+      [
+        members.flatMap((m) => m.shortcutId ?? []),
+        members.flatMap((m) => m.childId ?? []),
+        members.flatMap((m) => m.searchId ?? []),
+      ],
+    )) as { id: string }[];
+    return new Set(rows.map((r) => r.id));
+  }
+
   async list(removed: boolean): Promise<CollectionView[]> {
     const rows = (await this.db.query(
       `${VIEW} WHERE c.removed_at IS ${removed ? 'NOT NULL' : 'NULL'} ORDER BY lower(c.name), c.id`,
@@ -109,6 +178,29 @@ export class CollectionsRepository {
   /** Every member row, those in the bin included, in own order: what an act must calculate with. */
   async rows(id: string, db: Query = this.db): Promise<MemberRow[]> {
     return (await db.query(`SELECT * FROM member WHERE collection_id = $1 ORDER BY sort, id`, [id])) as MemberRow[];
+  }
+
+  /** Their places in collections, those in the bin included, in own order. */
+  async rowsOfShortcuts(
+    shortcutIds: readonly ShortcutId[],
+    db: Query,
+  ): Promise<{ id: MemberId; collection_id: CollectionId; shortcut_id: ShortcutId }[]> {
+    return (await db.query(
+      `SELECT id::text, collection_id::text, shortcut_id::text FROM member
+       WHERE shortcut_id = ANY($1::uuid[]) ORDER BY sort`,
+      [shortcutIds],
+    )) as { id: MemberId; collection_id: CollectionId; shortcut_id: ShortcutId }[];
+  }
+
+  async memberBy(id: CollectionId, itemId: string): Promise<{ id: MemberId; name: string } | undefined> {
+    const rows = (await this.db.query(
+      `SELECT m.id::text, coalesce(s.name, c.name, q.name) AS name FROM member m
+       LEFT JOIN shortcut s ON s.id = m.shortcut_id LEFT JOIN collection c ON c.id = m.child_id
+       LEFT JOIN saved_search q ON q.id = m.search_id
+       WHERE m.collection_id = $1 AND coalesce(m.shortcut_id, m.child_id, m.search_id)::text = $2`,
+      [id, itemId],
+    )) as { id: MemberId; name: string }[];
+    return rows[0];
   }
 
   /** Which collection lies in which, the bin included: what is put back must not close a cycle either. */

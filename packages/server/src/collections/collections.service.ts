@@ -1,7 +1,6 @@
 /** Collections: made, changed, filled, ordered, emptied. No act here touches a shortcut or an original. */
 import { randomUUID } from 'node:crypto';
 import { Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
-import { DataSource, In, IsNull, LessThanOrEqual } from 'typeorm';
 import { wouldCycle } from '@rellin/core/collections';
 import { compareNatural } from '@rellin/core/units';
 import type {
@@ -23,8 +22,7 @@ import { OriginalsRepository } from '../originals/originals.repository.js';
 import { named } from '../problems/named.js';
 import { Refusal } from '../problems/refusal.js';
 import { ShortcutsService, type PreparedShortcut } from '../shortcuts/shortcuts.service.js';
-import { ShortcutEntity } from '../database/entities/shortcut.entity.js';
-import { CollectionEntity, type LastMember } from '../database/entities/collection.entity.js';
+import type { CollectionEntity, LastMember } from '../database/entities/collection.entity.js';
 import { CollectionsRepository } from './collections.repository.js';
 import { roomBefore } from './room.js';
 import type { RowChange } from '../journal/rowChange.js';
@@ -32,6 +30,16 @@ import type { RowChange } from '../journal/rowChange.js';
 /** How often ended working sets are looked for. */
 const UNTIL_MS = 30_000;
 const MOST_FROM_FOLDER = 5000;
+
+const NEW_COLLECTION = {
+  description: '',
+  colour: '',
+  picture: '',
+  sort_by: 'own',
+  show_as: 'auto',
+  last_members: [],
+  revision: 1,
+};
 
 /** Additions with everything known that an act needs. */
 interface Prepared {
@@ -48,7 +56,6 @@ export class CollectionsService implements OnApplicationShutdown, WithinAct {
   private timer: NodeJS.Timeout | undefined;
 
   constructor(
-    private readonly db: DataSource,
     private readonly repository: CollectionsRepository,
     private readonly journal: JournalService,
     private readonly shortcuts: ShortcutsService,
@@ -66,8 +73,7 @@ export class CollectionsService implements OnApplicationShutdown, WithinAct {
         if (of) ids.add(of);
       }
     }
-    if (ids.size > 0)
-      await tx.manager.query(`UPDATE collection SET revision = revision + 1 WHERE id = ANY($1)`, [[...ids]]);
+    if (ids.size > 0) await this.repository.countRevision([...ids], tx.manager);
   }
 
   /** Working sets whose end has come are emptied, also those that ended while Rellin was stopped. */
@@ -99,7 +105,7 @@ export class CollectionsService implements OnApplicationShutdown, WithinAct {
   }
 
   private async need(id: CollectionId): Promise<CollectionEntity> {
-    const found = await this.db.getRepository(CollectionEntity).findOneBy({ id });
+    const found = await this.repository.row(id);
     if (!found) throw new Refusal('not-found', 'That collection is not in the catalogue any more.');
     return found;
   }
@@ -125,18 +131,15 @@ export class CollectionsService implements OnApplicationShutdown, WithinAct {
     await this.journal.act({ act: 'add-collection', summary }, async (tx) => {
       if (folder?.made) await this.shortcuts.insert(tx, folder.made);
       await tx.insert('collection', {
+        ...NEW_COLLECTION,
         id,
         name,
         type,
         description: request.description ?? '',
         colour: request.colour ?? '',
         picture: checkedPicture(request.picture ?? ''),
-        sort_by: 'own',
-        show_as: 'auto',
         mirror_of: folder?.id ?? null,
         until: request.until ?? null,
-        last_members: [],
-        revision: 1,
         added_at: new Date().toISOString(),
       });
       await this.put(tx, id, prepared);
@@ -146,14 +149,26 @@ export class CollectionsService implements OnApplicationShutdown, WithinAct {
     return id;
   }
 
+  /** Within an act: a plain collection of shortcuts that are there by then, in their order. */
+  async insertPlain(tx: ActTx, name: string, shortcutIds: readonly ShortcutId[]): Promise<CollectionId> {
+    const id = randomUUID();
+    await tx.insert('collection', {
+      ...NEW_COLLECTION,
+      id,
+      name,
+      type: 'plain',
+      added_at: new Date().toISOString(),
+    });
+    await this.put(tx, id, { shortcutIds: [...shortcutIds], collectionIds: [], searchIds: [], made: [] });
+    return id;
+  }
+
   /** The shortcut to the folder a mirror shows: the one there is, or a new one. */
   private async mirrored({ folder }: NewCollection): Promise<{ id: string; made?: PreparedShortcut }> {
     if (!folder) throw new Refusal('not-valid', 'A mirror needs a folder to show.');
     const id = await this.shortcuts.existing(folder);
     const made = id ? undefined : await this.shortcuts.prepare(folder);
-    const kind = made
-      ? made.row['kind']
-      : (await this.db.getRepository(ShortcutEntity).findOneByOrFail({ id: id! })).kind;
+    const kind = made ? made.row['kind'] : (await this.shortcuts.need(id!)).kind;
     if (kind !== 'folder') throw new Refusal('not-a-folder', 'A mirror shows a folder; that is none.');
     return { id: id ?? made!.id, made };
   }
@@ -186,10 +201,7 @@ export class CollectionsService implements OnApplicationShutdown, WithinAct {
    * seen the latest state.
    */
   private async lock(tx: ActTx, id: CollectionId, revision?: number): Promise<void> {
-    const [row] = (await tx.manager.query(
-      `SELECT name, revision::float8 AS revision FROM collection WHERE id = $1 FOR UPDATE`,
-      [id],
-    )) as { name: string; revision: number }[];
+    const row = await this.repository.lock(id, tx.manager);
     if (row && revision !== undefined && revision !== row.revision)
       throw new Refusal('changed-since', `“${row.name}” was changed in another window meanwhile.`, {
         remedy: 'It is shown as it is now; nothing of either change is lost. Do yours again if it is still wanted.',
@@ -199,7 +211,7 @@ export class CollectionsService implements OnApplicationShutdown, WithinAct {
 
   /** Into the bin, with its places in others, its pin and its members; nothing behind it is touched. */
   async remove(ids: string[]): Promise<void> {
-    const found = await this.db.getRepository(CollectionEntity).findBy({ id: In(ids), removedAt: IsNull() });
+    const found = await this.repository.present(ids);
     if (found.length === 0) throw new Refusal('not-found', 'That collection is not in the catalogue any more.');
     const summary =
       found.length === 1 ? `Removed the collection “${found[0]!.name}”` : `Removed ${found.length} collections`;
@@ -302,10 +314,7 @@ export class CollectionsService implements OnApplicationShutdown, WithinAct {
 
   private async refuseCycles(tx: ActTx, parent: string, children: string[]): Promise<void> {
     if (children.length === 0) return;
-    const found = (await tx.manager.query(`SELECT id::text, name FROM collection WHERE id = ANY($1)`, [
-      [parent, ...children],
-    ])) as { id: string; name: string }[];
-    const nameOf = new Map(found.map((c) => [c.id, c.name]));
+    const nameOf = await this.repository.names([parent, ...children], tx.manager);
     const edges = await this.repository.edges(tx.manager);
     for (const child of children) {
       if (!nameOf.has(child)) throw new Refusal('not-found', 'That collection is not in the catalogue any more.');
@@ -322,11 +331,48 @@ export class CollectionsService implements OnApplicationShutdown, WithinAct {
 
   private async refuseMissing(tx: ActTx, shortcutIds: ShortcutId[]): Promise<void> {
     if (shortcutIds.length === 0) return;
-    const rows = (await tx.manager.query(`SELECT count(*)::int AS n FROM shortcut WHERE id = ANY($1)`, [
-      shortcutIds,
-    ])) as [{ n: number }];
-    if (rows[0].n !== shortcutIds.length)
+    if ((await this.repository.countShortcuts(shortcutIds, tx.manager)) !== shortcutIds.length)
       throw new Refusal('not-found', 'One of these shortcuts is not in the catalogue any more; nothing was added.');
+  }
+
+  /** What is in a collection by what it is of. */
+  memberBy(id: CollectionId, itemId: string): Promise<{ id: MemberId; name: string } | undefined> {
+    return this.repository.memberBy(id, itemId);
+  }
+
+  /** Within an act: a person took away the link that stood for it. */
+  takeOut(tx: ActTx, memberId: MemberId): Promise<void> {
+    return tx.remove('member', memberId);
+  }
+
+  /** Within an act that makes one of several shortcuts: it is in each collection that one of them was in. */
+  async handOver(tx: ActTx, kept: ShortcutId, others: readonly ShortcutId[]): Promise<void> {
+    const rows = await this.repository.rowsOfShortcuts([kept, ...others], tx.manager);
+    const inside = new Set(rows.filter((r) => r.shortcut_id === kept).map((r) => r.collection_id));
+    for (const row of rows) {
+      if (inside.has(row.collection_id)) continue;
+      inside.add(row.collection_id);
+      await tx.update('member', row.id, { shortcut_id: kept });
+    }
+  }
+
+  /** Within an act: each group of shortcuts becomes a collection within this one, before what stays. */
+  async split(
+    tx: ActTx,
+    parent: CollectionId,
+    groups: readonly (readonly [name: string, shortcutIds: readonly ShortcutId[]])[],
+  ): Promise<void> {
+    const rows = await this.repository.rows(parent, tx.manager);
+    const first = rows[0]?.sort ?? 0;
+    for (const [i, [name, shortcutIds]] of groups.entries()) {
+      const id = randomUUID();
+      await tx.insert('collection', { ...NEW_COLLECTION, id, name, type: 'plain', added_at: new Date().toISOString() });
+      for (const row of rows)
+        if (row.shortcut_id !== null && shortcutIds.includes(row.shortcut_id))
+          await tx.update('member', row.id, { collection_id: id });
+      const sort = first - groups.length + i;
+      await tx.insert('member', { id: randomUUID(), collection_id: parent, child_id: id, sort });
+    }
   }
 
   async removeMembers(id: CollectionId, memberIds: MemberId[]): Promise<void> {
@@ -408,30 +454,7 @@ export class CollectionsService implements OnApplicationShutdown, WithinAct {
     const last = collection.lastMembers;
     if (last.length === 0)
       throw new Refusal('not-found', `“${collection.name}” was never emptied; nothing to bring back.`);
-    const there = (table: string, ids: (string | undefined)[]) =>
-      this.db.query(`SELECT id::text FROM ${table} WHERE id = ANY($1) AND removed_at IS NULL`, [
-        ids.filter(Boolean),
-      ]) as Promise<{ id: string }[]>;
-    const known = new Set(
-      (
-        await Promise.all([
-          there(
-            'shortcut',
-            last.map((m) => m.shortcutId),
-          ),
-          there(
-            'collection',
-            last.map((m) => m.childId),
-          ),
-          there(
-            'saved_search',
-            last.map((m) => m.searchId),
-          ),
-        ])
-      )
-        .flat()
-        .map((r) => r.id),
-    );
+    const known = await this.repository.stillThere(last);
     const kept = last.filter((m) => known.has((m.shortcutId ?? m.childId ?? m.searchId)!));
     let count = 0;
     await this.journal.act(
@@ -454,9 +477,7 @@ export class CollectionsService implements OnApplicationShutdown, WithinAct {
   }
 
   private async endWorkingSets(): Promise<void> {
-    const ended = await this.db
-      .getRepository(CollectionEntity)
-      .findBy({ type: 'working-set', until: LessThanOrEqual(new Date()) });
+    const ended = await this.repository.endedWorkingSets(new Date());
     for (const { id } of ended) await this.empty(id, 'automatic');
   }
 }

@@ -5,9 +5,10 @@ import { MemoryIndexModule } from '../memoryIndex/memoryIndex.module.js';
 import { PlacesModule } from '../places/places.module.js';
 import { SettingsModule } from '../settings/settings.module.js';
 import { ContentsService } from './contents.service.js';
+import { ContentsRepository } from './contents.repository.js';
 
 @Module({
   imports: [ActivityModule, DiskModule, MemoryIndexModule, PlacesModule, SettingsModule],
-  providers: [ContentsService],
+  providers: [ContentsRepository, ContentsService],
 })
 export class ContentsModule {}

@@ -2,17 +2,18 @@
 import type { PlaceId } from '@rellin/contract';
 import { Worker } from 'node:worker_threads';
 import { Inject, Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
-import { DataSource } from 'typeorm';
 import { ActivityService } from '../activity/activity.service.js';
 import { CONFIG, type Config } from '../config/config.js';
 import { DiskService } from '../disk/disk.service.js';
 import { EventsService } from '../events/events.service.js';
 import type { AfterAct } from '../journal/journal.service.js';
 import { MemoryIndexService } from '../memoryIndex/memoryIndex.service.js';
-import { PlacesService, type AfterDisk, type PlaceEvent } from '../places/places.service.js';
+import type { AfterDisk, PlaceEvent } from '../places/placeNews.js';
+import { PlaceRegistry } from '../places/placeRegistry.js';
 import { SettingsService } from '../settings/settings.service.js';
 import type { FromReader, ReadPlace, ToReader } from './contentMessages.js';
 import type { RowChange } from '../journal/rowChange.js';
+import { ContentsRepository } from './contents.repository.js';
 
 /** A file that takes longer is left out, and the thread made anew: no file may hold up all others. */
 const LONGEST_MS = 60_000;
@@ -32,8 +33,8 @@ export class ContentsService implements OnApplicationShutdown, AfterAct, AfterDi
 
   constructor(
     @Inject(CONFIG) private readonly config: Config,
-    private readonly db: DataSource,
-    private readonly places: PlacesService,
+    private readonly rows: ContentsRepository,
+    private readonly places: PlaceRegistry,
     private readonly settings: SettingsService,
     private readonly index: MemoryIndexService,
     private readonly activity: ActivityService,
@@ -45,8 +46,7 @@ export class ContentsService implements OnApplicationShutdown, AfterAct, AfterDi
     if (event.kind === 'state') {
       if (event.state === 'here') this.soon(event.placeId, 'all');
       // a place that is left gives its originals new numbers when it comes back
-      else if (!this.places.get(event.placeId))
-        await this.db.query(`DELETE FROM content WHERE place_id = $1`, [event.placeId]);
+      else if (!this.places.get(event.placeId)) await this.rows.forgetPlace(event.placeId);
     } else this.soon(event.placeId, event.whole || event.written.foldersTouched ? 'all' : event.written.touched);
   }
 
@@ -156,12 +156,7 @@ export class ContentsService implements OnApplicationShutdown, AfterAct, AfterDi
     if (file) {
       this.activity.end(`contents-${file.placeId}`);
       this.log.warn(`original ${file.placeId}/${file.id} could not be read in time`);
-      await this.db.query(
-        `INSERT INTO content (place_id, original_id, size, mtime, body, words)
-         SELECT place_id, id, size, mtime, '', '' FROM original WHERE place_id = $1 AND id = $2
-         ON CONFLICT (place_id, original_id) DO UPDATE SET size = excluded.size, mtime = excluded.mtime, body = '', words = ''`,
-        [file.placeId, file.id],
-      );
+      await this.rows.saveEmpty(file.placeId, file.id);
     }
     if (!this.closing) this.start();
   }

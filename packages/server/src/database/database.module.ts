@@ -18,6 +18,8 @@ import { Boards1700001400000 } from './migrations/1700001400000-boards.js';
 import { KnownInodes1700001700000 } from './migrations/1700001700000-known-inodes.js';
 import { Words1700001800000 } from './migrations/1700001800000-words.js';
 import { NumberedOriginals1700001900000 } from './migrations/1700001900000-numbered-originals.js';
+import { Passphrase1700002000000 } from './migrations/1700002000000-passphrase.js';
+import { Kinds1700002100000 } from './migrations/1700002100000-kinds.js';
 import { LinkKeys1700001600000 } from './migrations/1700001600000-link-keys.js';
 import { Sessions1700001500000 } from './migrations/1700001500000-sessions.js';
 import { JournalOrder1700001000000 } from './migrations/1700001000000-journal-order.js';
@@ -53,6 +55,8 @@ export function dataSourceFor(databaseUrl: string): DataSource {
       KnownInodes1700001700000,
       Words1700001800000,
       NumberedOriginals1700001900000,
+      Passphrase1700002000000,
+      Kinds1700002100000,
     ],
     synchronize: false,
     logging: false,

@@ -36,6 +36,7 @@ export interface Rows {
     place_id: PlaceId;
     folder_id: OriginalId;
     name: string;
+    /** What a link led to that was taken into the catalogue. */
     taken: string | null;
     added_at: string;
   };
@@ -166,6 +167,10 @@ export interface Rows {
     came_from: string | null;
     folded: string | null;
   };
+  passphrase: {
+    only_row: boolean;
+    hash: string;
+  };
   picture: {
     id: string;
     bytes: string;
@@ -203,6 +208,7 @@ export interface Rows {
     scanned_at: string | null;
     verified_at: string | null;
     last_seen_at: string | null;
+    kinds: string | null;
   };
   plan_answer: {
     id: string;
@@ -216,9 +222,11 @@ export interface Rows {
   };
   publication: {
     id: PublicationId;
+    /** One of these is its source; the others are null. */
     collection_id: CollectionId | null;
     tag_id: TagId | null;
     search_id: SearchId | null;
+    /** Null for a menu, which lies in no place. */
     place_id: PlaceId | null;
     folder_id: OriginalId | null;
     name: string;
@@ -394,6 +402,7 @@ interface MayBeLeftOut {
   member: 'shortcut_id' | 'child_id' | 'keep_first' | 'added_at' | 'search_id';
   opening: 'shortcut_id' | 'place_id' | 'original_id' | 'program_id';
   original: 'came_from' | 'folded';
+  passphrase: 'only_row';
   picture: 'added_at';
   pin: 'shortcut_id' | 'collection_id' | 'tag_id' | 'aside' | 'search_id' | 'placed_at' | 'kept';
   place:
@@ -405,7 +414,7 @@ interface MayBeLeftOut {
     | 'removed_at'
     | 'file_system'
     | 'file_system_path';
-  place_status: 'next_id' | 'entries' | 'scan' | 'scanned_at' | 'verified_at' | 'last_seen_at';
+  place_status: 'next_id' | 'entries' | 'scan' | 'scanned_at' | 'verified_at' | 'last_seen_at' | 'kinds';
   plan_answer: 'until';
   plan_forecast: never;
   publication: 'collection_id' | 'tag_id' | 'search_id' | 'place_id' | 'folder_id' | 'ordered' | 'as_menu' | 'added_at';

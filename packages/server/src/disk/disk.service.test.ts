@@ -48,6 +48,10 @@ describe('a disk that hangs', () => {
     const started = performance.now();
     expect(await disk.folder(1, base).catch((error: Error) => error)).toBeInstanceOf(DiskHangs);
     expect(performance.now() - started).toBeLessThan(LIMIT_MS);
+    // nor is it waited for when it is given up
+    const dropped = disk.fingerprints(4, [{ path: join(base, 'slow'), size: 3 }]);
+    expect(await dropped.catch((error: Error) => error)).toBeInstanceOf(DiskHangs);
+    await disk.drop(4);
     writeFileSync(join(base, 'answers'), '');
     for (;;) {
       const names = await disk.names(1, base).catch(() => undefined);

@@ -240,11 +240,12 @@ export class DiskService implements OnApplicationShutdown {
     return thread;
   }
 
-  /** The place is no longer looked at. */
+  /** The place is no longer looked at. A thread that hangs ends when its disk answers; it is not waited for. */
   async drop(placeId: PlaceId): Promise<void> {
     const thread = this.threads.get(placeId);
     this.threads.delete(placeId);
-    await thread?.worker.terminate();
+    const ended = thread?.worker.terminate();
+    if (!thread?.hangs) await ended;
   }
 
   async onApplicationShutdown(): Promise<void> {

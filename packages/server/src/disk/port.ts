@@ -2,6 +2,7 @@
  * The calls by which Rellin looks at places' disks and puts links there, in one place, so that a test can put faults in
  * their way: it names a file by RELLIN_DISK_FAULTS and writes rules into it. Without that they are the system's own.
  */
+import { spawnSync } from 'node:child_process';
 import * as fs from 'node:fs';
 
 /** What happens to calls for paths that begin with `below`. */
@@ -61,10 +62,9 @@ function faultsFor(call: string, path: string): DiskFault['fault'][] {
     .map((rule) => rule.fault);
 }
 
-/** As a call into a share that does not answer: nothing in this thread goes on until the file is there. */
+/** As a call into a share that does not answer: this thread neither goes on nor can be ended until the file is there. */
 function hangUntil(path: string): void {
-  const nothing = new Int32Array(new SharedArrayBuffer(4));
-  while (!fs.existsSync(path)) Atomics.wait(nothing, 0, 0, 20);
+  spawnSync('sh', ['-c', 'until [ -e "$1" ]; do sleep 0.02; done', 'sh', path]);
 }
 
 function withFaults<F extends (...args: never[]) => unknown>(call: string, real: F): F {

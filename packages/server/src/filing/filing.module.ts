@@ -6,13 +6,14 @@ import { OriginalsModule } from '../originals/originals.module.js';
 import { PlacesModule } from '../places/places.module.js';
 import { ShortcutsModule } from '../shortcuts/shortcuts.module.js';
 import { FilingController } from './filing.controller.js';
+import { FilingRepository } from './filing.repository.js';
 import { FilingService } from './filing.service.js';
 import { MoverService } from './mover.service.js';
 
 @Module({
   imports: [ActivityModule, DiskModule, IndexingModule, OriginalsModule, PlacesModule, ShortcutsModule],
   controllers: [FilingController],
-  providers: [FilingService, MoverService],
+  providers: [FilingRepository, FilingService, MoverService],
   exports: [FilingService],
 })
 export class FilingModule {}

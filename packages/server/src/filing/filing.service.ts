@@ -7,22 +7,23 @@ import { randomUUID } from 'node:crypto';
 import type { Readable } from 'node:stream';
 import { Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
 import pLimit, { type LimitFunction } from 'p-limit';
-import { DataSource } from 'typeorm';
 import { namesFor, type ClashChoice, type FiledName } from '@rellin/core/filing';
 import { isWithin, nameOf, parentOf, shown } from '@rellin/core/paths';
 import type { FilingRequest, FilingTarget, FilingView, OriginalRef, ShortcutId } from '@rellin/contract';
 import { ActivityService } from '../activity/activity.service.js';
 import { DiskService } from '../disk/disk.service.js';
 import { absolute } from '../disk/paths.js';
-import { besideAct } from '../database/inAct.js';
 import { faultPoint } from '../faults/faultPoint.js';
 import { IndexerService } from '../indexing/indexer.service.js';
 import { JournalService, type WithinAct, type AfterAct, type ChangeContext } from '../journal/journal.service.js';
 import { OriginalsService } from '../originals/originals.service.js';
-import { PlacesService, type LivePlace, type AfterDisk, type PlaceEvent } from '../places/places.service.js';
+import type { AfterDisk, PlaceEvent } from '../places/placeNews.js';
+import { PlaceMonitor } from '../places/placeMonitor.service.js';
+import { PlaceRegistry, type LivePlace } from '../places/placeRegistry.js';
 import { Refusal } from '../problems/refusal.js';
 import { ShortcutsService } from '../shortcuts/shortcuts.service.js';
 import type { FiledItem, SeenFile } from './diskMoves.js';
+import { FilingRepository, type FilingRow } from './filing.repository.js';
 import { MoverService } from './mover.service.js';
 import type { ActTx } from '../journal/actTx.js';
 import type { RowChange } from '../journal/rowChange.js';
@@ -40,13 +41,6 @@ interface Folder {
   name: string;
   dev: number;
   made: string | null;
-}
-
-interface FilingRow {
-  id: string;
-  state: 'intent' | 'done';
-  made_folder: string | null;
-  items: FiledItem[];
 }
 
 /**
@@ -71,11 +65,12 @@ export class FilingService implements OnApplicationShutdown, WithinAct, AfterAct
   private retry: NodeJS.Timeout | undefined;
 
   constructor(
-    private readonly db: DataSource,
+    private readonly rows: FilingRepository,
     private readonly journal: JournalService,
     private readonly originals: OriginalsService,
     private readonly shortcuts: ShortcutsService,
-    private readonly places: PlacesService,
+    private readonly places: PlaceRegistry,
+    private readonly monitor: PlaceMonitor,
     private readonly indexer: IndexerService,
     private readonly activity: ActivityService,
     private readonly disk: DiskService,
@@ -114,7 +109,7 @@ export class FilingService implements OnApplicationShutdown, WithinAct, AfterAct
 
   /** After a crash, or where a place went away half-way: each filing is brought to what its row says. */
   async start(): Promise<void> {
-    for (const row of await this.rows('busy')) {
+    for (const row of await this.rows.busy()) {
       if (this.working.has(row.id) || this.awayOf(row.items) !== undefined) continue;
       this.working.add(row.id);
       try {
@@ -186,8 +181,8 @@ export class FilingService implements OnApplicationShutdown, WithinAct, AfterAct
         }
         const { to, stash } = this.item(id, undefined, filed, folder, 'copy');
         Object.assign(item, { to, stash, digest: await this.mover.run({ kind: 'digest', path: item.part }) });
-        await this.keepItems(id, [item]);
-        await this.carryOut(id, [item], folder, `Filed “${shown(nameOf(to))}” into “${folder.name}”`, 'file-upload');
+        await this.rows.saveItems(id, [item]);
+        await this.carryOut(id, [item], folder, `Copied “${shown(nameOf(to))}” into “${folder.name}”`, 'file-upload');
         return { state: 'done', filed: 1, skipped: 0, into: folder.name, notes: [] };
       });
     } catch (error) {
@@ -226,10 +221,10 @@ export class FilingService implements OnApplicationShutdown, WithinAct, AfterAct
   private async targetOf(into: FilingTarget): Promise<Folder> {
     const ref = into.shortcutId === undefined ? into : await this.originalOf(into.shortcutId);
     if (ref.placeId === undefined || ref.originalId === undefined)
-      throw new Refusal('not-valid', 'There is no folder named to file into.');
+      throw new Refusal('not-valid', 'There is no folder named to move or copy to.');
     const { row, path } = await this.originals.whereabouts(ref.placeId, ref.originalId);
     if (row.type !== 'folder' && row.type !== 'link')
-      throw new Refusal('not-a-folder', `${shown(row.name)} is not a folder; things are filed into folders.`);
+      throw new Refusal('not-a-folder', `${shown(row.name)} is not a folder. Things are moved or copied into folders.`);
     const real = await this.disk.real(ref.placeId, path);
     const [seen] = await this.mover.run({ kind: 'probe', paths: [real] });
     if (!seen?.isFolder) throw new Refusal('not-a-folder', `${shown(row.name)} is not a folder.`);
@@ -255,17 +250,20 @@ export class FilingService implements OnApplicationShutdown, WithinAct, AfterAct
   private async sourcesOf(request: FilingRequest, folder: Folder): Promise<Source[]> {
     const refs = [...(request.originals ?? [])];
     for (const id of request.shortcutIds ?? []) refs.push(await this.originalOf(id));
-    if (refs.length === 0) throw new Refusal('not-valid', 'There is nothing named to file.');
+    if (refs.length === 0) throw new Refusal('not-valid', 'There is nothing named to move or copy.');
     const found = await this.originals.wherever(refs);
     const seen = await this.mover.run({ kind: 'probe', paths: found.map((f) => f.path) });
     const out = new Map<string, Source>();
     found.forEach(({ row, path }, i) => {
       if (row.name === '')
-        throw new Refusal('not-valid', 'A whole place cannot be filed into a folder; file what lies in it.');
+        throw new Refusal(
+          'not-valid',
+          'A whole place cannot be moved or copied into a folder. Choose what lies in it.',
+        );
       const now = seen[i];
       if (!now) throw new Refusal('not-found', `${shown(row.name)} is not there any more; nothing was changed.`);
       if (now.isFolder && isWithin(path, folder.path))
-        throw new Refusal('conflict', `“${shown(row.name)}” cannot be filed into itself.`);
+        throw new Refusal('conflict', `“${shown(row.name)}” cannot go into itself.`);
       if (parentOf(path) === folder.path && request.how === 'move')
         throw new Refusal('conflict', `“${shown(row.name)}” lies in “${folder.name}” already.`);
       out.set(path, { path, name: row.name, isFolder: now.isFolder, seen: now });
@@ -311,11 +309,7 @@ export class FilingService implements OnApplicationShutdown, WithinAct, AfterAct
 
   /** The intent, before anything is done on the disk. */
   private async mean(id: string, items: FiledItem[], folder: Folder): Promise<void> {
-    await this.db.query(
-      `WITH own AS (INSERT INTO filing (id, state, made_folder, items) VALUES ($1, 'intent', $2, $3))
-       INSERT INTO filing_busy VALUES ($1)`,
-      [id, folder.made, JSON.stringify(items)],
-    );
+    await this.rows.mean({ id, madeFolder: folder.made, items });
     faultPoint('filing meant');
   }
 
@@ -324,7 +318,12 @@ export class FilingService implements OnApplicationShutdown, WithinAct, AfterAct
     this.working.add(id);
     const stop = new AbortController();
     const activityId = `filing-${id}`;
-    this.activity.begin(activityId, `Filing into ${folder.name}`, items.length, () => stop.abort());
+    this.activity.begin(
+      activityId,
+      `${act === 'file-move' ? 'Moving' : 'Copying'} into ${folder.name}`,
+      items.length,
+      () => stop.abort(),
+    );
     let done = 0;
     let kept = Date.now();
     try {
@@ -335,10 +334,10 @@ export class FilingService implements OnApplicationShutdown, WithinAct, AfterAct
         faultPoint('one filed');
         this.activity.progress(activityId, ++done);
         // how it went is needed to take it back
-        if (item.way !== way) await this.keepItems(id, items);
+        if (item.way !== way) await this.rows.saveItems(id, items);
         if (done < items.length && Date.now() - kept < KEEP_MS) continue;
         kept = Date.now();
-        await this.db.query(`UPDATE filing SET filed = $2 WHERE id = $1`, [id, done]);
+        await this.rows.saveProgress(id, done);
       }
       for (const item of items) {
         await this.mover.run({ kind: 'release', item });
@@ -351,7 +350,7 @@ export class FilingService implements OnApplicationShutdown, WithinAct, AfterAct
       if (gone !== undefined) throw wentAway(gone, items, done);
       await this.putBack(id, items, folder.made);
       if (stop.signal.aborted)
-        throw new Refusal('stopped', `Stopped; the ${done} filed so far were put back where they were.`);
+        throw new Refusal('stopped', `Stopped; the ${done} done so far were put back where they were.`);
       throw error;
     } finally {
       this.activity.end(activityId);
@@ -371,12 +370,8 @@ export class FilingService implements OnApplicationShutdown, WithinAct, AfterAct
 
   /** The same after a look at the disk. */
   private async goneMeanwhile(items: readonly FiledItem[]): Promise<string | undefined> {
-    for (const place of this.placesOf(items)) await this.places.check(place.entity.id);
+    for (const place of this.placesOf(items)) await this.monitor.check(place.entity.id);
     return this.awayOf(items);
-  }
-
-  private async keepItems(id: string, items: FiledItem[]): Promise<void> {
-    await this.db.query(`UPDATE filing SET items = $2 WHERE id = $1`, [id, JSON.stringify(items)]);
   }
 
   /** Where it cannot be put back just now its intent stays, and it is tried again. */
@@ -396,13 +391,12 @@ export class FilingService implements OnApplicationShutdown, WithinAct, AfterAct
 
   /** Brings the disk to what a state means. What was done on the way is undone where it fails. */
   private async bring(id: string, state: FilingRow['state']): Promise<void> {
-    // it must stand even where the transaction around does not come to its end
-    await besideAct(() => this.db.query(`INSERT INTO filing_busy VALUES ($1) ON CONFLICT DO NOTHING`, [id]));
-    const [row] = await this.rows('one', id);
+    await this.rows.markBusy(id);
+    const row = await this.rows.one(id);
     if (!row) return;
     const order = state === 'done' ? row.items : [...row.items].reverse();
     const [step, undo] = state === 'done' ? (['forward', 'backward'] as const) : (['backward', 'forward'] as const);
-    if (state === 'done' && row.made_folder) await this.mover.run({ kind: 'make-folder', path: row.made_folder });
+    if (state === 'done' && row.madeFolder) await this.mover.run({ kind: 'make-folder', path: row.madeFolder });
     const passed: FiledItem[] = [];
     try {
       for (const item of order) {
@@ -412,43 +406,25 @@ export class FilingService implements OnApplicationShutdown, WithinAct, AfterAct
       if (state === 'done') for (const item of passed) await this.mover.run({ kind: 'release', item });
     } catch (error) {
       for (const item of passed.reverse()) await this.mover.run({ kind: undo, item });
-      await this.free(id);
+      await this.rows.markSettled(id);
       throw error;
     }
-    if (state === 'intent' && row.made_folder) await this.mover.run({ kind: 'remove-empty', path: row.made_folder });
-  }
-
-  private async rows(which: 'busy' | 'one', id?: string): Promise<FilingRow[]> {
-    const rows = (await this.db.query(
-      `SELECT id::text, state, made_folder, items, filed FROM filing
-       WHERE ${which === 'busy' ? 'id IN (SELECT filing_id FROM filing_busy)' : 'id = $1'}`,
-      which === 'busy' ? [] : [id],
-    )) as (FilingRow & { filed: number })[];
-    for (const { items, filed } of rows) for (const item of items.slice(0, filed)) item.filed = true;
-    return rows;
+    if (state === 'intent' && row.madeFolder) await this.mover.run({ kind: 'remove-empty', path: row.madeFolder });
   }
 
   /** The disk is as the row says; the index and the shortcuts go along. */
   private async settled(id: string): Promise<void> {
-    await this.free(id);
-    const [row] = await this.rows('one', id);
+    await this.rows.markSettled(id);
+    const row = await this.rows.one(id);
     if (row) await this.rescan(row.items);
-  }
-
-  private async free(id: string): Promise<void> {
-    await besideAct(() => this.db.query(`DELETE FROM filing_busy WHERE filing_id = $1`, [id]));
   }
 
   /**
    * An intent that came to nothing leaves no trace; one that was done and undone is kept, so that it can be done again.
    */
   private async forget(id: string): Promise<void> {
-    await this.db.query(
-      `DELETE FROM filing f WHERE id = $1 AND state = 'intent'
-         AND NOT EXISTS (SELECT 1 FROM journal j WHERE j.changes @> jsonb_build_array(jsonb_build_object('table', 'filing', 'id', $1::text)))`,
-      [id],
-    );
-    await this.free(id);
+    await this.rows.removeIntent(id);
+    await this.rows.markSettled(id);
   }
 
   /**
@@ -456,17 +432,13 @@ export class FilingService implements OnApplicationShutdown, WithinAct, AfterAct
    * longer be taken back. A folder that is away just now is left for another day. Returns how many were cleared.
    */
   async sweep(days: number): Promise<number> {
-    const rows = (await this.db.query(
-      `SELECT id::text, state, made_folder, items FROM filing
-       WHERE at <= now() - make_interval(days => $1) AND id NOT IN (SELECT filing_id FROM filing_busy)`,
-      [days],
-    )) as FilingRow[];
+    const rows = await this.rows.ended(days);
     let cleared = 0;
     for (const { id, items } of rows) {
       const stashes = items.flatMap((i) => (i.stash === null ? [] : [i.stash]));
       // what somebody put beside them is theirs, and stays
       if (!(await this.clearStashes(stashes))) continue;
-      await this.db.query(`DELETE FROM filing WHERE id = $1`, [id]);
+      await this.rows.remove(id);
       cleared++;
     }
     return cleared;
@@ -497,9 +469,9 @@ function wentAway(place: string, items: readonly FiledItem[], done: number): Ref
   return new Refusal(
     'original-away',
     moved
-      ? `${place} went away half-way. The ${done} filed so far lie on it, and go back where they were as soon as it is here again.`
+      ? `${place} went away half-way. The ${done} moved so far lie on it, and go back where they were as soon as it is here again.`
       : `${place} went away half-way. Everything is still where it was; copies begun on it are cleared as soon as it is here again.`,
-    { remedy: `Connect ${place}, then file it again.` },
+    { remedy: `Connect ${place}, then do it again.` },
   );
 }
 

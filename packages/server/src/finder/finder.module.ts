@@ -4,10 +4,11 @@ import { PlacesModule } from '../places/places.module.js';
 import { SettingsModule } from '../settings/settings.module.js';
 import { TagsModule } from '../tags/tags.module.js';
 import { FinderService } from './finder.service.js';
+import { FinderRepository } from './finder.repository.js';
 
 @Module({
   imports: [MemoryIndexModule, PlacesModule, SettingsModule, TagsModule],
-  providers: [FinderService],
+  providers: [FinderRepository, FinderService],
   exports: [FinderService],
 })
 export class FinderModule {}

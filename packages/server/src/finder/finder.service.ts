@@ -1,22 +1,20 @@
 /** The find line: the catalogue's names, kept in the memory index as they change. */
 import type { ShortcutId } from '@rellin/contract';
 import { Injectable, Logger } from '@nestjs/common';
-import { DataSource, In, IsNull } from 'typeorm';
 import type { ShortestQuery } from '@rellin/core/match';
 import { parentOf, segmentsOf, shown, nameWithoutExtension } from '@rellin/core/paths';
 import type { QueryNode } from '@rellin/core/query';
 import { NO_WEIGHT, weightAt } from '@rellin/core/usage';
-import { CollectionEntity } from '../database/entities/collection.entity.js';
 import type { AfterAct } from '../journal/journal.service.js';
 import { MemoryIndexService } from '../memoryIndex/memoryIndex.service.js';
 import type { CatalogueItem, FoundAnswer } from '../memoryIndex/messages.js';
-import { UsageEntity } from '../database/entities/usage.entity.js';
 import type { FoundEntry } from '../originals/originals.service.js';
-import { PlacesService, type AfterDisk, type PlaceEvent } from '../places/places.service.js';
+import type { AfterDisk, PlaceEvent } from '../places/placeNews.js';
+import { PlaceRegistry } from '../places/placeRegistry.js';
 import { SettingsService } from '../settings/settings.service.js';
-import { ShortcutEntity } from '../database/entities/shortcut.entity.js';
 import { TagsService } from '../tags/tags.service.js';
 import type { RowChange } from '../journal/rowChange.js';
+import { FinderRepository } from './finder.repository.js';
 
 @Injectable()
 export class FinderService implements AfterAct, AfterDisk {
@@ -24,9 +22,9 @@ export class FinderService implements AfterAct, AfterDisk {
   private sending: Promise<void> = Promise.resolve();
 
   constructor(
-    private readonly db: DataSource,
+    private readonly rows: FinderRepository,
     private readonly index: MemoryIndexService,
-    private readonly places: PlacesService,
+    private readonly places: PlaceRegistry,
     private readonly settings: SettingsService,
     private readonly tags: TagsService,
   ) {}
@@ -96,20 +94,12 @@ export class FinderService implements AfterAct, AfterDisk {
 
   /** What the find line finds: all of it, or those with these ids that are there. */
   private async items(ids?: string[]): Promise<CatalogueItem[]> {
-    const among = ids && { id: In(ids) };
-    const rows = await this.db.getRepository(ShortcutEntity).findBy({ removedAt: IsNull(), ...among });
-    const usage = await this.db.getRepository(UsageEntity).findBy(ids ? { shortcutId: In(ids) } : {});
+    const { shortcuts: rows, usage, collections, searches } = await this.rows.findable(ids);
     const usageOf = new Map(usage.map((u) => [u.shortcutId, u]));
     const { halfLifeDays } = await this.settings.all();
     const now = Date.now();
     const tagsOf = await this.tags.ofShortcuts(ids);
     const tagNames = await this.tags.names([...new Set([...tagsOf.values()].flat())]);
-    const collections = await this.db.getRepository(CollectionEntity).findBy({ removedAt: IsNull(), ...among });
-    const searches = (await this.db.query(
-      `SELECT id::text, name, description FROM saved_search
-       WHERE removed_at IS NULL AND ($1::uuid[] IS NULL OR id = ANY($1))`,
-      [ids ?? null],
-    )) as { id: string; name: string; description: string }[];
     const shortcuts = rows.map((s): CatalogueItem => ({
       id: s.id,
       group: 'shortcut',

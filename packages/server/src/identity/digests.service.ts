@@ -2,16 +2,16 @@
  * Full digests of files too large for their fingerprint to cover. Shortcuts' own are taken when there is time: what is
  * missing is found in the database, so that a stop loses no more than the file at hand.
  */
-import type { PlaceId } from '@rellin/contract';
 import { Worker } from 'node:worker_threads';
 import { Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
-import { DataSource } from 'typeorm';
 import { FULL_FINGERPRINT, type Identity } from '@rellin/core/identity';
 import type { FromDigests } from './digestMessages.js';
 import { DiskService } from '../disk/disk.service.js';
 import { absolute } from '../disk/paths.js';
-import { PlacesService, type AfterDisk, type PlaceEvent } from '../places/places.service.js';
+import type { AfterDisk, PlaceEvent } from '../places/placeNews.js';
+import { PlaceRegistry } from '../places/placeRegistry.js';
 import { Questions } from '../threads/questions.js';
+import { IdentityRepository } from './identity.repository.js';
 
 /** Larger files are known by their fingerprint alone. */
 const DIGEST_LIMIT = 512 * 1024 * 1024;
@@ -32,8 +32,8 @@ export class DigestsService implements OnApplicationShutdown, AfterDisk {
   private readonly failed = new Set<string>();
 
   constructor(
-    private readonly db: DataSource,
-    private readonly places: PlacesService,
+    private readonly rows: IdentityRepository,
+    private readonly places: PlaceRegistry,
     private readonly disk: DiskService,
   ) {}
 
@@ -72,33 +72,16 @@ export class DigestsService implements OnApplicationShutdown, AfterDisk {
         const { id, identity, placeId } = next;
         const place = this.places.get(placeId);
         const digest = place && (await this.ask(absolute(place.entity.root, identity.path), false));
-        if (digest) await this.keep(id, identity, digest);
-        else this.failed.add(id);
+        if (!digest) this.failed.add(id);
+        // read as it was, not as it is by now
+        else if (!(await this.rows.saveDigest(id, identity, digest))) this.again = true;
       }
     }
   }
 
-  private async missing(): Promise<{ id: string; identity: Identity; placeId: PlaceId } | undefined> {
+  private missing() {
     const here = this.places.all().flatMap((p) => (p.state === 'here' ? [p.entity.id] : []));
-    const [row] = (await this.db.query(
-      `SELECT id::text, identity, place_id AS "placeId" FROM shortcut
-       WHERE target = 'original' AND removed_at IS NULL AND state IN ('ready', 'followed', 'saved-over')
-         AND place_id = ANY($1) AND NOT id = ANY($2) AND identity->>'type' = 'file' AND NOT identity ? 'digest'
-         AND (identity->>'size')::bigint > $3 AND (identity->>'size')::bigint <= $4
-       ORDER BY added_at LIMIT 1`,
-      [here, [...this.failed], FULL_FINGERPRINT, DIGEST_LIMIT],
-    )) as { id: string; identity: Identity; placeId: PlaceId }[];
-    return row;
-  }
-
-  /** Of the file as it was when it was read, not of what is there by now. */
-  private async keep(id: string, { mtime, inode }: Identity, digest: string): Promise<void> {
-    const [, kept] = (await this.db.query(
-      `UPDATE shortcut SET identity = identity || jsonb_build_object('digest', $2::text)
-       WHERE id = $1 AND identity->>'mtime' = $3 AND identity->>'inode' = $4`,
-      [id, digest, JSON.stringify(mtime), String(inode)],
-    )) as [unknown, number];
-    if (kept === 0) this.again = true;
+    return this.rows.withoutDigest(here, [...this.failed], FULL_FINGERPRINT, DIGEST_LIMIT);
   }
 
   private async ask(path: string, isWaitedFor: boolean): Promise<string | undefined> {

@@ -4,23 +4,23 @@
  * journal.
  */
 import { Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
-import { DataSource, In, IsNull } from 'typeorm';
 import type { Candidate, Identity } from '@rellin/core/identity';
 import { grouped, piecesOf } from '@rellin/core/lists';
 import { segmentsOf, shown } from '@rellin/core/paths';
 import { folderMoves } from '@rellin/core/repair';
 import { absolute } from '../disk/paths.js';
-import { plainRows } from '../database/plainRows.js';
 import { EventsService } from '../events/events.service.js';
 import type { ActTx } from '../journal/actTx.js';
 import { JournalService, type WithinAct, type AfterAct, type ChangeContext } from '../journal/journal.service.js';
 import { OriginalsRepository, type OriginalRecord } from '../originals/originals.repository.js';
-import { PlacesService, type LivePlace, type PlaceEvent, type AfterDisk } from '../places/places.service.js';
+import type { AfterDisk, PlaceEvent } from '../places/placeNews.js';
+import { PlaceRegistry, type LivePlace } from '../places/placeRegistry.js';
 import { ProgramsService, type AfterPrograms } from '../programs/programs.service.js';
 import { ShortcutEntity } from '../database/entities/shortcut.entity.js';
 import { DigestsService } from './digests.service.js';
 import { BEHIND, IdentityProbeService, type Decided, type Missing } from './identityProbe.service.js';
 import type { RowChange } from '../journal/rowChange.js';
+import { IdentityRepository } from './identity.repository.js';
 
 /** So many are followed in one act at most. */
 const AT_ONCE = 10_000;
@@ -65,14 +65,15 @@ export class IdentityService implements OnApplicationShutdown, WithinAct, AfterA
   /** Shortcuts that went elsewhere just now, to be looked at once more. */
   private readonly restless = new Set<string>();
   private onceMore: NodeJS.Timeout | undefined;
+  private closing = false;
   /** Of each place the id that the next new original has: what is from there on came since. */
   private readonly nextId = new Map<number, number>();
 
   constructor(
-    private readonly db: DataSource,
+    private readonly rows: IdentityRepository,
     private readonly looking: IdentityProbeService,
     private readonly digests: DigestsService,
-    private readonly places: PlacesService,
+    private readonly places: PlaceRegistry,
     private readonly originals: OriginalsRepository,
     private readonly programs: ProgramsService,
     private readonly journal: JournalService,
@@ -90,75 +91,41 @@ export class IdentityService implements OnApplicationShutdown, WithinAct, AfterA
       const to = table === 'shortcut' ? before?.identity : undefined;
       return to ? [{ id, rejected: [{ inode: to.inode, birth: to.birth }] }] : [];
     });
-    await tx.manager.query(
-      `UPDATE shortcut s SET rejected = s.rejected || r.rejected
-       FROM jsonb_to_recordset($1) r(id uuid, rejected jsonb) WHERE s.id = r.id`,
-      [JSON.stringify(left)],
-    );
+    await this.rows.reject(tx, left);
   }
 
   afterAct(changes: RowChange[], { direction }: ChangeContext): void {
     const ids = changes.filter((c) => c.table === 'shortcut' && c.after !== null).map((c) => c.id);
-    if (direction !== 'do' && ids.length > 0) void this.examine(ids).catch((e: Error) => this.log.warn(e.message));
+    if (direction !== 'do') this.examineAside(ids);
   }
 
   afterPrograms(): void {
-    void this.examinePrograms().catch((e: Error) => this.log.warn(e.message));
+    this.retried(() => this.examinePrograms());
   }
 
   async afterDisk(event: PlaceEvent): Promise<void> {
-    const repository = this.db.getRepository(ShortcutEntity);
     const { placeId } = event;
-    const ofPlace = async () => {
-      const [row] = (await this.db.query(
-        `SELECT coalesce(json_agg(id), '[]') AS ids FROM shortcut WHERE place_id = $1 AND removed_at IS NULL`,
-        [placeId],
-      )) as [{ ids: string[] }];
-      return row.ids;
-    };
     // a place that is here again is compared first; until then its shortcuts go by what stands at their paths
-    if (event.kind === 'state') return this.examine(await ofPlace());
+    if (event.kind === 'state') return this.examine(await this.rows.ofPlace(placeId));
     const { written, whole } = event;
-    if (whole || written.foldersTouched || written.touched.length > 2000) await this.examine(await ofPlace());
-    else if (written.touched.length > 0) {
-      const ids = await repository.find({
-        select: { id: true },
-        where: { placeId, originalId: In(written.touched), removedAt: IsNull() },
-      });
-      await this.examine(ids.map((s) => s.id));
-    }
+    if (whole || written.foldersTouched || written.touched.length > 2000)
+      await this.examine(await this.rows.ofPlace(placeId));
+    else if (written.touched.length > 0) await this.examine(await this.rows.ofOriginals(placeId, written.touched));
     if (written.added + written.changed > 0) await this.examine(await this.waitingFor(event));
   }
 
   /** Lost and unsure shortcuts that what came may be: by inode, size or name; all of them after much came. */
   private async waitingFor({ placeId, written, whole }: Extract<PlaceEvent, { kind: 'written' }>): Promise<string[]> {
     const from = this.nextId.get(placeId);
-    const [status] = (await this.db.query(`SELECT next_id::float8 FROM place_status WHERE place_id = $1`, [
-      placeId,
-    ])) as { next_id: number }[];
-    if (status) this.nextId.set(placeId, status.next_id);
+    const nextId = await this.rows.nextId(placeId);
+    if (nextId !== undefined) this.nextId.set(placeId, nextId);
     const few = from !== undefined && !whole && !written.foldersTouched && written.touched.length <= 2000;
-    const rows = (await this.db.query(
-      `SELECT DISTINCT s.id::text FROM shortcut s
-       ${
-         few
-           ? `JOIN original o ON o.place_id = $1 AND (o.id = ANY($2) OR o.id >= $3) AND
-                (o.inode = (s.identity->>'inode')::float8 OR o.size = (s.identity->>'size')::bigint
-                 OR o.name = regexp_replace(s.identity->>'path', '^.*/', ''))`
-           : ''
-       }
-       WHERE s.state IN ('lost', 'unsure') AND s.removed_at IS NULL`,
-      few ? [placeId, written.touched, from] : [],
-    )) as { id: string }[];
-    return rows.map((r) => r.id);
+    return this.rows.waiting(few ? { placeId, ids: written.touched, from } : undefined);
   }
 
   /** Every shortcut to a program: one may have been installed or removed, also while Rellin was stopped. */
   async examinePrograms(): Promise<void> {
-    const found = await this.db
-      .getRepository(ShortcutEntity)
-      .find({ select: { id: true }, where: { target: 'program', removedAt: IsNull() } });
-    await this.examine(found.map((s) => s.id));
+    await this.examine(await this.rows.ofPrograms());
   }
 
   /** Looks again, in a moment, at those that the index had not heard of. */
@@ -166,8 +133,7 @@ export class IdentityService implements OnApplicationShutdown, WithinAct, AfterA
     for (const id of ids) this.behind.set(id, (this.behind.get(id) ?? 0) + 1);
     this.again ??= setTimeout(() => {
       this.again = undefined;
-      const waiting = [...this.behind.keys()];
-      void this.examine(waiting).catch((e: Error) => this.log.warn(e.message));
+      this.examineAside([...this.behind.keys()]);
     }, LOOK_AGAIN_MS).unref();
   }
 
@@ -178,11 +144,25 @@ export class IdentityService implements OnApplicationShutdown, WithinAct, AfterA
       this.onceMore = undefined;
       const ids = [...this.restless];
       this.restless.clear();
-      void this.examine(ids).catch((e: Error) => this.log.warn(e.message));
+      this.examineAside(ids);
     }, ONCE_MORE_MS).unref();
   }
 
+  private examineAside(ids: readonly string[]): void {
+    this.retried(() => this.examine(ids));
+  }
+
+  /** Work that nobody waits for: where it fails (PostgreSQL may be away for a moment) it is done again. */
+  private retried(work: () => Promise<void>, tries = 1): void {
+    work().catch((error: Error) => {
+      this.log.warn(error.message);
+      if (this.closing || tries === MOST_TRIES) return;
+      setTimeout(() => this.retried(work, tries + 1), LOOK_AGAIN_MS * 2 ** tries).unref();
+    });
+  }
+
   onApplicationShutdown(): void {
+    this.closing = true;
     clearTimeout(this.onceMore);
     clearTimeout(this.again);
   }
@@ -234,7 +214,7 @@ export class IdentityService implements OnApplicationShutdown, WithinAct, AfterA
   /** What the disk and the index say at once; of what lies in no place that is all there is. */
   private async lookAt(ids: readonly string[], observed: Observed[]): Promise<ProbedShortcut[]> {
     if (ids.length === 0) return [];
-    const shortcuts = await plainRows(this.db.getRepository(ShortcutEntity), 'WHERE id = ANY($1)', [ids]);
+    const shortcuts = await this.rows.some(ids);
     for (const shortcut of shortcuts) if (shortcut.target === 'program') observed.push(this.programOf(shortcut));
     const ofPlaces = grouped(
       shortcuts.filter((s) => s.target === 'original'),
@@ -450,14 +430,12 @@ export class IdentityService implements OnApplicationShutdown, WithinAct, AfterA
       recorded.mtime === now.mtime &&
       recorded.birth === now.birth;
     const complete = now.type !== 'file' || recorded.fingerprint !== undefined;
-    if (sameStat && complete && known && known.id === s.originalId) return;
+    if (sameStat && complete && known && known.id === s.originalId && known.kind === s.kind) return;
     const row = known ?? (await this.originals.at(place.entity.id, recorded.path));
-    if (sameStat && complete && (row === undefined || row.id === s.originalId)) return;
+    if (sameStat && complete && (row === undefined || (row.id === s.originalId && row.kind === s.kind))) return;
     const identity: Identity = { ...now };
     if (now.type === 'file') identity.fingerprint = await this.looking.fingerprintOf(place, now);
-    await this.db
-      .getRepository(ShortcutEntity)
-      .update(s.id, { identity, originalId: row?.id ?? s.originalId, kind: row?.kind ?? s.kind });
+    await this.rows.saveIdentity(s.id, identity, row?.id ?? s.originalId, row?.kind ?? s.kind);
     s.identity = identity;
     this.events.changed('shortcuts');
     this.digests.forget(s.id);
@@ -476,12 +454,7 @@ export class IdentityService implements OnApplicationShutdown, WithinAct, AfterA
       return [{ id: s.id, state, reason, candidates: list }];
     });
     if (rows.length === 0) return;
-    await this.db.query(
-      `UPDATE shortcut s SET state = o.state, state_reason = o.reason, state_since = now(), candidates = o.candidates,
-         left_alone = s.left_alone AND s.state = o.state
-       FROM jsonb_to_recordset($1) o(id uuid, state text, reason text, candidates jsonb) WHERE s.id = o.id`,
-      [JSON.stringify(rows)],
-    );
+    await this.rows.saveStands(rows);
     this.events.changed('shortcuts', 'pins', 'originals', 'check-up');
   }
 

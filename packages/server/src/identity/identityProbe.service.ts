@@ -1,7 +1,5 @@
 /** What the disk and the index say of a shortcut's original, and what core decides from that. */
-import type { PlaceId } from '@rellin/contract';
 import { Injectable } from '@nestjs/common';
-import { DataSource } from 'typeorm';
 import {
   decide,
   type Candidate,
@@ -16,9 +14,10 @@ import { nameOf } from '@rellin/core/paths';
 import { DiskHangs, DiskService } from '../disk/disk.service.js';
 import { absolute } from '../disk/paths.js';
 import { OriginalsRepository, type OriginalRecord } from '../originals/originals.repository.js';
-import { PlacesService, type LivePlace } from '../places/places.service.js';
+import { PlaceRegistry, type LivePlace } from '../places/placeRegistry.js';
 import type { ShortcutEntity } from '../database/entities/shortcut.entity.js';
 import { DigestsService } from './digests.service.js';
+import { IdentityRepository } from './identity.repository.js';
 
 const ALIKE_LIMIT = 20;
 /** In these states the recorded original stood at its path when the state began. */
@@ -50,9 +49,9 @@ export interface Missing {
 @Injectable()
 export class IdentityProbeService {
   constructor(
-    private readonly db: DataSource,
+    private readonly rows: IdentityRepository,
     private readonly disk: DiskService,
-    private readonly places: PlacesService,
+    private readonly places: PlaceRegistry,
     private readonly originals: OriginalsRepository,
     private readonly digests: DigestsService,
   ) {}
@@ -223,17 +222,10 @@ export class IdentityProbeService {
     place: LivePlace,
     files: readonly Identity[],
   ): Promise<(s: ShortcutEntity, now: Identity) => boolean> {
-    const inodes = files.flatMap((f) => (f.birth === 0 ? [] : [f.inode]));
-    const rows = (
-      inodes.length === 0
-        ? []
-        : await this.db.query(
-            `SELECT id::text, (identity->>'inode')::float8 AS inode, (identity->>'birth')::float8 AS birth,
-               identity->>'path' AS path, state, followed_from FROM shortcut
-             WHERE place_id = $1 AND removed_at IS NULL AND (identity->>'inode')::float8 = ANY($2)`,
-            [place.entity.id, inodes],
-          )
-    ) as { id: string; inode: number; birth: number; path: string; state: string; followed_from: string | null }[];
+    const rows = await this.rows.withInodes(
+      place.entity.id,
+      files.flatMap((f) => (f.birth === 0 ? [] : [f.inode])),
+    );
     const byInode = grouped(rows, (r) => r.inode);
     return (s, now) => {
       const at = this.pathOf(s);
@@ -241,7 +233,7 @@ export class IdentityProbeService {
         (o) =>
           o.id !== s.id &&
           o.birth === now.birth &&
-          o.followed_from !== at &&
+          o.followedFrom !== at &&
           (o.path !== s.identity!.path || place.entity.id !== s.placeId || o.state === 'followed'),
       );
     };
@@ -249,21 +241,12 @@ export class IdentityProbeService {
 
   /** Tells of some shortcuts whether another original of the catalogue has the same content as far as it was read. */
   private async twinsOf(shortcuts: readonly ShortcutEntity[]): Promise<(s: ShortcutEntity) => boolean> {
-    const fingerprints = shortcuts.flatMap((s) => s.identity!.fingerprint ?? []);
-    const rows = (
-      fingerprints.length === 0
-        ? []
-        : await this.db.query(
-            `SELECT place_id, identity->>'fingerprint' AS fingerprint, identity->>'path' AS path, followed_from FROM shortcut
-             WHERE removed_at IS NULL AND identity->>'fingerprint' = ANY($1)`,
-            [fingerprints],
-          )
-    ) as { place_id: PlaceId; fingerprint: string; path: string; followed_from: string | null }[];
+    const rows = await this.rows.withFingerprints(shortcuts.flatMap((s) => s.identity!.fingerprint ?? []));
     const byFingerprint = grouped(rows, (r) => r.fingerprint);
     return (s) => {
       const at = this.pathOf(s);
       return (byFingerprint.get(s.identity!.fingerprint ?? '') ?? []).some(
-        (o) => (o.place_id !== s.placeId || o.path !== s.identity!.path) && o.followed_from !== at,
+        (o) => (o.placeId !== s.placeId || o.path !== s.identity!.path) && o.followedFrom !== at,
       );
     };
   }

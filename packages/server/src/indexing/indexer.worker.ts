@@ -6,6 +6,7 @@ import { lastingClient } from '../threads/lastingClient.js';
 import { failureOf } from '../threads/questions.js';
 import { identities } from '../disk/inside.js';
 import { compileExcludes } from './excludes.js';
+import { renewKinds } from './renewKinds.js';
 import { rootEntry, scanPlace } from './scan.js';
 import { PlaceWatcher, type WatchHost } from './watcher.js';
 
@@ -52,7 +53,9 @@ async function scan(message: Extract<ToIndexer, { kind: 'scan' }>): Promise<Scan
           post({ kind: 'progress', placeId: message.placeId, done });
         },
       });
-      if (scanned.outcome === 'done') await watchers.get(message.placeId)?.goOn(db, excludesOf(message.excludes));
+      if (scanned.outcome !== 'done') return scanned;
+      for (const id of await renewKinds(db, message.placeId)) scanned.written.touched.push(id);
+      await watchers.get(message.placeId)?.goOn(db, excludesOf(message.excludes));
       return scanned;
     });
     return outcome.outcome === 'done' ? { ...outcome, ms: performance.now() - started } : outcome;

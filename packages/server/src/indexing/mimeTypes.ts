@@ -2,21 +2,41 @@
  * MIME types by name. The authority is the system's shared-mime-info (`globs2`) where it is installed; `mime-db` stands
  * in where it is not, and for what that does not know. Contents are not looked at to list a folder.
  */
+import { createHash } from 'node:crypto';
 import { createRequire } from 'node:module';
 import { parseMimeTree, type MimeTree } from '@rellin/core/desktop';
-import { kindOf, parseGlobs2, typeByName, type EntryType, type GlobTable, type Kind } from '@rellin/core/kinds';
+import {
+  kindOf,
+  KINDS_VERSION,
+  parseGlobs2,
+  typeByName,
+  type EntryType,
+  type GlobTable,
+  type Kind,
+} from '@rellin/core/kinds';
 import { extensionOf } from '@rellin/core/paths';
 import { systemText } from '../disk/systemFile.js';
 
-function load(): { globs: GlobTable; byExtension: Map<string, string> } {
+interface Tables {
+  globs: GlobTable;
+  byExtension: Map<string, string>;
+  /** Another text for other tables. */
+  digest: string;
+}
+
+function load(): Tables {
   const byExtension = new Map<string, string>();
   const db = createRequire(import.meta.url)('mime-db') as Record<string, { extensions?: string[] }>;
   for (const [mime, { extensions = [] }] of Object.entries(db))
     for (const extension of extensions) if (!byExtension.has(extension)) byExtension.set(extension, mime);
-  return { globs: parseGlobs2(systemText('/usr/share/mime/globs2') ?? ''), byExtension };
+  const globs2 = systemText('/usr/share/mime/globs2') ?? '';
+  const digest = createHash('sha256')
+    .update(`${KINDS_VERSION}\n${globs2}\n`)
+    .update(JSON.stringify([...byExtension]));
+  return { globs: parseGlobs2(globs2), byExtension, digest: digest.digest('hex') };
 }
 
-let tables: ReturnType<typeof load> | undefined;
+let tables: Tables | undefined;
 let tree: MimeTree | undefined;
 
 /** The other names of types and what they are a special case of, as the system has them. */
@@ -34,6 +54,11 @@ export function describe(type: EntryType, name: string): { kind: Kind; mime: str
   const mime =
     typeByName(tables.globs, name) ?? tables.byExtension.get(extensionOf(name)) ?? 'application/octet-stream';
   return { kind: kindOf(type, name, mime), mime };
+}
+
+/** What kinds and types are told by: the same text as long as all of it is the same. */
+export function kindTables(): string {
+  return (tables ??= load()).digest;
 }
 
 /** The kind of things with a MIME type, by an extension that such things have. */

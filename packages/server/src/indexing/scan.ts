@@ -18,6 +18,7 @@ import {
   type Written,
 } from './differences.js';
 import { KnownRows } from './knownRows.js';
+import { kindTables } from './mimeTypes.js';
 import { walk } from './walk.js';
 import { NUMBERS_PER_ENTRY, typeOfFormat, type WalkBatch } from './walkTypes.js';
 import { lstatSync } from '../disk/port.js';
@@ -128,10 +129,11 @@ async function firstScan(client: Client, options: ScanOptions, root: Appeared): 
   const rows = await copy.end();
   if (!complete) return { outcome: 'stopped' };
   await client.query(indexAndAttach(placeId));
-  await client.query(`UPDATE place_status SET next_id = $2, entries = $3 WHERE place_id = $1`, [
+  await client.query(`UPDATE place_status SET next_id = $2, entries = $3, kinds = $4 WHERE place_id = $1`, [
     placeId,
     nextId,
     rows - 1,
+    kindTables(),
   ]);
   return {
     outcome: 'done',

@@ -34,6 +34,8 @@ const LONGEST_MS = 400;
 const SLOWED_MS = 10_000;
 /** So often a disk that fails is asked for the same again. */
 const MOST_TRIES = 5;
+/** What could not be looked at or written is tried again twice as late each time, at the latest after this. */
+const LATEST_AGAIN_MS = 60_000;
 /** So often it is waited for the other half of a move while there is more to come. */
 const MOST_ROUNDS = 10;
 /** Of more than that which appeared at once it is not asked whether it was elsewhere before. */
@@ -107,6 +109,8 @@ export class PlaceWatcher {
   private firstDirtyAt = 0;
   /** How often in a row a look met what could not be looked at. */
   private failedLooks = 0;
+  /** How often in a row it could not be looked or written. */
+  private troubles = 0;
   /** How often in a row a folder with changes was not where it should be and nothing told where it went. */
   private strayLooks = 0;
   private running: Promise<void> = Promise.resolve();
@@ -300,9 +304,16 @@ export class PlaceWatcher {
   private fire(): void {
     clearTimeout(this.timer);
     this.timer = undefined;
-    this.running = this.running
-      .then(() => this.process())
-      .catch((error: Error) => this.host.onTrouble(this.placeId, error));
+    this.running = this.running.then(async () => {
+      try {
+        await this.process();
+        this.troubles = 0;
+      } catch (error) {
+        this.host.onTrouble(this.placeId, error as Error);
+        // nobody tells of it once more: what was to be looked at is kept, and looked at before long
+        this.timer ??= setTimeout(() => this.fire(), Math.min(LATEST_AGAIN_MS, LONGEST_MS * 2 ** this.troubles++));
+      }
+    });
   }
 
   /**
@@ -355,27 +366,39 @@ export class PlaceWatcher {
         this.retryStrays(look, this.strayLooks + 1);
         return undefined;
       }
-      await client.query('BEGIN');
-      try {
-        const { nextId, back } = look;
-        const { written, removed } = await writeDifferences(client, this.placeId, look.found, {
-          nextId,
-          now: new Date().toISOString(),
-          back: [...back.values()],
-        });
-        await client.query('COMMIT');
-        this.latelyGone.remember(removed);
-        this.latelyGone.forget([...back.values()]);
-        await this.follow(client, look.found);
-        this.retryStrays(look, 0);
-        return written;
-      } catch (error) {
-        await client.query('ROLLBACK').catch(() => undefined);
-        addAll(this.dirty, look.dirty);
-        throw error;
-      }
+      const written = await this.write(client, look);
+      await this.follow(client, look.found).catch((error: Error) => {
+        this.host.onTrouble(this.placeId, error);
+        // it is written, and which folders are to be watched now is not known: the place is looked through
+        this.host.onOverflow(this.placeId);
+      });
+      this.retryStrays(look, 0);
+      return written;
     });
     if (written) this.host.onWritten(this.placeId, written);
+  }
+
+  private async write(client: Client, { dirty, found, nextId, back }: Probe): Promise<Written> {
+    await client.query('BEGIN');
+    let isCommitting = false;
+    try {
+      const { written, removed } = await writeDifferences(client, this.placeId, found, {
+        nextId,
+        now: new Date().toISOString(),
+        back: [...back.values()],
+      });
+      isCommitting = true;
+      await client.query('COMMIT');
+      this.latelyGone.remember(removed);
+      this.latelyGone.forget([...back.values()]);
+      return written;
+    } catch (error) {
+      await client.query('ROLLBACK').catch(() => undefined);
+      addAll(this.dirty, dirty);
+      // it may have been written all the same; looked at again it is no difference then, and nobody is told of it
+      if (isCommitting) this.host.onOverflow(this.placeId);
+      throw error;
+    }
   }
 
   /**
@@ -400,6 +423,15 @@ export class PlaceWatcher {
     const dirty = this.dirty;
     this.dirty = new Map();
     if (earlier) addAll(dirty, earlier.dirty);
+    try {
+      return await this.lookAt(client, dirty);
+    } catch (error) {
+      addAll(this.dirty, dirty);
+      throw error;
+    }
+  }
+
+  private async lookAt(client: Client, dirty: Changes): Promise<Probe> {
     const status = await client.query(`SELECT next_id FROM place_status WHERE place_id = $1`, [this.placeId]);
     const look: Probe = {
       dirty,

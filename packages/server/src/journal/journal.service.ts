@@ -3,7 +3,7 @@ import { Injectable } from '@nestjs/common';
 import pLimit from 'p-limit';
 import { DataSource, IsNull, MoreThan, Not, type EntityManager, type Repository } from 'typeorm';
 import { invert, type Change } from '@rellin/core/journal';
-import type { JournalLine, JournalLineId } from '@rellin/contract';
+import type { JournalLine, JournalLineId, OpeningId } from '@rellin/contract';
 import { isInAct, transactionOfAct } from '../database/inAct.js';
 import { EventsService } from '../events/events.service.js';
 import { faultPoint } from '../faults/faultPoint.js';
@@ -177,6 +177,16 @@ export class JournalService {
     const query = this.db.getRepository(JournalEntity).createQueryBuilder('j').orderBy('j.id', 'DESC').limit(limit);
     if (before) query.where('j.id < :before', { before });
     return (await query.getMany()).map(toLine);
+  }
+
+  /** Deletes the lines of openings that are themselves forgotten, for good. This is no act and cannot be undone. */
+  async forgetOpenings(manager: EntityManager, ids: readonly OpeningId[]): Promise<void> {
+    await manager.query(`DELETE FROM journal WHERE act = 'open' AND changes->0->>'id' = ANY($1)`, [ids]);
+  }
+
+  /** Undo begins anew: it takes back nothing done before now. Each earlier line can still be undone by itself. */
+  async beginStackAnew(): Promise<void> {
+    await this.db.query(`UPDATE journal SET in_stack = false`);
   }
 
   private tell(changes: Change[], context: ChangeContext): void {

@@ -1,14 +1,18 @@
 /** The person's own keys, checked against Rellin's, the browser's and each other. */
 import { Injectable } from '@nestjs/common';
-import { DataSource } from 'typeorm';
 import { checkKeyMap, checkKeys, type KeyMap } from '@rellin/core/keys';
+import type { FreeKey } from '@rellin/core/plan';
+import { byOwnKey, withComing, type Coming, type ReachConstants } from '@rellin/core/reach';
 import { Refusal } from '../problems/refusal.js';
 import { SettingsService } from '../settings/settings.service.js';
+import { KeysRepository } from './keys.repository.js';
+
+const LETTERS = [...'abcdefghijklmnopqrstuvwxyz'];
 
 @Injectable()
 export class KeysService {
   constructor(
-    private readonly db: DataSource,
+    private readonly rows: KeysRepository,
     private readonly settings: SettingsService,
   ) {
     settings.checkBefore(({ keyMap }) => (keyMap ? this.checkMap(keyMap) : undefined));
@@ -36,17 +40,19 @@ export class KeysService {
     return checked.keys;
   }
 
+  /** Of each letter the shortest chord that nothing uses, and the seconds to press it from where the person is. */
+  async free(constants: ReachConstants, coming: Coming): Promise<FreeKey[]> {
+    const [taken, { keyMap }] = await Promise.all([this.taken(), this.settings.all()]);
+    return LETTERS.flatMap((letter): FreeKey[] => {
+      const keys = [letter, `alt+shift+${letter}`].find((k) => checkKeys(k, taken, keyMap).ok);
+      return keys === undefined
+        ? []
+        : [{ letter, keys, seconds: withComing(byOwnKey(keys, constants), coming, constants).seconds }];
+    });
+  }
+
   /** Keys → what has them; but for one that asks for itself. */
-  async taken(ownId: string | null = null): Promise<Map<string, string>> {
-    const rows = (await this.db.query(
-      `SELECT keys, name FROM (
-         SELECT id, keys, name FROM shortcut WHERE removed_at IS NULL
-         UNION ALL SELECT id, keys, name FROM collection WHERE removed_at IS NULL
-         UNION ALL SELECT id, keys, name FROM saved_search WHERE removed_at IS NULL
-         UNION ALL SELECT id, keys, name FROM quick_filter
-       ) k WHERE keys IS NOT NULL AND ($1::uuid IS NULL OR id <> $1)`,
-      [ownId],
-    )) as { keys: string; name: string }[];
-    return new Map(rows.map((r) => [r.keys, r.name]));
+  taken(ownId: string | null = null): Promise<Map<string, string>> {
+    return this.rows.taken(ownId);
   }
 }

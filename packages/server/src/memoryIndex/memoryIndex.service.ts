@@ -8,7 +8,8 @@ import { CONFIG, type Config } from '../config/config.js';
 import { EventsService } from '../events/events.service.js';
 import type { AfterAct } from '../journal/journal.service.js';
 import { Questions } from '../threads/questions.js';
-import { PlacesService, type AfterDisk, type BeforeScan, type PlaceEvent } from '../places/places.service.js';
+import type { AfterDisk, BeforeScan, PlaceEvent } from '../places/placeNews.js';
+import { PlaceRegistry } from '../places/placeRegistry.js';
 import type {
   Asked,
   AskFor,
@@ -53,7 +54,7 @@ export class MemoryIndexService implements OnApplicationShutdown, AfterAct, Afte
 
   constructor(
     @Inject(CONFIG) config: Config,
-    private readonly places: PlacesService,
+    private readonly places: PlaceRegistry,
     private readonly events: EventsService,
   ) {
     this.worker = new Worker(new URL('./memoryIndex.worker.js', import.meta.url), {

@@ -14,6 +14,7 @@ import { ShortcutsModule } from '../shortcuts/shortcuts.module.js';
 import { UsageSummaryService } from './usageSummary.service.js';
 import { OPENER, SystemOpener, ViewerOpener } from './opener.js';
 import { OpeningsController } from './openings.controller.js';
+import { OpeningsRepository } from './openings.repository.js';
 import { OpeningsService } from './openings.service.js';
 import { UsagePublisherService } from './usagePublisher.service.js';
 
@@ -33,6 +34,7 @@ import { UsagePublisherService } from './usagePublisher.service.js';
   ],
   controllers: [OpeningsController],
   providers: [
+    OpeningsRepository,
     UsageSummaryService,
     OpeningsService,
     UsagePublisherService,
@@ -42,6 +44,6 @@ import { UsagePublisherService } from './usagePublisher.service.js';
       useFactory: (config: Config) => (config.opener === 'viewer' ? new ViewerOpener() : new SystemOpener()),
     },
   ],
-  exports: [UsagePublisherService],
+  exports: [OpeningsRepository, UsagePublisherService],
 })
 export class OpeningsModule {}

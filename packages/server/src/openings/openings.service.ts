@@ -1,18 +1,8 @@
 /** Opening things, and counting each opening. */
 import { randomUUID } from 'node:crypto';
 import { Inject, Injectable, Logger } from '@nestjs/common';
-import { DataSource } from 'typeorm';
-import { NO_WEIGHT, withOpening, type Weight } from '@rellin/core/usage';
 import { shown } from '@rellin/core/paths';
-import type {
-  OpenRequest,
-  OpeningRecord,
-  OpeningResult,
-  OriginalId,
-  PlaceId,
-  ProgramId,
-  ShortcutId,
-} from '@rellin/contract';
+import type { OpenRequest, OpeningRecord, OpeningResult, OriginalId, PlaceId, ProgramId } from '@rellin/contract';
 import { IdentityService } from '../identity/identity.service.js';
 import { IndexerService } from '../indexing/indexer.service.js';
 import type { ActTx } from '../journal/actTx.js';
@@ -20,15 +10,16 @@ import { JournalService, type WithinAct } from '../journal/journal.service.js';
 import { previewKindOf } from '../originals/previewKind.js';
 import { OriginalsService } from '../originals/originals.service.js';
 import { DiskService } from '../disk/disk.service.js';
-import { PlacesService } from '../places/places.service.js';
+import { PlaceMonitor } from '../places/placeMonitor.service.js';
+import { PlaceRegistry } from '../places/placeRegistry.js';
+import { ScanScheduler } from '../places/scanScheduler.service.js';
 import { Refusal } from '../problems/refusal.js';
 import { AssociationsService } from '../programs/associations.service.js';
 import { ProgramsService } from '../programs/programs.service.js';
 import { SettingsService } from '../settings/settings.service.js';
 import type { ShortcutEntity } from '../database/entities/shortcut.entity.js';
 import { ShortcutsService } from '../shortcuts/shortcuts.service.js';
-import { OpeningEntity } from '../database/entities/opening.entity.js';
-import { countAnew, saveUsage } from './usage.js';
+import { OpeningsRepository } from './openings.repository.js';
 import { OPENER, type Opener, type HandOver } from './opener.js';
 import type { RowChange } from '../journal/rowChange.js';
 
@@ -55,11 +46,13 @@ export class OpeningsService implements WithinAct {
 
   constructor(
     @Inject(OPENER) private readonly opener: Opener,
-    private readonly db: DataSource,
+    private readonly rows: OpeningsRepository,
     private readonly journal: JournalService,
     private readonly shortcuts: ShortcutsService,
     private readonly originals: OriginalsService,
-    private readonly places: PlacesService,
+    private readonly places: PlaceRegistry,
+    private readonly monitor: PlaceMonitor,
+    private readonly scans: ScanScheduler,
     private readonly programs: ProgramsService,
     private readonly associations: AssociationsService,
     private readonly identity: IdentityService,
@@ -139,13 +132,13 @@ export class OpeningsService implements WithinAct {
     await this.identity.examine([s.id]);
     let now = await this.shortcuts.need(s.id);
     // what is away is connected first, where the system can do that
-    if (now.state === 'away' && now.placeId !== null && (await this.places.connect(now.placeId))) {
+    if (now.state === 'away' && now.placeId !== null && (await this.monitor.connect(now.placeId))) {
       await this.identity.examine([s.id]);
       now = await this.shortcuts.need(s.id);
     }
     const looking = now.placeId !== null && this.places.get(now.placeId)?.scan === 'running';
     if (looking && !(await this.identity.stands(now))) {
-      await this.places.scan(now.placeId!);
+      await this.scans.scan(now.placeId!);
       await this.identity.examine([s.id]);
       now = await this.shortcuts.need(s.id);
     }
@@ -198,7 +191,7 @@ export class OpeningsService implements WithinAct {
         refuse('original-unsure', 'Choose on its card which of the candidates is meant.');
         break;
       case 'no-access':
-        refuse('no-access', 'RowChange the permissions of the original or of a folder above it.');
+        refuse('no-access', 'Change the permissions of the original or of a folder above it.');
         break;
       case 'ready':
       case 'followed':
@@ -253,21 +246,14 @@ export class OpeningsService implements WithinAct {
     for (const { before, after } of openings) {
       const shortcutId = (after ?? before)?.shortcut_id;
       if (!shortcutId) continue;
-      if (after?.at) await this.count(tx, shortcutId, Date.parse(after.at), halfLifeDays);
-      else await countAnew(tx.manager, [shortcutId], halfLifeDays);
+      if (after?.at) await this.rows.count(tx.manager, shortcutId, Date.parse(after.at), halfLifeDays);
+      else await this.rows.countAnew(tx.manager, [shortcutId], halfLifeDays);
     }
-  }
-
-  private async count(tx: ActTx, shortcutId: ShortcutId, at: number, halfLifeDays: number): Promise<void> {
-    const rows = (await tx.manager.query(`SELECT w0, t0 FROM usage WHERE shortcut_id = $1 FOR UPDATE`, [
-      shortcutId,
-    ])) as Weight[];
-    await saveUsage(tx.manager, shortcutId, withOpening(rows[0] ?? NO_WEIGHT, at, halfLifeDays), at);
   }
 
   /** The latest openings, newest first. */
   async recent(limit: number): Promise<OpeningRecord[]> {
-    const rows = await this.db.getRepository(OpeningEntity).find({ order: { at: 'DESC' }, take: limit });
+    const rows = await this.rows.recent(limit);
     return rows.map((o) => ({
       id: o.id,
       at: o.at.toISOString(),

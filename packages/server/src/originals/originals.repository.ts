@@ -227,4 +227,22 @@ export class OriginalsRepository {
     )) as { original_id: OriginalId; tags: string[] }[];
     return new Map(rows.map((r) => [r.original_id, r.tags]));
   }
+
+  /** The first of a place's links by id, and how many it has in all. */
+  async links(placeId: PlaceId, most: number): Promise<{ ids: OriginalId[]; total: number }> {
+    const rows = (await this.db.query(
+      `SELECT id, count(*) OVER ()::int AS total FROM original WHERE place_id = $1 AND type = 'link'
+       ORDER BY id LIMIT $2`,
+      [placeId, most],
+    )) as { id: OriginalId; total: number }[];
+    return { ids: rows.map((r) => r.id), total: rows[0]?.total ?? 0 };
+  }
+
+  /** Files and folders of exactly this name, wherever they lie. */
+  async named(name: string, most: number): Promise<{ placeId: PlaceId; id: OriginalId }[]> {
+    return (await this.db.query(
+      `SELECT place_id AS "placeId", id FROM original WHERE name = $1 AND type IN ('file', 'folder') LIMIT $2`,
+      [name, most],
+    )) as { placeId: PlaceId; id: OriginalId }[];
+  }
 }

@@ -20,7 +20,8 @@ import type {
 import { CONFIG, type Config } from '../config/config.js';
 import { absolute } from '../disk/paths.js';
 import { IndexerService } from '../indexing/indexer.service.js';
-import { PlacesService, type LivePlace, type AfterDisk } from '../places/places.service.js';
+import type { AfterDisk } from '../places/placeNews.js';
+import { PlaceRegistry, type LivePlace } from '../places/placeRegistry.js';
 import { Refusal } from '../problems/refusal.js';
 import { SettingsService } from '../settings/settings.service.js';
 import { OriginalsRepository, type OriginalRecord } from './originals.repository.js';
@@ -50,7 +51,7 @@ export class OriginalsService implements AfterDisk {
   constructor(
     @Inject(CONFIG) private readonly config: Config,
     private readonly repository: OriginalsRepository,
-    private readonly places: PlacesService,
+    private readonly places: PlaceRegistry,
     private readonly indexer: IndexerService,
     private readonly settings: SettingsService,
     private readonly disk: DiskService,

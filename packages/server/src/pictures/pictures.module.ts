@@ -5,11 +5,12 @@ import { ProgramsModule } from '../programs/programs.module.js';
 import { DrawingsService } from './drawings.service.js';
 import { PicturesController } from './pictures.controller.js';
 import { PicturesService } from './pictures.service.js';
+import { PicturesRepository } from './pictures.repository.js';
 
 @Module({
   imports: [DiskModule, OriginalsModule, ProgramsModule],
   controllers: [PicturesController],
-  providers: [DrawingsService, PicturesService],
+  providers: [PicturesRepository, DrawingsService, PicturesService],
   exports: [PicturesService],
 })
 export class PicturesModule {}

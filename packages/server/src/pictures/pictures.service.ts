@@ -5,7 +5,6 @@ import { statSync } from 'node:fs';
 import type { Readable } from 'node:stream';
 import { join } from 'node:path';
 import { Inject, Injectable } from '@nestjs/common';
-import { DataSource } from 'typeorm';
 import { iconLookup } from '@rellin/core/desktop';
 import { formatBytes } from '@rellin/core/units';
 import { CONFIG, type Config } from '../config/config.js';
@@ -16,6 +15,7 @@ import { Refusal } from '../problems/refusal.js';
 import { ProgramsService, type AfterPrograms } from '../programs/programs.service.js';
 import { DrawingsService } from './drawings.service.js';
 import { PICTURE_LIMIT, smallPng } from './raster.js';
+import { PicturesRepository } from './pictures.repository.js';
 
 /** How large a picture is kept; shown at most at half of it, for dense screens. */
 const SIDE = 256;
@@ -33,7 +33,7 @@ export class PicturesService implements AfterPrograms {
 
   constructor(
     @Inject(CONFIG) private readonly config: Config,
-    private readonly db: DataSource,
+    private readonly rows: PicturesRepository,
     private readonly originals: OriginalsService,
     private readonly programs: ProgramsService,
     private readonly disk: DiskService,
@@ -66,17 +66,14 @@ export class PicturesService implements AfterPrograms {
       );
     const png = await smallPng(Buffer.concat(chunks), SIDE);
     const id = createHash('sha256').update(png).digest('hex');
-    await this.db.query(
-      `INSERT INTO picture (id, bytes) VALUES ($1, $2) ON CONFLICT (id) DO UPDATE SET added_at = now()`,
-      [id, png],
-    );
+    await this.rows.save(id, png);
     return id;
   }
 
   async get(id: string): Promise<Buffer> {
-    const rows = (await this.db.query(`SELECT bytes FROM picture WHERE id = $1`, [id])) as { bytes: Buffer }[];
-    if (!rows[0]) throw new Refusal('not-found', 'That picture is not kept any more.');
-    return rows[0].bytes;
+    const bytes = await this.rows.bytes(id);
+    if (!bytes) throw new Refusal('not-found', 'That picture is not kept any more.');
+    return bytes;
   }
 
   /** The icon that a program's entry names, from the icon themes of this machine. */
@@ -117,17 +114,8 @@ export class PicturesService implements AfterPrograms {
   }
 
   /** Bytes that nothing points to any more, not even by an undo of the last `days`. Returns how many went. */
-  async sweep(days: number): Promise<number> {
-    const [{ n }] = (await this.db.query(
-      `WITH gone AS (
-         DELETE FROM picture p WHERE added_at <= now() - make_interval(days => $1)
-           AND NOT EXISTS (SELECT 1 FROM shortcut WHERE picture = 'image:' || p.id)
-           AND NOT EXISTS (SELECT 1 FROM collection WHERE picture = 'image:' || p.id)
-         RETURNING 1)
-       SELECT count(*)::int AS n FROM gone`,
-      [days],
-    )) as [{ n: number }];
-    return n;
+  sweep(days: number): Promise<number> {
+    return this.rows.sweep(days);
   }
 
   private finder() {

@@ -2,11 +2,12 @@ import { Module } from '@nestjs/common';
 import { SettingsModule } from '../settings/settings.module.js';
 import { PinsController } from './pins.controller.js';
 import { PinsService } from './pins.service.js';
+import { PinsRepository } from './pins.repository.js';
 
 @Module({
   imports: [SettingsModule],
   controllers: [PinsController],
-  providers: [PinsService],
+  providers: [PinsRepository, PinsService],
   exports: [PinsService],
 })
 export class PinsModule {}

@@ -1,61 +1,19 @@
 /** The pin strip: which things, in which order. Pins of what lies in the bin keep their place and are not shown. */
 import { randomUUID } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
-import { DataSource } from 'typeorm';
-import type { ShortcutState } from '@rellin/core/identity';
-import type { Kind } from '@rellin/core/kinds';
-import type { PinId, PinTarget, PinView, ShortcutId } from '@rellin/contract';
+import type { PinId, PinTarget, PinView, ShortcutId, TagId } from '@rellin/contract';
 import type { ActTx } from '../journal/actTx.js';
 import { JournalService } from '../journal/journal.service.js';
 import type { JournaledTable } from '../journal/topics.js';
 import { Refusal } from '../problems/refusal.js';
-import { netChanges } from '../database/netChanges.js';
 import { SettingsService } from '../settings/settings.service.js';
+import { PinsRepository, type PinRow } from './pins.repository.js';
 
 /** What a pin is of. */
 export interface Pinned {
   target: PinTarget;
   id: string;
 }
-
-interface PinRow {
-  id: string;
-  target: PinTarget;
-  target_id: string;
-  sort: number;
-  aside: boolean;
-  kept: boolean;
-  name: string;
-  kind: Kind | null;
-  state: ShortcutState;
-  colour: string;
-  count: number | null;
-  fresh: number;
-}
-
-const CAME = netChanges('q.id', 'qs.looked_at', true);
-
-const ROWS = `
-  SELECT p.id, p.sort, p.aside, p.kept,
-    CASE WHEN s.id IS NOT NULL THEN 'shortcut' WHEN c.id IS NOT NULL THEN 'collection' WHEN q.id IS NOT NULL THEN 'search' ELSE 'tag' END AS target,
-    coalesce(p.shortcut_id, p.collection_id, p.tag_id, p.search_id)::text AS target_id,
-    coalesce(s.name, c.name, t.name, q.name) AS name, s.kind, coalesce(s.state, ms.state, 'ready') AS state,
-    coalesce(c.colour, t.colour, q.colour, '') AS colour,
-    CASE WHEN c.type = 'mirror'
-      THEN (SELECT count(*) FROM original o WHERE o.place_id = ms.place_id AND o.parent_id = ms.original_id)
-      WHEN c.id IS NOT NULL THEN (SELECT count(*) FROM member m LEFT JOIN shortcut x ON x.id = m.shortcut_id
-        LEFT JOIN collection y ON y.id = m.child_id
-        LEFT JOIN saved_search z ON z.id = m.search_id
-        WHERE m.collection_id = c.id AND x.removed_at IS NULL AND y.removed_at IS NULL AND z.removed_at IS NULL)
-      WHEN q.id IS NOT NULL THEN coalesce(qs.count, 0)
-      WHEN t.id IS NOT NULL THEN (SELECT count(*) FROM tagging g LEFT JOIN shortcut x ON x.id = g.shortcut_id
-        LEFT JOIN saved_search z ON z.id = g.search_id
-        WHERE g.tag_id = t.id AND x.removed_at IS NULL AND z.removed_at IS NULL) END AS count,
-    CASE WHEN q.muted THEN 0 WHEN q.id IS NOT NULL THEN (${CAME}) ELSE 0 END AS fresh
-  FROM pin p LEFT JOIN shortcut s ON s.id = p.shortcut_id LEFT JOIN collection c ON c.id = p.collection_id
-  LEFT JOIN shortcut ms ON ms.id = c.mirror_of LEFT JOIN tag t ON t.id = p.tag_id
-  LEFT JOIN saved_search q ON q.id = p.search_id LEFT JOIN search_status qs ON qs.search_id = q.id
-  WHERE s.removed_at IS NULL AND c.removed_at IS NULL AND q.removed_at IS NULL ORDER BY p.sort, p.id`;
 
 const COLUMN: Record<PinTarget, string> = {
   shortcut: 'shortcut_id',
@@ -79,17 +37,13 @@ function keyOfSlot(slot: number): string | null {
 @Injectable()
 export class PinsService {
   constructor(
-    private readonly db: DataSource,
+    private readonly rows: PinsRepository,
     private readonly journal: JournalService,
     private readonly settings: SettingsService,
   ) {}
 
-  private async rows(manager: Pick<DataSource, 'query'> = this.db): Promise<PinRow[]> {
-    return (await manager.query(ROWS)) as PinRow[];
-  }
-
   async list(): Promise<PinView[]> {
-    return (await this.rows()).map((row, i) => ({
+    return (await this.rows.strip()).map((row, i) => ({
       id: row.id,
       target: row.target,
       targetId: row.target_id,
@@ -108,17 +62,30 @@ export class PinsService {
 
   /** Shortcut id → slot. */
   async slots(): Promise<Map<string, number>> {
-    const rows = await this.rows();
+    const rows = await this.rows.strip();
     return new Map(rows.flatMap((row, i) => (row.target === 'shortcut' ? [[row.target_id, i + 1] as const] : [])));
   }
 
-  async pinOf(shortcutId: ShortcutId): Promise<{ id: string } | undefined> {
-    const rows = (await this.db.query(`SELECT id FROM pin WHERE shortcut_id = $1`, [shortcutId])) as { id: string }[];
-    return rows[0];
+  /** Within an act; nothing where it is not pinned. */
+  async unpinShortcut(tx: ActTx, shortcutId: ShortcutId): Promise<void> {
+    for (const { id } of await this.rows.ofShortcuts([shortcutId], tx.manager)) await tx.remove('pin', id);
   }
 
-  async isFull(): Promise<boolean> {
-    return (await this.rows()).length >= (await this.settings.all()).pinLimit;
+  /** Within an act that puts it back: where the strip filled up meanwhile, it comes without its pin. */
+  async unpinWhereFull(tx: ActTx, shortcutId: ShortcutId): Promise<void> {
+    const { pinLimit } = await this.settings.all();
+    if ((await this.rows.strip(tx.manager)).length >= pinLimit) await this.unpinShortcut(tx, shortcutId);
+  }
+
+  /** Within an act that removes a tag. */
+  async unpinTag(tx: ActTx, tagId: TagId): Promise<void> {
+    for (const id of await this.rows.ofTag(tagId, tx.manager)) await tx.remove('pin', id);
+  }
+
+  /** Within an act that makes one of several shortcuts: it gets a pin of the others where it has none. */
+  async handOver(tx: ActTx, kept: ShortcutId, others: readonly ShortcutId[]): Promise<void> {
+    const pins = await this.rows.ofShortcuts([kept, ...others], tx.manager);
+    if (pins[0] && !pins.some((pin) => pin.of === kept)) await tx.update('pin', pins[0].id, { shortcut_id: kept });
   }
 
   /** The point between the neighbours of a slot (from 1), the rows without the one that moves. */
@@ -132,7 +99,7 @@ export class PinsService {
 
   async insert(tx: ActTx, { target, id }: Pinned, slot?: number): Promise<void> {
     const { pinLimit } = await this.settings.all();
-    const rows = await this.rows(tx.manager);
+    const rows = await this.rows.strip(tx.manager);
     if (rows.some((row) => row.target === target && row.target_id === id))
       throw new Refusal('conflict', 'It is pinned already.');
     if (rows.length >= pinLimit)
@@ -163,7 +130,7 @@ export class PinsService {
   async pinMany(ids: string[]): Promise<void> {
     await this.journal.act({ act: 'pin', summary: `Pinned ${ids.length} shortcuts` }, async (tx) => {
       const { pinLimit } = await this.settings.all();
-      const rows = await this.rows(tx.manager);
+      const rows = await this.rows.strip(tx.manager);
       const pinned = new Set(rows.map((r) => r.target_id));
       const fresh = ids.filter((id) => !pinned.has(id));
       const room = pinLimit - rows.length;
@@ -182,6 +149,11 @@ export class PinsService {
     });
   }
 
+  /** As if all had been where they are for so many weeks: what was pinned a moment ago is left alone by the plan. */
+  async placedSince(weeks: number): Promise<void> {
+    await this.rows.placedSince(weeks);
+  }
+
   /** Into the menu at the strip's end for good, or back onto the strip. */
   async putAside(id: PinId, aside: boolean): Promise<void> {
     const row = await this.need(id);
@@ -197,7 +169,7 @@ export class PinsService {
   }
 
   private async need(id: PinId): Promise<PinRow> {
-    const row = (await this.rows()).find((r) => r.id === id);
+    const row = (await this.rows.strip()).find((r) => r.id === id);
     if (!row) throw new Refusal('not-found', 'That pin is not on the strip any more.');
     return row;
   }
@@ -205,7 +177,7 @@ export class PinsService {
   async move(id: PinId, slot: number): Promise<void> {
     let name = '';
     await this.journal.act({ act: 'move-pin', summary: () => `Moved the pin “${name}” to ${slot}` }, async (tx) => {
-      const rows = await this.rows(tx.manager);
+      const rows = await this.rows.strip(tx.manager);
       const own = rows.find((row) => row.id === id);
       if (!own) throw new Refusal('not-found', 'That pin is not on the strip any more.');
       name = own.name;

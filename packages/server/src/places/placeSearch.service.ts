@@ -1,13 +1,11 @@
 /** Where a place is that is not at its path: its file system mounted elsewhere, or its tree met again beside it. */
-import type { PlaceId } from '@rellin/contract';
 import { dirname, join } from 'node:path';
 import { Injectable } from '@nestjs/common';
-import { DataSource } from 'typeorm';
 import { identityOf, isNetwork, pathsOf, type FileSystemIdentity, type Mount } from '@rellin/core/mounts';
-import { partitionName } from '../database/partition.js';
 import { DiskService } from '../disk/disk.service.js';
 import { absolute } from '../disk/paths.js';
 import { readFileSystems } from './fileSystems.js';
+import { PlacesRepository } from './places.repository.js';
 import type { PlaceEntity } from '../database/entities/place.entity.js';
 
 /** Where drives and shares are mounted by custom (Filesystem Hierarchy Standard 3.0, 3.11 and 3.12). */
@@ -24,7 +22,7 @@ const ELSEWHERE = 0;
 @Injectable()
 export class PlaceSearchService {
   constructor(
-    private readonly db: DataSource,
+    private readonly rows: PlacesRepository,
     private readonly disk: DiskService,
   ) {}
 
@@ -46,7 +44,7 @@ export class PlaceSearchService {
       return undefined;
     }
     if (place.type === 'fixed') return undefined;
-    const known = await this.knownNames(place.id);
+    const known = await this.rows.knownNames(place.id);
     if (known.length === 0) return undefined;
     for (const path of (await this.likely(place, mounts)).filter(free).slice(0, MOST_LOOKED_AT))
       if (await this.isSameTree(place, path, known)) return path;
@@ -62,25 +60,11 @@ export class PlaceSearchService {
     ];
   }
 
-  /** The names that lie in its root, as far as it was looked through. */
-  async knownNames(placeId: PlaceId): Promise<string[]> {
-    const exists = (await this.db.query(`SELECT to_regclass($1) AS t`, [partitionName(placeId)])) as { t: string }[];
-    if (!exists[0]?.t) return [];
-    const rows = (await this.db.query(`SELECT name FROM original WHERE place_id = $1 AND parent_id = 1`, [
-      placeId,
-    ])) as { name: string }[];
-    return rows.map((r) => r.name);
-  }
-
   /** Most names are there, and of a sample of files most have their inode, size and date: a copy has not. */
   private async isSameTree(place: PlaceEntity, path: string, known: readonly string[]): Promise<boolean> {
     const names = new Set(await this.disk.names(ELSEWHERE, path).catch(() => [] as string[]));
     if (known.filter((name) => names.has(name)).length < ENOUGH * known.length) return false;
-    const sample = (await this.db.query(
-      `SELECT original_path(place_id, id) AS path, size::float8, mtime, inode FROM original
-       WHERE place_id = $1 AND type = 'file' ORDER BY (id * 7919) % 10007 LIMIT ${SAMPLE}`,
-      [place.id],
-    )) as { path: string; size: number; mtime: number; inode: number }[];
+    const sample = await this.rows.sampleOfFiles(place.id, SAMPLE);
     if (sample.length === 0) return false;
     const seen = await this.disk
       .sights(

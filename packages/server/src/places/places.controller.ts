@@ -1,18 +1,34 @@
 import type { PlaceId } from '@rellin/contract';
-import { Body, Controller, Delete, Get, HttpCode, Param, Patch, Post } from '@nestjs/common';
+import { Body, Controller, Delete, Get, HttpCode, Param, Patch, Post, Query } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
+import { PlaceMonitor } from './placeMonitor.service.js';
+import { PlaceRegistry } from './placeRegistry.js';
 import { PlacesService } from './places.service.js';
+import { ScanScheduler } from './scanScheduler.service.js';
 import { PlaceIdPipe } from '../http/validation.js';
-import { NewPlaceDto, PlacePatchDto } from './dto/places.dto.js';
+import { NewPlaceDto, PlacePatchDto, TypedFolderDto } from './dto/places.dto.js';
+import { FolderNamesService } from './folderNames.service.js';
 
 @ApiTags('places')
 @Controller('places')
 export class PlacesController {
-  constructor(private readonly places: PlacesService) {}
+  constructor(
+    private readonly places: PlacesService,
+    private readonly registry: PlaceRegistry,
+    private readonly scans: ScanScheduler,
+    private readonly monitor: PlaceMonitor,
+    private readonly folderNames: FolderNamesService,
+  ) {}
 
   @Get()
   list() {
-    return this.places.views();
+    return this.places.list();
+  }
+
+  /** Folders that continue a typed path, in a place or not. */
+  @Get('complete')
+  complete(@Query() { path }: TypedFolderDto) {
+    return this.folderNames.complete(path);
   }
 
   @Post()
@@ -35,19 +51,21 @@ export class PlacesController {
   @Post(':id/scan')
   @HttpCode(202)
   scan(@Param('id', PlaceIdPipe) id: PlaceId) {
-    this.places.need(id);
-    void this.places.scan(id);
+    this.registry.need(id);
+    void this.scans.scan(id);
   }
 
   @Post(':id/connect')
   @HttpCode(200)
-  connect(@Param('id', PlaceIdPipe) id: PlaceId) {
-    return this.places.switchStandIn(id, true);
+  async connect(@Param('id', PlaceIdPipe) id: PlaceId) {
+    await this.monitor.switchStandIn(id, true);
+    return this.places.one(id);
   }
 
   @Post(':id/disconnect')
   @HttpCode(200)
-  disconnect(@Param('id', PlaceIdPipe) id: PlaceId) {
-    return this.places.switchStandIn(id, false);
+  async disconnect(@Param('id', PlaceIdPipe) id: PlaceId) {
+    await this.monitor.switchStandIn(id, false);
+    return this.places.one(id);
   }
 }

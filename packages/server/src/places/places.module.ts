@@ -2,14 +2,31 @@ import { Module } from '@nestjs/common';
 import { ActivityModule } from '../activity/activity.module.js';
 import { DiskModule } from '../disk/disk.module.js';
 import { IndexingModule } from '../indexing/indexing.module.js';
-import { PlaceSearchService } from './placeSearch.service.js';
+import { PlaceMonitor } from './placeMonitor.service.js';
+import { PlaceNews } from './placeNews.js';
+import { PlaceRegistry } from './placeRegistry.js';
 import { PlacesController } from './places.controller.js';
+import { PlacesRepository } from './places.repository.js';
+import { PlaceSearchService } from './placeSearch.service.js';
 import { PlacesService } from './places.service.js';
+import { ScanScheduler } from './scanScheduler.service.js';
+import { UnfitFoldersService } from './unfitFolders.service.js';
+import { FolderNamesService } from './folderNames.service.js';
 
 @Module({
   imports: [ActivityModule, DiskModule, IndexingModule],
   controllers: [PlacesController],
-  providers: [PlaceSearchService, PlacesService],
-  exports: [PlacesService],
+  providers: [
+    PlaceRegistry,
+    PlacesRepository,
+    PlaceNews,
+    PlaceSearchService,
+    UnfitFoldersService,
+    PlaceMonitor,
+    ScanScheduler,
+    FolderNamesService,
+    PlacesService,
+  ],
+  exports: [PlacesRepository, PlaceRegistry, PlaceNews, PlaceMonitor, ScanScheduler, PlacesService],
 })
 export class PlacesModule {}

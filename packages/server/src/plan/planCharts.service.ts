@@ -2,13 +2,13 @@
  * What the charts of the plan show: openings by week, what was saved, and how long one chooses in the menus there are.
  */
 import { Injectable } from '@nestjs/common';
-import { DataSource } from 'typeorm';
 import { flatSeconds, menuSeconds } from '@rellin/core/plan';
 import { SYSTEM_ZONE } from '@rellin/core/query';
 import type { RouteKind } from '@rellin/core/reach';
 import { weeksOfUse } from '@rellin/core/usage';
 import type { PlanChartsView, ReachView } from '@rellin/contract';
 import { SettingsService } from '../settings/settings.service.js';
+import { PlanRepository } from './plan.repository.js';
 import { PLAN_WEEKS, PlanService } from './plan.service.js';
 
 /** The ways openings are counted by, where a route of the same kind has another name or none. */
@@ -27,7 +27,7 @@ const SHORTEST_CURVE = 40;
 @Injectable()
 export class PlanChartsService {
   constructor(
-    private readonly db: DataSource,
+    private readonly rows: PlanRepository,
     private readonly plan: PlanService,
     private readonly settings: SettingsService,
   ) {}
@@ -55,14 +55,7 @@ export class PlanChartsService {
   }
 
   private async weeks(): Promise<PlanChartsView['weeks']> {
-    const [rows, reach] = await Promise.all([
-      this.db.query(
-        `SELECT extract(epoch FROM at)::float8 * 1000 AS at, shortcut_id::text AS id, route FROM opening
-         WHERE at > now() - make_interval(weeks => $1)`,
-        [PLAN_WEEKS],
-      ) as Promise<{ at: number; id: string | null; route: string }[]>,
-      this.plan.reachOfAll(),
-    ]);
+    const [rows, reach] = await Promise.all([this.rows.openings(PLAN_WEEKS), this.plan.reachOfAll()]);
     const openings = rows.map(({ at, id, route }) => ({ at, saved: saved(reach.get(id ?? ''), route) }));
     return weeksOfUse(openings, Date.now(), PLAN_WEEKS, SYSTEM_ZONE).map(({ start, ...week }) => ({
       start: new Date(start).toISOString(),

@@ -1,11 +1,10 @@
 import { Body, Controller, Get, HttpCode, Post, Query } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
-import { DataSource, IsNull, Not } from 'typeorm';
 import type { ProgramView } from '@rellin/contract';
-import { ShortcutEntity } from '../database/entities/shortcut.entity.js';
 import { AssociationsService } from './associations.service.js';
 import { ProgramsService } from './programs.service.js';
 import { SuitedQueryDto, ProgramForKindDto, TellSystemDto } from './dto/programs.dto.js';
+import { ProgramsRepository } from './programs.repository.js';
 
 @ApiTags('programs')
 @Controller('programs')
@@ -13,14 +12,12 @@ export class ProgramsController {
   constructor(
     private readonly programs: ProgramsService,
     private readonly associations: AssociationsService,
-    private readonly db: DataSource,
+    private readonly rows: ProgramsRepository,
   ) {}
 
   @Get()
   async list(): Promise<ProgramView[]> {
-    const shortcuts = await this.db
-      .getRepository(ShortcutEntity)
-      .find({ where: { programId: Not(IsNull()), removedAt: IsNull() } });
+    const shortcuts = await this.rows.shortcuts();
     const of = new Map(shortcuts.map((s) => [s.programId, { id: s.id, name: s.name, state: s.state }]));
     return this.programs.list().map((p) => ({
       id: p.id,

@@ -3,11 +3,12 @@ import { SettingsModule } from '../settings/settings.module.js';
 import { AssociationsService } from './associations.service.js';
 import { ProgramsController } from './programs.controller.js';
 import { ProgramsService } from './programs.service.js';
+import { ProgramsRepository } from './programs.repository.js';
 
 @Module({
   imports: [SettingsModule],
   controllers: [ProgramsController],
-  providers: [AssociationsService, ProgramsService],
+  providers: [ProgramsRepository, AssociationsService, ProgramsService],
   exports: [AssociationsService, ProgramsService],
 })
 export class ProgramsModule {}

@@ -1,24 +1,22 @@
 /** Quick filters: combinations of the catalogue's facets, kept under a name and a key. */
 import { randomUUID } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
-import { DataSource } from 'typeorm';
 import type { CatalogueFilter, QuickFilterChange, QuickFilterId, QuickFilterView } from '@rellin/contract';
 import { JournalService } from '../journal/journal.service.js';
 import { KeysService } from '../keys/keys.service.js';
 import { Refusal } from '../problems/refusal.js';
+import { QuickFiltersRepository } from './quickFilters.repository.js';
 
 @Injectable()
 export class QuickFiltersService {
   constructor(
-    private readonly db: DataSource,
+    private readonly rows: QuickFiltersRepository,
     private readonly journal: JournalService,
     private readonly keys: KeysService,
   ) {}
 
   async all(): Promise<QuickFilterView[]> {
-    return (await this.db.query(
-      `SELECT id::text, name, keys, filter FROM quick_filter ORDER BY added_at, id`,
-    )) as QuickFilterView[];
+    return this.rows.list();
   }
 
   async add(change: QuickFilterChange): Promise<QuickFilterView[]> {

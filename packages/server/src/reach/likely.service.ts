@@ -1,11 +1,11 @@
 /** What is likely opened next: the person's openings as core's model reads them, kept up as things are opened. */
 import { Injectable } from '@nestjs/common';
-import { DataSource } from 'typeorm';
 import { SYSTEM_ZONE } from '@rellin/core/query';
 import { fitLikely, LikelyNext, likelyNext, partOfWeek, type LikelyFit, type Opened } from '@rellin/core/usage';
 import type { LikelyView } from '@rellin/contract';
 import type { AfterAct, ChangeContext } from '../journal/journal.service.js';
 import { SettingsService } from '../settings/settings.service.js';
+import { ReachRepository } from './reach.repository.js';
 import type { RowChange } from '../journal/rowChange.js';
 
 /** So many of the latest openings are read. */
@@ -28,7 +28,7 @@ export class LikelyService implements AfterAct {
   private known: Promise<LikelyState> | undefined;
 
   constructor(
-    private readonly db: DataSource,
+    private readonly rows: ReachRepository,
     private readonly settings: SettingsService,
   ) {}
 
@@ -61,11 +61,7 @@ export class LikelyService implements AfterAct {
 
   private async read(): Promise<LikelyState> {
     const { halfLifeDays } = await this.settings.all();
-    const rows = (await this.db.query(
-      `SELECT item, at FROM (SELECT shortcut_id::text AS item, extract(epoch FROM at)::float8 * 1000 AS at FROM opening
-         WHERE shortcut_id IS NOT NULL ORDER BY opening.at DESC LIMIT $1) o ORDER BY at`,
-      [MOST_READ],
-    )) as Opened[];
+    const rows = await this.rows.openings(MOST_READ);
     const history = new LikelyNext(SYSTEM_ZONE, halfLifeDays);
     for (const opened of rows) history.add(opened);
     return { history, openings: rows, fit: fitLikely(rows, SYSTEM_ZONE, halfLifeDays), since: 0 };
@@ -81,11 +77,9 @@ export class LikelyService implements AfterAct {
     const { history, fit } = await known;
     const now = Date.now();
     const guesses = likelyNext(history, now, fit, most + SPARE);
-    const rows = (await this.db.query(
-      `SELECT id::text, name FROM shortcut WHERE id = ANY($1::uuid[]) AND removed_at IS NULL AND state <> 'lost'`,
-      [guesses.flatMap((g) => [g.item, ...(g.reason.kind === 'after' ? [g.reason.item] : [])])],
-    )) as { id: string; name: string }[];
-    const nameOf = new Map(rows.map((r) => [r.id, r.name]));
+    const nameOf = await this.rows.names(
+      guesses.flatMap((g) => [g.item, ...(g.reason.kind === 'after' ? [g.reason.item] : [])]),
+    );
     const previous = history.previousAt(now);
     return {
       at: new Date(now).toISOString(),

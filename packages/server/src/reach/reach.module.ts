@@ -8,12 +8,13 @@ import { ProgramsModule } from '../programs/programs.module.js';
 import { SettingsModule } from '../settings/settings.module.js';
 import { LikelyService } from './likely.service.js';
 import { ReachController } from './reach.controller.js';
+import { ReachRepository } from './reach.repository.js';
 import { ReachService } from './reach.service.js';
 
 @Module({
   imports: [BoardsModule, FinderModule, MemoryIndexModule, PinsModule, PlacesModule, ProgramsModule, SettingsModule],
   controllers: [ReachController],
-  providers: [LikelyService, ReachService],
+  providers: [ReachRepository, LikelyService, ReachService],
   exports: [LikelyService, ReachService],
 })
 export class ReachModule {}

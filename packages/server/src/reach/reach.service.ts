@@ -2,7 +2,6 @@
 import { readdir } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Inject, Injectable } from '@nestjs/common';
-import { DataSource } from 'typeorm';
 import {
   bestRoute,
   byAlias,
@@ -22,18 +21,19 @@ import {
   type Route,
 } from '@rellin/core/reach';
 import type { ShortestQuery } from '@rellin/core/match';
-import type { OriginalId, PlaceId, ReachView, ShortcutId } from '@rellin/contract';
+import type { ReachView } from '@rellin/contract';
 import { BoardsRepository } from '../boards/boards.repository.js';
 import { CONFIG, type Config } from '../config/config.js';
 import { FinderService } from '../finder/finder.service.js';
 import { MemoryIndexService } from '../memoryIndex/memoryIndex.service.js';
 import type { WaysTo } from '../memoryIndex/messages.js';
 import { PinsService } from '../pins/pins.service.js';
-import { PlacesService } from '../places/places.service.js';
+import { PlaceRegistry } from '../places/placeRegistry.js';
 import { ProgramsService } from '../programs/programs.service.js';
 import { SettingsService } from '../settings/settings.service.js';
 import type { ShortcutEntity } from '../database/entities/shortcut.entity.js';
-import { readGroups } from './groups.js';
+import { groupsOf } from './groups.js';
+import { ReachRepository } from './reach.repository.js';
 import { readBoards } from './onBoards.js';
 
 export type Reached = Pick<ShortcutEntity, 'id' | 'target' | 'placeId' | 'originalId' | 'keys'>;
@@ -42,9 +42,9 @@ export type Reached = Pick<ShortcutEntity, 'id' | 'target' | 'placeId' | 'origin
 export class ReachService {
   constructor(
     @Inject(CONFIG) private readonly config: Config,
-    private readonly db: DataSource,
+    private readonly rows: ReachRepository,
     private readonly pins: PinsService,
-    private readonly places: PlacesService,
+    private readonly places: PlaceRegistry,
     private readonly index: MemoryIndexService,
     private readonly programs: ProgramsService,
     private readonly settings: SettingsService,
@@ -67,13 +67,14 @@ export class ReachService {
       this.settings.reachConstants(),
     ]);
     const strip = layStrip(pins.map((p) => p.name));
-    const [groups, ways, aliases, entries, onBoards] = await Promise.all([
-      readGroups(this.db, pins, strip, constants),
+    const [menus, ways, aliases, entries, onBoards] = await Promise.all([
+      this.rows.menus(),
       this.waysTo(shortcuts),
       this.aliasLevels(),
       this.ownEntries(),
       readBoards(this.boards),
     ]);
+    const groups = groupsOf(menus, pins, strip, constants);
     const slotOf = new Map(pins.map((p, i) => [p.targetId, i]));
     const places = this.places.all().length + 1;
     const out = new Map<string, ReachView>();
@@ -157,21 +158,17 @@ export class ReachService {
    * Of each shortcut with links in folders the levels down to them: what lies beside each folder, and within the last.
    */
   private async aliasLevels(): Promise<Map<string, number[][]>> {
-    const rows = (await this.db.query(
-      `SELECT a.shortcut_id::text, a.place_id, a.folder_id,
-         (SELECT count(*) FROM original o WHERE o.place_id = a.place_id AND o.parent_id = a.folder_id)::int AS among
-       FROM alias a`,
-    )) as { shortcut_id: ShortcutId; place_id: PlaceId; folder_id: OriginalId; among: number }[];
+    const rows = await this.rows.aliases();
     const out = new Map<string, number[][]>();
     if (rows.length === 0) return out;
-    const ways = await this.index.ways(rows.map((r) => ({ placeId: r.place_id, id: r.folder_id })));
+    const ways = await this.index.ways(rows.map((r) => ({ placeId: r.placeId, id: r.folderId })));
     rows.forEach((r, i) => {
       const to = ways[i];
       if (!to) return;
       const levels = [...to.levels, Math.max(1, r.among)];
-      const list = out.get(r.shortcut_id);
+      const list = out.get(r.shortcutId);
       if (list) list.push(levels);
-      else out.set(r.shortcut_id, [levels]);
+      else out.set(r.shortcutId, [levels]);
     });
     return out;
   }

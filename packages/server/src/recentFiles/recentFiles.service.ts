@@ -2,20 +2,21 @@
  * Counts what other programs opened, by the recent-files list that the desktop keeps: read at start, then watched. Only
  * what lies in a place counts; what Rellin opened itself was counted already.
  */
-import type { OriginalId, PlaceId } from '@rellin/contract';
-import { randomUUID } from 'node:crypto';
+import type { OriginalId, PlaceId, ShortcutId } from '@rellin/contract';
 import { watch, type FSWatcher } from 'node:fs';
 import { join } from 'node:path';
 import { Worker } from 'node:worker_threads';
 import { Inject, Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
-import { DataSource, type EntityManager } from 'typeorm';
+import { DataSource } from 'typeorm';
 import { nameOf } from '@rellin/core/paths';
 import { CONFIG, type Config } from '../config/config.js';
-import { countAnew } from '../openings/usage.js';
+import { OpeningsRepository } from '../openings/openings.repository.js';
 import { UsagePublisherService } from '../openings/usagePublisher.service.js';
 import { OriginalsService } from '../originals/originals.service.js';
-import { PlacesService } from '../places/places.service.js';
+import { PlaceRegistry } from '../places/placeRegistry.js';
+import { ScanScheduler } from '../places/scanScheduler.service.js';
 import { SettingsService } from '../settings/settings.service.js';
+import { RecentFilesRepository } from './recentFiles.repository.js';
 import { openedSince, RECENT_FILES, type OpenedElsewhere, type RecentFilesResult } from './readRecentFiles.js';
 
 /** Programs write the list in bursts. */
@@ -70,8 +71,11 @@ export class RecentFilesService implements OnApplicationShutdown {
   constructor(
     @Inject(CONFIG) config: Config,
     private readonly db: DataSource,
+    private readonly rows: RecentFilesRepository,
+    private readonly openings: OpeningsRepository,
     private readonly originals: OriginalsService,
-    private readonly places: PlacesService,
+    private readonly places: PlaceRegistry,
+    private readonly scans: ScanScheduler,
     private readonly settings: SettingsService,
     private readonly told: UsagePublisherService,
   ) {
@@ -111,26 +115,24 @@ export class RecentFilesService implements OnApplicationShutdown {
     // a program may be writing it just now; the next event brings it whole
     if (!list.ok) return void this.log.warn(`the recent-files list cannot be read: ${list.reason}`);
     const now = Date.now();
-    const [known] = (await this.db.query(
-      `SELECT extract(epoch FROM counted_until)::float8 * 1000 AS at FROM recent_files`,
-    )) as { at: number }[];
-    const fresh = openedSince(list.opened, known?.at ?? now - FIRST_WEEKS * 7 * 86_400_000, now).slice(-MOST_OPENED);
+    const until = await this.rows.countedUntil();
+    const fresh = openedSince(list.opened, until ?? now - FIRST_WEEKS * 7 * 86_400_000, now).slice(-MOST_OPENED);
     const last = fresh[fresh.length - 1];
-    if (!last && known) return;
+    if (!last && until !== undefined) return;
     const { recording, recentFiles, halfLifeDays } = await this.settings.all();
     // what is opened while nothing is kept is not counted later either
-    const found = recording && recentFiles ? await this.inPlaces(fresh) : [];
+    const inPlaces = recording && recentFiles ? await this.inPlaces(fresh) : [];
     const counted = await this.db.transaction(async (manager) => {
-      const rows: { id: string | null }[] = [];
-      for (const opened of found) rows.push(...(await this.count(manager, opened)));
-      const touched = [...new Set(rows.flatMap((row) => row.id ?? []))];
-      await countAnew(manager, touched, halfLifeDays);
-      await manager.query(
-        `INSERT INTO recent_files (counted_until) VALUES (to_timestamp($1 / 1000.0))
-         ON CONFLICT (only_row) DO UPDATE SET counted_until = excluded.counted_until`,
-        [last?.at ?? now],
-      );
-      return rows.length > 0 ? touched : undefined;
+      const counted: (ShortcutId | null)[] = [];
+      for (const { path, program, ...found } of inPlaces) {
+        const row = { ...found, name: nameOf(path), argv: program === '' ? [] : [program] };
+        const of = await this.openings.addElsewhere(manager, row, OWN_MS, SITTING_MS);
+        if (of !== undefined) counted.push(of);
+      }
+      const touched = [...new Set(counted.flatMap((id) => id ?? []))];
+      await this.openings.countAnew(manager, touched, halfLifeDays);
+      await this.rows.saveCountedUntil(manager, last?.at ?? now);
+      return counted.length > 0 ? touched : undefined;
     });
     if (counted) await this.told.tell(counted);
   }
@@ -138,7 +140,7 @@ export class RecentFilesService implements OnApplicationShutdown {
   /** Those that lie in a place and are known there. */
   private async inPlaces(fresh: readonly OpenedElsewhere[]): Promise<Found[]> {
     // what a first look has not come to yet would not be found
-    await Promise.all(this.places.all().map((place) => this.places.lookedThrough(place.entity.id)));
+    await Promise.all(this.places.all().map((place) => this.scans.lookedThrough(place.entity.id)));
     const out: Found[] = [];
     for (const opened of fresh) {
       if (!this.places.placeOf(opened.path)) continue;
@@ -146,32 +148,6 @@ export class RecentFilesService implements OnApplicationShutdown {
       if (at) out.push({ ...opened, placeId: at.placeId, originalId: at.originalId });
     }
     return out;
-  }
-
-  /** Counts one, unless it was counted already; the id is that of its shortcut, null where it has none. */
-  private count(
-    manager: EntityManager,
-    { path, program, at, placeId, originalId }: Found,
-  ): Promise<{ id: string | null }[]> {
-    return manager.query(
-      `INSERT INTO opening (id, at, shortcut_id, place_id, original_id, name, how, argv, route)
-       SELECT $1::uuid, to_timestamp($2::float8 / 1000.0),
-         (SELECT id FROM shortcut WHERE place_id = $3 AND original_id = $4 AND removed_at IS NULL ORDER BY added_at LIMIT 1),
-         $3::int, $4::bigint, $5, 'system', $6::jsonb, 'elsewhere'
-       WHERE NOT EXISTS (SELECT 1 FROM opening WHERE place_id = $3 AND original_id = $4
-         AND abs(extract(epoch FROM at)::float8 * 1000 - $2) < CASE WHEN route = 'elsewhere' THEN $8::float8 ELSE $7::float8 END)
-       RETURNING shortcut_id::text AS id`,
-      [
-        randomUUID(),
-        at,
-        placeId,
-        originalId,
-        nameOf(path),
-        JSON.stringify(program === '' ? [] : [program]),
-        OWN_MS,
-        SITTING_MS,
-      ],
-    );
   }
 
   async onApplicationShutdown(): Promise<void> {

@@ -1,6 +1,8 @@
 import type { SearchId } from '@rellin/contract';
 import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Patch, Post, Query } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
+import { SearchAnswersService } from './searchAnswers.service.js';
+import { SearchNewsService } from './searchNews.service.js';
 import { SearchesService } from './searches.service.js';
 import { FromQueryDto } from '../http/shared.dto.js';
 import { SearchQuestionDto, SearchPatchDto, NewSearchDto, AnswersQueryDto } from './dto/searches.dto.js';
@@ -8,7 +10,11 @@ import { SearchQuestionDto, SearchPatchDto, NewSearchDto, AnswersQueryDto } from
 @ApiTags('searches')
 @Controller('searches')
 export class SearchesController {
-  constructor(private readonly searches: SearchesService) {}
+  constructor(
+    private readonly searches: SearchesService,
+    private readonly asking: SearchAnswersService,
+    private readonly news: SearchNewsService,
+  ) {}
 
   @Get()
   list(@Query() query: FromQueryDto) {
@@ -23,7 +29,7 @@ export class SearchesController {
   @Post('ask')
   @HttpCode(200)
   ask(@Body() body: SearchQuestionDto) {
-    return this.searches.ask(body);
+    return this.asking.ask(body);
   }
 
   @Get(':id')
@@ -51,17 +57,17 @@ export class SearchesController {
 
   @Get(':id/answers')
   answers(@Param('id', ParseUUIDPipe) id: SearchId, @Query() query: AnswersQueryDto) {
-    return this.searches.answers(id, query.offset ?? 0, query.limit ?? 100);
+    return this.asking.answers(id, query.offset ?? 0, query.limit ?? 100);
   }
 
   @Get(':id/changes')
   changes(@Param('id', ParseUUIDPipe) id: SearchId) {
-    return this.searches.changes(id);
+    return this.news.changes(id);
   }
 
   @Post(':id/mark-seen')
   @HttpCode(204)
   markSeen(@Param('id', ParseUUIDPipe) id: SearchId) {
-    return this.searches.markSeen(id);
+    return this.news.markSeen(id);
   }
 }

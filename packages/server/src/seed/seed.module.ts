@@ -12,6 +12,7 @@ import { SettingsModule } from '../settings/settings.module.js';
 import { ShortcutsModule } from '../shortcuts/shortcuts.module.js';
 import { TagsModule } from '../tags/tags.module.js';
 import { SeedService } from './seed.service.js';
+import { OpeningsModule } from '../openings/openings.module.js';
 
 @Module({
   imports: [
@@ -19,6 +20,7 @@ import { SeedService } from './seed.service.js';
     BoardsModule,
     CollectionsModule,
     IdentityModule,
+    OpeningsModule,
     OriginalsModule,
     PinsModule,
     PlacesModule,

@@ -5,7 +5,6 @@
 import { randomUUID } from 'node:crypto';
 import { readFile } from 'node:fs/promises';
 import { Inject, Injectable, Logger } from '@nestjs/common';
-import { DataSource } from 'typeorm';
 import type { CatalogueFilter, ProgramId, SearchPatch } from '@rellin/contract';
 import type { Identity } from '@rellin/core/identity';
 import { nameOf } from '@rellin/core/paths';
@@ -17,16 +16,21 @@ import { CollectionsService } from '../collections/collections.service.js';
 import { IdentityService } from '../identity/identity.service.js';
 import { describe } from '../indexing/mimeTypes.js';
 import { JournalService } from '../journal/journal.service.js';
-import { countAnew } from '../openings/usage.js';
 import { OriginalsService } from '../originals/originals.service.js';
 import { PinsService } from '../pins/pins.service.js';
-import { PlacesService } from '../places/places.service.js';
+import { PlaceRegistry } from '../places/placeRegistry.js';
+import { ScanScheduler } from '../places/scanScheduler.service.js';
 import { QuickFiltersService } from '../quickFilters/quickFilters.service.js';
+import { SearchAnswersService } from '../searches/searchAnswers.service.js';
 import { SearchesService } from '../searches/searches.service.js';
 import { SettingsService } from '../settings/settings.service.js';
 import { GoesWithService } from '../shortcuts/goesWith.service.js';
 import { ShortcutsService } from '../shortcuts/shortcuts.service.js';
 import { TagsService } from '../tags/tags.service.js';
+import { ShortcutsRepository } from '../shortcuts/shortcuts.repository.js';
+import { OpeningsRepository } from '../openings/openings.repository.js';
+import { SearchesRepository } from '../searches/searches.repository.js';
+import { BoardItemsService } from '../boards/boardItems.service.js';
 
 interface Seed {
   shortcuts: {
@@ -81,6 +85,8 @@ interface Seed {
   quickFilters?: { name: string; keys?: string; filter: CatalogueFilter }[];
 }
 
+/** How long the demo's pins have stood where they are. */
+const SEEDED_WEEKS = 12;
 /** How long the demo's searches have been kept. */
 const SEEDED_DAYS = 40;
 
@@ -90,18 +96,23 @@ export class SeedService {
 
   constructor(
     @Inject(CONFIG) private readonly config: Config,
-    private readonly db: DataSource,
-    private readonly places: PlacesService,
+    private readonly shortcutRows: ShortcutsRepository,
+    private readonly openingRows: OpeningsRepository,
+    private readonly searchRows: SearchesRepository,
+    private readonly places: PlaceRegistry,
+    private readonly scans: ScanScheduler,
     private readonly shortcuts: ShortcutsService,
     private readonly settings: SettingsService,
     private readonly collections: CollectionsService,
     private readonly boards: BoardsService,
+    private readonly boardItems: BoardItemsService,
     private readonly tags: TagsService,
     private readonly goesWith: GoesWithService,
     private readonly originals: OriginalsService,
     private readonly pins: PinsService,
     private readonly quickFilters: QuickFiltersService,
     private readonly searches: SearchesService,
+    private readonly searchAnswers: SearchAnswersService,
     private readonly identity: IdentityService,
     private readonly aliases: AliasesService,
     private readonly journal: JournalService,
@@ -111,11 +122,10 @@ export class SeedService {
   async start(): Promise<void> {
     const { seedFile } = this.config;
     if (!seedFile) return;
-    const [{ n }] = (await this.db.query(`SELECT count(*)::int AS n FROM shortcut`)) as [{ n: number }];
-    if (n > 0) return;
+    if ((await this.shortcutRows.count()) > 0) return;
     const seed = JSON.parse(await readFile(seedFile, 'utf8')) as Seed;
     const here = this.places.all().filter((p) => p.state === 'here');
-    await Promise.all(here.map((p) => this.places.scan(p.entity.id)));
+    await Promise.all(here.map((p) => this.scans.scan(p.entity.id)));
     const { halfLifeDays } = await this.settings.all();
     let made = 0;
     const idOf = new Map<string, string>();
@@ -139,9 +149,9 @@ export class SeedService {
       await this.board(board, idOf).catch((error: Error) => this.log.warn(error.message));
     for (const { path, openings } of seed.withoutShortcut ?? []) await this.walked(path, openings);
     // as old as the openings: what was pinned a moment ago is left alone by the plan
-    await this.db.query(`UPDATE pin SET placed_at = now() - interval '12 weeks'`);
+    await this.pins.placedSince(SEEDED_WEEKS);
     // a person would not want to undo the seed line by line
-    await this.db.query(`UPDATE journal SET in_stack = false`);
+    await this.journal.beginStackAnew();
     this.log.log(`the seed made ${made} shortcuts`);
   }
 
@@ -227,26 +237,25 @@ export class SeedService {
       for (const item of items) {
         const [named, x, y] = typeof item === 'string' ? [item] : item;
         const shortcutId = idOf.get(named);
-        if (shortcutId) await this.boards.put(id, { shortcutIds: [shortcutId], regionId, x, y });
+        if (shortcutId) await this.boardItems.put(id, { shortcutIds: [shortcutId], regionId, x, y });
       }
       if (!bundle) continue;
       const shortcutIds = bundle.items.flatMap((item) => idOf.get(item) ?? []);
-      await this.boards.put(id, { shortcutIds, regionId });
+      await this.boardItems.put(id, { shortcutIds, regionId });
       const lying = (await this.boards.layout(id)).items.filter((item) => shortcutIds.includes(item.shortcutId));
-      await this.boards.gather(id, { itemIds: lying.map((item) => item.id), name: bundle.name });
+      await this.boardItems.gather(id, { itemIds: lying.map((item) => item.id), name: bundle.name });
       const made = (await this.boards.layout(id)).bundles.find((b) => b.regionId === regionId);
-      if (made) await this.boards.changeBundle(id, made.id, { x: bundle.x, y: bundle.y });
+      if (made) await this.boardItems.changeBundle(id, made.id, { x: bundle.x, y: bundle.y });
     }
   }
 
   /** As if it had been kept for a while: how many there were at the end of each day, by when they were changed last. */
   private async sizes(id: string, query: string): Promise<void> {
-    const { answers } = await this.searches.ask({ query, limit: 500 });
-    await this.db.query(
-      `INSERT INTO search_size (search_id, day, count)
-       SELECT $1, d::date, (SELECT count(*) FROM unnest($2::float8[]) AS m (at) WHERE to_timestamp(m.at / 1000) < d + interval '1 day')
-       FROM generate_series(current_date - $3::int, current_date - 1, interval '1 day') AS d ON CONFLICT DO NOTHING`,
-      [id, answers.map((a) => a.modified), SEEDED_DAYS],
+    const { answers } = await this.searchAnswers.ask({ query, limit: 500 });
+    await this.searchRows.seedSizes(
+      id,
+      answers.flatMap((a) => a.modified ?? []),
+      SEEDED_DAYS,
     );
   }
 
@@ -254,23 +263,11 @@ export class SeedService {
   private async walked(path: string, at: number[]): Promise<void> {
     const found = await this.originals.locate(path).catch(() => undefined);
     if (!found) return;
-    await this.db.query(
-      `INSERT INTO opening (id, at, place_id, original_id, name, how, argv, route)
-       SELECT n.id, to_timestamp(n.at / 1000.0), $1, $2, $3, 'viewer', '[]', 'originals'
-       FROM unnest($4::uuid[], $5::float8[]) AS n (id, at)`,
-      [found.placeId, found.originalId, nameOf(path), at.map(() => randomUUID()), at],
-    );
+    const { placeId, originalId } = found;
+    await this.openingRows.addOfOriginal({ placeId, originalId, name: nameOf(path) }, at);
   }
 
   private async openings(id: string, name: string, at: number[], halfLifeDays: number): Promise<void> {
-    if (at.length === 0) return;
-    await this.db.query(
-      `INSERT INTO opening (id, at, shortcut_id, place_id, original_id, program_id, name, how, argv, route)
-       SELECT n.id, to_timestamp(n.at / 1000.0), s.id, s.place_id, s.original_id, s.program_id, $2, 'viewer', '[]',
-         CASE WHEN EXISTS (SELECT 1 FROM pin WHERE shortcut_id = s.id) THEN 'pin-key' ELSE 'find' END
-       FROM shortcut s, unnest($3::uuid[], $4::float8[]) AS n (id, at) WHERE s.id = $1`,
-      [id, name, at.map(() => randomUUID()), at],
-    );
-    await countAnew(this.db, [id], halfLifeDays);
+    if (at.length > 0) await this.openingRows.addOfShortcut(id, name, at, halfLifeDays);
   }
 }

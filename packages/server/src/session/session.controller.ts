@@ -19,7 +19,8 @@ import type { EntryCode, SessionView, SignedIn } from '@rellin/contract';
 import { CONFIG, type Config } from '../config/config.js';
 import { hostKind } from '../config/hostName.js';
 import { Rules, SMALL_BODY } from '../http/routeRules.js';
-import { COOKIE, IDLE_DAYS, SessionService } from './session.service.js';
+import { IDLE_DAYS } from './session.repository.js';
+import { COOKIE, SessionService } from './session.service.js';
 import { EntryQueryDto, PassphraseDto, NewPassphraseDto } from './dto/session.dto.js';
 
 function setCookie(reply: FastifyReply, token: string): void {

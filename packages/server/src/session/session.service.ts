@@ -7,19 +7,15 @@ import { join } from 'node:path';
 import { Inject, Injectable } from '@nestjs/common';
 import { hash, verify } from '@node-rs/argon2';
 import { filter, Subject, type Observable } from 'rxjs';
-import { DataSource } from 'typeorm';
 import type { SignedInBrowser } from '@rellin/contract';
 import { CONFIG, type Config } from '../config/config.js';
 import { ownSecret } from '../ownData/ownData.js';
 import { Refusal } from '../problems/refusal.js';
-import { SessionEntity } from '../database/entities/session.entity.js';
+import type { SessionEntity } from '../database/entities/session.entity.js';
+import { LONGEST_DAYS, SessionRepository } from './session.repository.js';
 
 export const COOKIE = 'rellin';
 const DAY_MS = 86_400_000;
-/** A browser that does not come for so long is signed out. */
-export const IDLE_DAYS = 30;
-/** And every one after so long, however often it came. */
-const LONGEST_DAYS = 180;
 /** How old a token may become. */
 const TOKEN_MS = DAY_MS;
 /** What was asked with the token before may still be under way. */
@@ -56,7 +52,7 @@ export class SessionService {
 
   constructor(
     @Inject(CONFIG) config: Config,
-    private readonly db: DataSource,
+    private readonly rows: SessionRepository,
   ) {
     this.commandToken = ownSecret(join(config.dataFolder, 'command-token'), () =>
       randomBytes(32).toString('base64url'),
@@ -91,21 +87,11 @@ export class SessionService {
   }
 
   private async begin(cameBy: SessionEntity['cameBy'], agent: string): Promise<string> {
-    await this.clearOld();
+    await this.rows.clearOld();
     const token = randomBytes(32).toString('base64url');
     const id = randomUUID();
-    await this.db
-      .getRepository(SessionEntity)
-      .insert({ tokenHash: digest(token), id, cameBy, agent: agent.slice(0, 300) });
+    await this.rows.add({ tokenHash: digest(token), id, cameBy, agent: agent.slice(0, 300) });
     return token;
-  }
-
-  private async clearOld(): Promise<void> {
-    await this.db.query(
-      `DELETE FROM session WHERE last_seen_at < now() - make_interval(days => $1)
-         OR created_at < now() - make_interval(days => $2)`,
-      [IDLE_DAYS, LONGEST_DAYS],
-    );
   }
 
   /** The session that a token belongs to; undefined where to none. */
@@ -116,17 +102,9 @@ export class SessionService {
     const seen = this.seen.get(tokenHash);
     if (seen && now < seen.until && now - seen.at < SEEN_EVERY_MS) return seen.id;
     this.seen.delete(tokenHash);
-    const [[row]] = (await this.db.query(
-      `UPDATE session SET last_seen_at = now()
-       WHERE (token_hash = $1 OR former_hash = $1 AND token_since > now() - make_interval(secs => $2))
-         AND last_seen_at > now() - make_interval(days => $3) AND created_at > now() - make_interval(days => $4)
-       RETURNING id::text, token_hash = $1 AS current, token_since, created_at`,
-      [tokenHash, FORMER_MS / 1000, IDLE_DAYS, LONGEST_DAYS],
-    )) as [{ id: string; current: boolean; token_since: Date; created_at: Date }[], number];
+    const row = await this.rows.seen(tokenHash, FORMER_MS / 1000);
     if (!row) return undefined;
-    const until = row.current
-      ? row.created_at.getTime() + LONGEST_DAYS * DAY_MS
-      : row.token_since.getTime() + FORMER_MS;
+    const until = row.current ? row.createdAt.getTime() + LONGEST_DAYS * DAY_MS : row.tokenSince.getTime() + FORMER_MS;
     this.seen.set(tokenHash, { id: row.id, at: now, until });
     return row.id;
   }
@@ -134,12 +112,7 @@ export class SessionService {
   /** A new token in an old one's place, once that has served its time; undefined while it serves. */
   async renewed(token: string): Promise<string | undefined> {
     const fresh = randomBytes(32).toString('base64url');
-    const [rows] = (await this.db.query(
-      `UPDATE session SET token_hash = $2, former_hash = $1, token_since = now()
-       WHERE token_hash = $1 AND token_since < now() - make_interval(secs => $3) RETURNING id`,
-      [digest(token), digest(fresh), TOKEN_MS / 1000],
-    )) as [{ id: string }[], number];
-    if (rows.length === 0) return undefined;
+    if (!(await this.rows.renew(digest(token), digest(fresh), TOKEN_MS / 1000))) return undefined;
     this.seen.delete(digest(token));
     return fresh;
   }
@@ -151,8 +124,8 @@ export class SessionService {
 
   /** Browsers that are signed in, the one seen last first. */
   async list(own: string | undefined): Promise<SignedInBrowser[]> {
-    await this.clearOld();
-    const rows = await this.db.getRepository(SessionEntity).find({ order: { lastSeenAt: 'DESC' } });
+    await this.rows.clearOld();
+    const rows = await this.rows.list();
     return rows.map(({ id, cameBy, agent, createdAt, lastSeenAt }) => ({
       id,
       cameBy,
@@ -165,12 +138,7 @@ export class SessionService {
 
   /** Ends a session; all but one where none is named. What it has open is closed. Returns how many ended. */
   async end(which: { id: string } | { allBut: string | undefined }): Promise<number> {
-    const [rows] = (await ('id' in which
-      ? this.db.query(`DELETE FROM session WHERE id = $1 RETURNING id::text`, [which.id])
-      : this.db.query(`DELETE FROM session WHERE id IS DISTINCT FROM $1 RETURNING id::text`, [
-          which.allBut ?? null,
-        ]))) as [{ id: string }[], number];
-    const ended = new Set(rows.map((r) => r.id));
+    const ended = new Set(await this.rows.end(which));
     for (const [key, { id }] of this.seen) if (ended.has(id)) this.seen.delete(key);
     for (const id of ended) this.endings.next(id);
     return ended.size;
@@ -182,14 +150,7 @@ export class SessionService {
   }
 
   async hasPassphrase(): Promise<boolean> {
-    return (await this.passphraseHash()) !== undefined;
-  }
-
-  private async passphraseHash(): Promise<string | undefined> {
-    const rows = (await this.db.query(`SELECT value FROM setting WHERE id = 'passphrase'`)) as {
-      value: string | null;
-    }[];
-    return rows[0]?.value ?? undefined;
+    return (await this.rows.passphraseHash()) !== undefined;
   }
 
   /**
@@ -197,16 +158,11 @@ export class SessionService {
    * undo must not bring an old one back. `current` is the one that holds now: a page left open is not its owner.
    */
   async setPassphrase(passphrase: string, current: string | undefined, by: Who): Promise<void> {
-    const stored = await this.passphraseHash();
+    const stored = await this.rows.passphraseHash();
     // the command's token lies in the owner's own folder: who can read it may set anything
     if (stored !== undefined && by.session !== undefined)
       await this.prove(stored, current ?? '', by.user, 'The current passphrase is wrong. Nothing was changed.');
-    if (passphrase === '') await this.db.query(`DELETE FROM setting WHERE id = 'passphrase'`);
-    else
-      await this.db.query(
-        `INSERT INTO setting (id, value) VALUES ('passphrase', $1) ON CONFLICT (id) DO UPDATE SET value = $1`,
-        [JSON.stringify(await hash(passphrase))],
-      );
+    await this.rows.setPassphraseHash(passphrase === '' ? null : await hash(passphrase));
     await this.end({ allBut: by.session });
   }
 
@@ -217,7 +173,7 @@ export class SessionService {
 
   /** Refuses a passphrase that is not ours. */
   async provePassphrase(passphrase: string, user: string): Promise<void> {
-    const stored = await this.passphraseHash();
+    const stored = await this.rows.passphraseHash();
     if (stored === undefined)
       throw new Refusal('not-signed-in', 'No passphrase is set.', {
         remedy: 'Use the one-time address that Rellin prints at start.',

@@ -3,26 +3,22 @@
  */
 import { randomUUID } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
-import { DataSource } from 'typeorm';
 import type { NewShortcut, ShortcutDetail, ShortcutId } from '@rellin/contract';
 import { JournalService } from '../journal/journal.service.js';
 import { Refusal } from '../problems/refusal.js';
 import { ShortcutsService } from './shortcuts.service.js';
+import { ShortcutsRepository } from './shortcuts.repository.js';
 
 @Injectable()
 export class GoesWithService {
   constructor(
-    private readonly db: DataSource,
+    private readonly rows: ShortcutsRepository,
     private readonly journal: JournalService,
     private readonly shortcuts: ShortcutsService,
   ) {}
 
   async of(shortcutId: ShortcutId): Promise<ShortcutDetail['goesWith']> {
-    return (await this.db.query(
-      `SELECT w.id::text, s.id::text AS "shortcutId", s.name, s.kind, s.state FROM companion w
-       JOIN shortcut s ON s.id = w.with_id WHERE w.shortcut_id = $1 AND s.removed_at IS NULL ORDER BY w.sort, w.id`,
-      [shortcutId],
-    )) as ShortcutDetail['goesWith'];
+    return this.rows.goingWith(shortcutId);
   }
 
   /** A shortcut there is, or a new one to a path, address, original or program. */
@@ -36,10 +32,7 @@ export class GoesWithService {
     const listed = await this.of(shortcutId);
     if (listed.some((w) => w.shortcutId === withId))
       throw new Refusal('conflict', `“${other}” goes with “${shortcut.name}” already.`);
-    const [{ last }] = (await this.db.query(
-      `SELECT coalesce(max(sort), 0) AS last FROM companion WHERE shortcut_id = $1`,
-      [shortcutId],
-    )) as [{ last: number }];
+    const last = await this.rows.lastOfGoingWith(shortcutId);
     await this.journal.act(
       { act: 'add-goes-with', summary: `“${other}” goes with “${shortcut.name}” now` },
       async (tx) => {

@@ -7,11 +7,12 @@ import { PinsModule } from '../pins/pins.module.js';
 import { PlacesModule } from '../places/places.module.js';
 import { ProgramsModule } from '../programs/programs.module.js';
 import { GoesWithService } from './goesWith.service.js';
+import { ShortcutsRepository } from './shortcuts.repository.js';
 import { ShortcutsService } from './shortcuts.service.js';
 
 @Module({
   imports: [DiskModule, IdentityModule, KeysModule, OriginalsModule, PinsModule, PlacesModule, ProgramsModule],
-  providers: [GoesWithService, ShortcutsService],
-  exports: [GoesWithService, ShortcutsService],
+  providers: [ShortcutsRepository, GoesWithService, ShortcutsService],
+  exports: [ShortcutsRepository, GoesWithService, ShortcutsService],
 })
 export class ShortcutsModule {}

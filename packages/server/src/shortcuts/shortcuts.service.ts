@@ -2,11 +2,10 @@
 import type { NewShortcut, OriginalId, PlaceId, ProgramId, ShortcutId, ShortcutPatch } from '@rellin/contract';
 import { randomUUID } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
-import { DataSource, In, IsNull } from 'typeorm';
 import { grouped } from '@rellin/core/lists';
 import { nameWithoutExtension } from '@rellin/core/paths';
 import type { NewRows } from '../database/rows.js';
-import { absolute, below } from '../disk/paths.js';
+import { below } from '../disk/paths.js';
 import { DigestsService } from '../identity/digests.service.js';
 import { IdentityService } from '../identity/identity.service.js';
 import { JournalService } from '../journal/journal.service.js';
@@ -17,10 +16,11 @@ import { OriginalsRepository } from '../originals/originals.repository.js';
 import { DiskService } from '../disk/disk.service.js';
 import { PinsService } from '../pins/pins.service.js';
 import { checkedPicture } from '../pictures/checkedPicture.js';
-import { PlacesService } from '../places/places.service.js';
+import { PlaceRegistry } from '../places/placeRegistry.js';
 import { Refusal } from '../problems/refusal.js';
 import { ProgramsService } from '../programs/programs.service.js';
-import { ShortcutEntity } from '../database/entities/shortcut.entity.js';
+import type { ShortcutEntity } from '../database/entities/shortcut.entity.js';
+import { ShortcutsRepository, type LeadsTo } from './shortcuts.repository.js';
 
 /** The columns that say what a shortcut points to. */
 type TargetColumns = Pick<
@@ -67,11 +67,11 @@ const MOST_TOLD = 80;
 @Injectable()
 export class ShortcutsService {
   constructor(
-    private readonly db: DataSource,
+    private readonly rows: ShortcutsRepository,
     private readonly journal: JournalService,
     private readonly originals: OriginalsService,
     private readonly index: OriginalsRepository,
-    private readonly places: PlacesService,
+    private readonly places: PlaceRegistry,
     private readonly programs: ProgramsService,
     private readonly identity: IdentityService,
     private readonly digests: DigestsService,
@@ -115,18 +115,19 @@ export class ShortcutsService {
       );
   }
 
+  /** Within an act: those of these that no shortcut leads to yet. */
+  async withoutThere<T extends PreparedShortcut>(tx: ActTx, made: readonly T[]): Promise<T[]> {
+    const there = await this.rows.targets(tx.manager);
+    return made.filter(({ row }) => !there.has(targetKey(row)));
+  }
+
   /** After the act: what takes its time and nobody waits for. */
   inserted(): void {
     this.digests.fill();
   }
   /** The shortcut there is to an original or program already, the newest first. */
-  async existing(request: NewShortcut): Promise<string | undefined> {
-    const rows = (await this.db.query(
-      `SELECT id FROM shortcut WHERE removed_at IS NULL
-         AND ((place_id = $1 AND original_id = $2) OR program_id = $3) ORDER BY added_at DESC LIMIT 1`,
-      [request.placeId ?? null, request.originalId ?? null, request.programId ?? null],
-    )) as { id: string }[];
-    return rows[0]?.id;
+  existing(request: NewShortcut): Promise<string | undefined> {
+    return this.rows.newestTo(leadsTo(request));
   }
 
   /**
@@ -157,16 +158,7 @@ export class ShortcutsService {
 
   /** The newest shortcut to each of these originals and programs, under their keys. */
   private async existingAmong(targets: readonly NewShortcut[]): Promise<Map<string, string>> {
-    const rows = (await this.db.query(
-      `SELECT id::text, place_id AS "placeId", original_id AS "originalId", program_id AS "programId" FROM shortcut
-       WHERE removed_at IS NULL AND (program_id = ANY($3)
-         OR (place_id, original_id) IN (SELECT * FROM unnest($1::int[], $2::bigint[]))) ORDER BY added_at`,
-      [
-        targets.map((t) => t.placeId ?? null),
-        targets.map((t) => t.originalId ?? null),
-        targets.flatMap((t) => t.programId ?? []),
-      ],
-    )) as { id: string; placeId: PlaceId | null; originalId: OriginalId | null; programId: ProgramId | null }[];
+    const rows = await this.rows.leadingTo(targets.map(leadsTo));
     return new Map(
       rows.map(({ id, placeId, originalId, programId }) => [
         keyOf({
@@ -262,7 +254,7 @@ export class ShortcutsService {
   }
 
   async need(id: ShortcutId): Promise<ShortcutEntity> {
-    const found = await this.db.getRepository(ShortcutEntity).findOneBy({ id });
+    const found = await this.rows.one(id);
     if (!found) throw new Refusal('not-found', 'That shortcut is not in the catalogue any more.');
     return found;
   }
@@ -298,9 +290,7 @@ export class ShortcutsService {
   async setOpenWith(ids: string[], programId: ProgramId | null): Promise<void> {
     const program = programId === null ? undefined : this.programs.find(programId);
     if (programId !== null && !program) throw new Refusal('not-found', 'That program is not installed any more.');
-    const found = await this.db
-      .getRepository(ShortcutEntity)
-      .findBy({ id: In(ids), removedAt: IsNull(), target: 'original' });
+    const found = (await this.rows.present(ids)).filter((s) => s.target === 'original');
     if (found.length === 0)
       throw new Refusal('not-valid', 'Only shortcuts to files and folders are opened with a program.');
     const what = found.length === 1 ? `“${found[0]!.name}”` : `${found.length} shortcuts`;
@@ -321,35 +311,59 @@ export class ShortcutsService {
 
   /** Into the bin; its pin waits there with it. */
   async remove(ids: string[]): Promise<void> {
-    const found = await this.db.getRepository(ShortcutEntity).findBy({ id: In(ids), removedAt: IsNull() });
+    const found = await this.rows.present(ids);
     if (found.length === 0) throw new Refusal('not-found', 'That shortcut is not in the catalogue any more.');
     const summary =
       found.length === 1 ? `Removed the shortcut “${found[0]!.name}”` : `Removed ${found.length} shortcuts`;
-    await this.journal.act({ act: 'remove-shortcut', summary }, async (tx) => {
-      for (const { id } of found) await tx.update('shortcut', id, { removed_at: new Date().toISOString() });
-    });
+    await this.journal.act({ act: 'remove-shortcut', summary }, (tx) =>
+      this.intoBin(
+        tx,
+        found.map((s) => s.id),
+      ),
+    );
   }
 
   async putBack(id: ShortcutId): Promise<void> {
     const shortcut = await this.need(id);
     await this.journal.act({ act: 'put-back-shortcut', summary: `Put back “${shortcut.name}”` }, async (tx) => {
-      await this.makeRoom(tx, id);
+      await this.pins.unpinWhereFull(tx, id);
       await tx.update('shortcut', id, { removed_at: null, keys: await this.keys.stillFree(shortcut.keys, id) });
     });
     await this.identity.examine([id]);
   }
 
-  /** Where the strip filled up meanwhile, the shortcut comes back without its pin. */
-  private async makeRoom(tx: ActTx, id: ShortcutId): Promise<void> {
-    const pin = await this.pins.pinOf(id);
-    if (pin && (await this.pins.isFull())) await tx.remove('pin', pin.id);
+  /** Within an act. */
+  async intoBin(tx: ActTx, ids: readonly ShortcutId[]): Promise<void> {
+    const removed_at = new Date().toISOString();
+    for (const id of ids) await tx.update('shortcut', id, { removed_at });
+  }
+
+  /** Within an act; a key that was seen to be free. */
+  giveKeys(tx: ActTx, id: ShortcutId, keys: string): Promise<void> {
+    return tx.update('shortcut', id, { keys });
+  }
+
+  /**
+   * Within an act that makes one of several shortcuts to one original: it takes over their names as other names, and a
+   * key where it has none; they go into the bin.
+   */
+  async takeOver(tx: ActTx, kept: ShortcutId, others: readonly ShortcutId[]): Promise<void> {
+    const own = await tx.need('shortcut', kept, 'That shortcut');
+    const gone = [];
+    for (const id of others) gone.push(await tx.need('shortcut', id, 'One of these shortcuts'));
+    const names = new Set([...own.also_called, ...gone.flatMap((row) => [row.name, ...row.also_called])]);
+    names.delete(own.name);
+    // first the others, so that a key is free before it is given
+    const removed_at = new Date().toISOString();
+    for (const { id } of gone)
+      await tx.update('shortcut', id, { removed_at, ...(own.keys === null && { keys: null }) });
+    const keys = own.keys ?? gone.find((row) => row.keys !== null)?.keys ?? null;
+    await tx.update('shortcut', kept, { also_called: [...names], keys });
   }
 
   /** The person has seen that these were followed or saved over. */
   async acknowledge(ids: string[]): Promise<void> {
-    const found = await this.db
-      .getRepository(ShortcutEntity)
-      .findBy({ id: In(ids), state: In(['followed', 'saved-over']), removedAt: IsNull() });
+    const found = (await this.rows.present(ids)).filter((s) => s.state === 'followed' || s.state === 'saved-over');
     if (found.length === 0) throw new Refusal('not-found', 'There is nothing to note any more.');
     const what = found.length === 1 ? `“${found[0]!.name}”` : `${found.length} shortcuts`;
     const noted = { state: 'ready', state_reason: '', followed_from: null } as const;
@@ -385,12 +399,14 @@ export class ShortcutsService {
     };
   }
 
-  /** Absolute path, address or program id. */
-  async locationOf(s: ShortcutEntity): Promise<string> {
-    if (s.target === 'web') return s.url!;
-    if (s.target === 'program') return s.programId!;
-    const place = await this.db.query(`SELECT root FROM place WHERE id = $1`, [s.placeId]);
-    return absolute((place as { root: string }[])[0]?.root ?? '', s.identity?.path ?? '');
+  /** Those of these that are not in the bin. */
+  present(ids: readonly ShortcutId[]): Promise<ShortcutEntity[]> {
+    return this.rows.present(ids);
+  }
+
+  /** Within an act: some columns of each. */
+  patch(tx: ActTx, patches: readonly [ShortcutId, Patch<'shortcut'>][]): Promise<void> {
+    return tx.updateMany('shortcut', patches);
   }
 }
 
@@ -407,6 +423,16 @@ function prepared(request: NewShortcut, target: Target): PreparedShortcut {
   if (!name) throw new Refusal('not-valid', 'A shortcut needs a name.');
   return { id: randomUUID(), name, description: request.description ?? '', row: target.row };
 }
+
+const leadsTo = ({ placeId, originalId, programId }: NewShortcut): LeadsTo => ({
+  placeId: placeId ?? null,
+  originalId: originalId ?? null,
+  programId: programId ?? null,
+});
+
+/** What a shortcut leads to, by its columns; an original by where it stands. */
+const targetKey = ({ program_id, url, place_id, identity }: TargetColumns) =>
+  program_id ?? url ?? `${place_id} ${identity?.path}`;
 
 /** What tells one thing to point to from another. */
 function keyOf({ url, programId, placeId, originalId }: NewShortcut): string {

@@ -12,5 +12,7 @@ export class PlaceStatusEntity {
   @Column('timestamptz', { name: 'scanned_at', nullable: true }) scannedAt: Date | null;
   /** Until when the index was known to agree with the disk. */
   @Column('timestamptz', { name: 'verified_at', nullable: true }) verifiedAt: Date | null;
+  /** By which tables the kinds of its originals were told. */
+  @Column('text', { nullable: true }) kinds: string | null;
   @Column('timestamptz', { name: 'last_seen_at', nullable: true }) lastSeenAt: Date | null;
 }

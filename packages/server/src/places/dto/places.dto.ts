@@ -2,7 +2,7 @@
 import { ArrayMaxSize, IsArray, IsIn, IsNotEmpty, IsString, MaxLength } from 'class-validator';
 import type { PlaceType } from '@rellin/contract';
 import { Optional } from '../../http/validation.js';
-import type { NewPlace, PlacePatch } from '@rellin/contract';
+import type { NewPlace, PlacePatch, TypedPath } from '@rellin/contract';
 
 export class NewPlaceDto implements NewPlace {
   @IsString() @IsNotEmpty() @MaxLength(4096) root: string;
@@ -14,4 +14,8 @@ export class NewPlaceDto implements NewPlace {
 export class PlacePatchDto implements PlacePatch {
   @Optional() @IsString() @IsNotEmpty() @MaxLength(200) name?: string;
   @Optional() @IsArray() @ArrayMaxSize(500) @IsString({ each: true }) excludes?: string[];
+}
+
+export class TypedFolderDto implements TypedPath {
+  @IsString() @MaxLength(4096) path: string;
 }

@@ -1,22 +1,20 @@
 /**
  * A saved search as a condition of PostgreSQL: text and parameters, nothing of the person's ever in the text. It stands
- * behind WHERE, over the table `original` as `o`; what a column means is the same as in evaluate.ts.
+ * behind WHERE, over the table `original` as `o`; a column means the same as in query/evaluate.ts, by which it is not
+ * made: tests and the bench hold answers from memory against it.
  *
  * Folded names: `o.folded` where the name is not plain ASCII, else the lower-case name; both under the collation "C".
  */
 import { fold } from '../match/index.js';
-import { globRegex } from './glob.js';
-import { boundsOf } from './times.js';
-import type { QueryContext } from './evaluate.js';
-import type { IsWord, QueryNode } from './tree.js';
+import { boundsOf, globRegex, type IsWord, type QueryContext, type QueryNode } from '../query/index.js';
 
-export interface Sql {
+interface Sql {
   text: string;
   parameters: unknown[];
 }
 
 /** The folded name of a row. */
-export const FOLDED = `coalesce(o.folded, lower(o.name))`;
+const FOLDED = `coalesce(o.folded, lower(o.name))`;
 
 const OPENED = `(SELECT max(u.last_opened) FROM shortcut s JOIN usage u ON u.shortcut_id = s.id
   WHERE s.place_id = o.place_id AND s.original_id = o.id AND s.removed_at IS NULL)`;
@@ -35,7 +33,7 @@ const IS: Record<IsWord, string> = {
     (SELECT 1 FROM original c WHERE c.place_id = o.place_id AND c.parent_id = o.id) ELSE false END`,
 };
 
-export interface SqlContext extends QueryContext {
+interface SqlContext extends QueryContext {
   /** Places that are away just now. */
   away: readonly number[];
   /** The places, with their folded names: a place is the first folder of every trail. */
