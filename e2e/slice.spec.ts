@@ -404,3 +404,27 @@ test('installs as its own window: manifest, icons, fonts of its own', async () =
     expect(await page.evaluate(async (at) => (await fetch(at)).status, src)).toBe(200);
   expect(await page.evaluate(() => document.fonts.check("14px 'Atkinson Hyperlegible Next Variable'"))).toBe(true);
 });
+
+test('a part that cannot be fetched takes only itself down, and comes when the page is loaded again', async () => {
+  const other = await page.context().newPage();
+  await other.goto(`${app.address}/catalogue`);
+  await other.getByRole('row').nth(1).waitFor();
+  await other.route(/\/assets\/(PlanView|ShortcutCard)-/, (route) => route.abort());
+  const links = other.getByRole('navigation', { name: 'Views' });
+  const failed = (what: string) => other.getByRole('heading', { name: `This ${what} has failed` });
+  await links.getByRole('link', { name: /^Plan/ }).click();
+  await expect(failed('view')).toBeVisible();
+  await links.getByRole('link', { name: /^Catalogue/ }).click();
+  await other.getByRole('row', { name: /Chartroom/ }).click();
+  await expect(failed('card')).toBeVisible();
+  await links.getByRole('link', { name: /^Originals/ }).click();
+  await other.getByRole('row', { name: /^Boat/ }).click();
+  await expect(other.getByRole('heading', { name: 'Boat' })).toBeVisible();
+  await links.getByRole('link', { name: /^Catalogue/ }).click();
+  await other.getByRole('row', { name: /Chartroom/ }).click();
+  await other.unroute(/\/assets\/(PlanView|ShortcutCard)-/);
+  await other.getByRole('button', { name: 'Load the page again' }).click();
+  await other.getByRole('row', { name: /Chartroom/ }).click();
+  await expect(other.getByRole('heading', { name: 'Where it is' })).toBeVisible();
+  await other.close();
+});

@@ -1,11 +1,12 @@
 import { lazy, Suspense, useEffect, useMemo, useState } from 'react';
-import { createBrowserRouter, Navigate, RouterProvider } from 'react-router';
+import { createBrowserRouter, Navigate, RouterProvider, useRouteError } from 'react-router';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { ThemeProvider } from '@mui/material/styles';
 import { get, ProblemError } from './api/client';
 import { useSession, useSettings } from './api/queries';
 import { FEATURES } from './features';
 import { Frame } from './frame/Frame';
+import { Failed } from './parts/ErrorBoundary';
 import { FeaturesContext } from './workspace/feature';
 import { cssVariables, type Mode } from './theme/tokens';
 import { themeFor } from './theme/theme';
@@ -81,6 +82,11 @@ function Gate() {
   );
 }
 
+/** The frame itself; what fails within it is met there. */
+function FailedPage() {
+  return <Failed what="page" error={useRouteError() as Error} />;
+}
+
 function Start() {
   const settings = useSettings();
   if (settings.isError) return <Navigate to="/catalogue" replace />;
@@ -90,6 +96,7 @@ function Start() {
 const router = createBrowserRouter([
   {
     element: <Gate />,
+    errorElement: <FailedPage />,
     children: [
       { index: true, element: <Start /> },
       { path: 'sign-in', element: <Start /> },

@@ -1,7 +1,9 @@
 import { useEffect } from 'react';
 import { hashKey, useQueryClient, type Query, type QueryClient } from '@tanstack/react-query';
-import type { Topic } from '@rellin/contract';
+import type { ShortcutView, Topic } from '@rellin/contract';
 import { onChanged, type Held } from './changes';
+
+const SHORTCUTS = ['shortcuts', 'list'] as const;
 
 /** What is read under other keys than its topic's, and shows it all the same. */
 const ALSO: Partial<Record<Topic, readonly string[]>> = {
@@ -31,8 +33,15 @@ export async function refresh(client: QueryClient, topics: readonly Topic[], hel
 }
 
 async function shortcuts(client: QueryClient, wanted: (query: Query) => boolean): Promise<void> {
-  await client.invalidateQueries({ queryKey: ['shortcuts', 'list'] });
-  await client.invalidateQueries({ queryKey: ['shortcuts'], predicate: (q) => q.queryKey[1] !== 'list' && wanted(q) });
+  await client.invalidateQueries({ queryKey: SHORTCUTS });
+  // what shows a single one hears only with the next drawing that it is gone
+  const there = client.getQueryData<ShortcutView[]>(SHORTCUTS);
+  const isGone = ([, part, id]: readonly unknown[]) =>
+    part === 'detail' && there !== undefined && !there.some((s) => s.id === id);
+  await client.invalidateQueries({
+    queryKey: ['shortcuts'],
+    predicate: (q) => q.queryKey[1] !== 'list' && !isGone(q.queryKey) && wanted(q),
+  });
 }
 
 /** Reads again what the page's own requests changed. */

@@ -52,6 +52,7 @@ export default function CatalogueView() {
   const [params, setParams] = useSearchParams();
   const { selected, chosen } = useSelection();
   const { select, openMenu, openDialog, choose } = useWorkspaceActions();
+  const shown = useMemo(() => shownColumns(columns, columnChoice), [columns, columnChoice]);
   const chosenSet = useMemo(() => new Set(chosen), [chosen]);
   const d = useCommands();
 
@@ -223,7 +224,7 @@ export default function CatalogueView() {
           ) : shape === 'table' ? (
             <Grid
               {...list}
-              columns={shownColumns(columns, columnChoice)}
+              columns={shown}
               widths={widthsOf(columnChoice)}
               onResize={(id, width) => chooseLayout({ catalogueColumns: resized(columnChoice, id, width) })}
               sort={{ by: sortBy, descending }}

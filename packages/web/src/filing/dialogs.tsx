@@ -17,10 +17,12 @@ import { useShortcuts } from '../api/queries';
 import { gatheredName } from '../acts/useGather';
 import { useDialogs, useWorkspaceActions, type Gathered } from '../workspace/workspace';
 import { ChoiceList } from '../parts/ChoiceList';
+import { KeyCap } from '../parts/KeyCap';
 import { shortDate } from '../parts/dates';
 import { Tether } from '../parts/Tether';
 import { locationText } from '../parts/locationText';
 import { useFiling } from './useFiling';
+import './dialogs.css';
 
 function FileIntoDialog({ gathered, onClose }: { gathered: Gathered; onClose: () => void }) {
   const folders = (useShortcuts().data ?? []).filter((s) => s.kind === 'folder');
@@ -33,9 +35,10 @@ function FileIntoDialog({ gathered, onClose }: { gathered: Gathered; onClose: ()
   );
   const found =
     query.trim() === '' ? folders : finder.search(query, 50).map((a) => folders.find((s) => s.id === a.id)!);
+  const it = gathered.shortcuts.length + (gathered.originals?.length ?? 0) === 1 ? 'it' : 'them';
   return (
     <Dialog open onClose={onClose} aria-labelledby="file-title">
-      <DialogTitle id="file-title">File {gatheredName(gathered)} into</DialogTitle>
+      <DialogTitle id="file-title">Move or copy {gatheredName(gathered)} to…</DialogTitle>
       <DialogContent>
         <RadioGroup row aria-label="How" value={how} onChange={(e) => setHow(e.target.value as typeof how)}>
           <FormControlLabel value="move" control={<Radio size="small" />} label="Move the originals" />
@@ -77,6 +80,11 @@ function FileIntoDialog({ gathered, onClose }: { gathered: Gathered; onClose: ()
           onChange={(e) => setNewFolder(e.target.value)}
           sx={{ mt: 1 }}
         />
+        <p className="small file-foot">
+          <KeyCap>↵</KeyCap> or a click {how === 'move' ? 'moves' : 'copies'} {it} into the folder at once; undo{' '}
+          {how === 'move' ? `brings ${it} back` : 'takes the copies away'}. <KeyCap>Esc</KeyCap> leaves {it} where{' '}
+          {it === 'it' ? 'it is' : 'they are'}.
+        </p>
       </DialogContent>
     </Dialog>
   );
@@ -97,7 +105,7 @@ function ClashDialog({ request, onClose }: { request: RequestOf<'clashes'>; onCl
         {view.total === 1 ? 'A name is taken' : `${view.total} names are taken`} in “{view.into}”
       </DialogTitle>
       <DialogContent>
-        <p>Nothing was filed yet. What you choose holds for all of them, and can be undone.</p>
+        <p>Nothing was moved or copied yet. What you choose holds for all of them, and can be undone.</p>
         <div className="rename-preview" role="region" aria-label="Names that are taken" tabIndex={0}>
           <table>
             <thead>

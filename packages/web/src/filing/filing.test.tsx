@@ -45,6 +45,13 @@ describe('filing into a folder', () => {
     expect(page.sent('POST')).toEqual([]);
   });
 
+  it('begins with the first that can be chosen', async () => {
+    const page = await show({ 'GET /shortcuts': [folders[1], folders[0], folders[2]], 'POST /filing': DONE });
+    await userEvent.keyboard('{Enter}');
+    await waitFor(() => expect(page.sent('POST')).toHaveLength(1));
+    expect(page.sent('POST')[0]!.body).toMatchObject({ into: { shortcutId: 'f1' }, how: 'move' });
+  });
+
   it('moves or copies as was said, into a new folder where one was named', async () => {
     const page = await show({ 'POST /filing': DONE });
     await userEvent.click(screen.getByRole('radio', { name: 'Copy them' }));
@@ -65,7 +72,7 @@ describe('filing into a folder', () => {
     });
     await userEvent.click(screen.getByRole('option', { name: /Photographs/ }));
     expect(await screen.findByText('2 names are taken in “Photographs”')).toBeTruthy();
-    expect(screen.getByText(/Nothing was filed yet/)).toBeTruthy();
+    expect(screen.getByText(/Nothing was moved or copied yet/)).toBeTruthy();
     expect(
       screen
         .getAllByRole('cell')
@@ -82,7 +89,7 @@ describe('filing into a folder', () => {
     await show({ 'POST /filing': new Refusal('no-room', 'There is no room left at /mnt/drive.', 507) });
     await userEvent.click(screen.getByRole('option', { name: /Photographs/ }));
     expect(await screen.findByText('There is no room left at /mnt/drive.')).toBeTruthy();
-    expect(screen.getByRole('dialog', { name: /File “Tide table” into/ })).toBeTruthy();
+    expect(screen.getByRole('dialog', { name: /Move or copy “Tide table” to/ })).toBeTruthy();
   });
 
   it('teaches what a filing target is where there is none', async () => {
@@ -121,7 +128,7 @@ describe('files from outside the browser', () => {
       'name=b.png&shortcutId=f1&clash=skip',
       'name=c%20%26%20d.png&shortcutId=f1&clash=skip',
     ]);
-    expect(await screen.findByText(/Filed 2 things into “Photographs”/)).toBeTruthy();
+    expect(await screen.findByText(/Copied 2 things into “Photographs”/)).toBeTruthy();
   });
 
   it('are left alone where what is dragged is no file', async () => {

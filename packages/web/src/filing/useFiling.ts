@@ -51,7 +51,9 @@ export function useFiling() {
           }
           filed += view.filed;
         }
-        await done(words({ state: 'done', filed, skipped: files.length - filed, into: into.name, notes: [] }, 'Filed'));
+        await done(
+          words({ state: 'done', filed, skipped: files.length - filed, into: into.name, notes: [] }, 'Copied'),
+        );
         return true;
       });
     return { file, upload };

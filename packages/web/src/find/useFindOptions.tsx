@@ -16,7 +16,7 @@ import { CollectionMark, SearchMark } from '../parts/CollectionMark';
 import { KindIcon } from '../parts/KindIcon';
 import { Tether } from '../parts/Tether';
 
-export interface Option {
+export interface FindOption {
   id: string;
   group: string;
   content: React.ReactNode;
@@ -91,7 +91,7 @@ export const looksTyped = (text: string) =>
   /^(\/|~\/|file:|https?:\/\/|mailto:)/i.test(text.trim()) && text.trim().length > 1;
 
 /** `narrowed` says that conditions were taken: then only answers are offered, no commands and nothing lately opened. */
-export function useFindOptions(query: string, narrowed: boolean, answers: readonly FindAnswerView[]): Option[] {
+export function useFindOptions(query: string, narrowed: boolean, answers: readonly FindAnswerView[]): FindOption[] {
   const shortcuts = useShortcuts();
   const collections = useCollections().data;
   const searches = useSearches().data;
@@ -101,8 +101,8 @@ export function useFindOptions(query: string, narrowed: boolean, answers: readon
   const { openDialog, select } = useWorkspaceActions();
   const { quiet } = useFrame();
   const navigate = useNavigate();
-  return useMemo((): Option[] => {
-    const list: Option[] = [];
+  return useMemo((): FindOption[] => {
+    const list: FindOption[] = [];
     const text = query.trim();
     if (looksTyped(text)) {
       list.push({
@@ -155,7 +155,7 @@ export function useFindOptions(query: string, narrowed: boolean, answers: readon
       }));
     }
     const lower = text.toLowerCase();
-    const asDo = (c: FindCommand): Option => ({
+    const asDo = (c: FindCommand): FindOption => ({
       id: `do-${c.name}`,
       group: 'Do',
       name: c.name,

@@ -4,6 +4,7 @@ import { useLocation } from 'react-router';
 import { formatBytes } from '@rellin/core/units';
 import { shown } from '@rellin/core/paths';
 import { useCommands } from '../workspace/useCommands';
+import { useShownSelection } from '../parts/useShownSelection';
 import { useSelection } from '../workspace/workspace';
 
 /** The size of all that is chosen and has one. */
@@ -14,7 +15,8 @@ function sizeOf(all: readonly ShortcutView[] | undefined, ids: readonly string[]
 
 /** What is selected, the space of its place, the last act with its undo. */
 export function BottomLine() {
-  const { selected, chosen } = useSelection();
+  const { chosen } = useSelection();
+  const selected = useShownSelection();
   const all = useShortcuts().data;
   const d = useCommands();
   const places = usePlaces().data ?? [];

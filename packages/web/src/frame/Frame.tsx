@@ -35,8 +35,20 @@ function usePreloaded() {
 function Dialogs() {
   const { dialog } = useDialogs();
   const { dialogs } = useFeatures();
+  const { closeDialog, say } = useWorkspaceActions();
   const Group = dialog && dialogs[dialog.kind];
-  return <Suspense fallback={null}>{Group && <Group />}</Suspense>;
+  return (
+    <ErrorBoundary
+      what="dialog"
+      resetKey={dialog?.kind}
+      onFailed={(text) => {
+        closeDialog();
+        say({ text, tone: 'trouble' });
+      }}
+    >
+      <Suspense fallback={null}>{Group && <Group />}</Suspense>
+    </ErrorBoundary>
+  );
 }
 
 /** The views whose items have a card; the others have the whole width. */

@@ -17,7 +17,7 @@ export function Notices() {
       autoHideDuration={trouble ? 12_000 : 5_000}
       onClose={(_, reason) => reason !== 'clickaway' && silence()}
       anchorOrigin={{ vertical: 'bottom', horizontal: 'center' }}
-      sx={{ mb: '24px' }}
+      className="notice"
     >
       <SnackbarContent
         role={trouble ? 'alert' : 'status'}

@@ -6,6 +6,7 @@ import { useEffect } from 'react';
 import { OPENED, aCollection, aPin, aShortcut, renderPage, type Answers } from '../testing/page';
 import { BottomLine } from './BottomLine';
 import { useFrame, useSelection, useWorkspaceActions } from '../workspace/workspace';
+import { refresh } from '../api/refresh';
 import { useKeys } from './useKeys';
 
 const shortcuts = [
@@ -169,5 +170,43 @@ describe('the bottom line', () => {
     await renderPage(<Chosen ids={TWO} />, ANSWERS);
     expect(await screen.findByText('2 selected')).toBeTruthy();
     expect(screen.getByText(/3.5 kB/)).toBeTruthy();
+  });
+});
+
+describe('what is gone', () => {
+  /** Selects a shortcut. */
+  function Selecting() {
+    const { select } = useWorkspaceActions();
+    return (
+      <>
+        <button type="button" onClick={() => select({ type: 'shortcut', id: 's1' })}>
+          select
+        </button>
+        <BottomLine />
+      </>
+    );
+  }
+
+  it('is shown as selected no more, nor asked for once more, until it comes back', async () => {
+    let there = shortcuts;
+    const page = await renderPage(<Selecting />, { ...ANSWERS, 'GET /shortcuts': () => there });
+    await userEvent.click(screen.getByRole('button', { name: 'select' }));
+    expect(await screen.findByText('1 selected')).toBeTruthy();
+    await waitFor(() => expect(page.sent('GET').filter((a) => a.path === '/shortcuts/s1')).toHaveLength(1));
+    there = shortcuts.slice(1);
+    await act(() => refresh(page.client, ['shortcuts']));
+    expect(await screen.findByText('Nothing selected')).toBeTruthy();
+    expect(page.sent('GET').filter((a) => a.path === '/shortcuts/s1')).toHaveLength(1);
+    // with its undo it is what it was
+    there = shortcuts;
+    await act(() => refresh(page.client, ['shortcuts']));
+    expect(await screen.findByText('1 selected')).toBeTruthy();
+  });
+
+  it('is not what was made just now and is not in the list yet', async () => {
+    const page = await renderPage(<Selecting />, { ...ANSWERS, 'GET /shortcuts': shortcuts.slice(1) });
+    await userEvent.click(screen.getByRole('button', { name: 'select' }));
+    await act(() => refresh(page.client, ['shortcuts']));
+    expect(screen.getByText('1 selected')).toBeTruthy();
   });
 });

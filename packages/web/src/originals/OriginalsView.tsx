@@ -1,26 +1,22 @@
 /** The folders of this machine: tiles for the places, the trail, and what is in the folder. */
-import { useCallback, useState } from 'react';
+import { useCallback } from 'react';
 import { useParams } from 'react-router';
-import Button from '@mui/material/Button';
 import type { OriginalId } from '@rellin/contract';
 import { idIn } from '../api/idIn';
 import { usePlaces, usePrograms, useSettings, useStandardFolders } from '../api/queries';
-import { post } from '../api/client';
-import { useCommands } from '../workspace/useCommands';
 import { EmptyState } from '../parts/EmptyState';
 import { useKnown, Loading } from '../parts/Loaded';
 import { FolderList } from './FolderList';
 import { PlaceTiles } from './PlaceTiles';
 import { ProgramList } from './ProgramList';
 import './originals.css';
+import { AddFolder } from '../parts/AddFolder';
 
 export default function OriginalsView() {
   const { placeId, folderId } = useParams();
   const places = usePlaces();
   const tiles = useKnown(places, usePrograms(), useStandardFolders());
-  const d = useCommands();
   const first = places.data?.find((p) => p.state === 'here') ?? places.data?.[0];
-  const [root, setRoot] = useState('');
   const programs = placeId === 'programs';
   const settings = useSettings();
   const start = placeId === undefined ? settings.data?.startFolder : undefined;
@@ -49,31 +45,7 @@ export default function OriginalsView() {
       ) : (
         places.isSuccess &&
         places.data.length === 0 && (
-          <EmptyState
-            title="Rellin has no folder yet"
-            action={
-              <form
-                className="add-place"
-                onSubmit={(event) => {
-                  event.preventDefault();
-                  void d.attempt(async () => {
-                    await post('/places', { root });
-                    await places.refetch();
-                  });
-                }}
-              >
-                <input
-                  aria-label="Folder"
-                  placeholder="/home/you/Documents"
-                  value={root}
-                  onChange={(e) => setRoot(e.target.value)}
-                />
-                <Button variant="contained" type="submit">
-                  Add folder
-                </Button>
-              </form>
-            }
-          >
+          <EmptyState title="Rellin has no folder yet" action={<AddFolder />}>
             A place is a folder that Rellin may look into. Name one, and its files can have shortcuts.
           </EmptyState>
         )

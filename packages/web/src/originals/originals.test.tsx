@@ -120,9 +120,14 @@ describe('Originals', () => {
   });
 
   it('asks for a first folder where there is none', async () => {
-    const page = await show({ 'GET /places': [], 'POST /places': place });
-    await userEvent.type(await screen.findByRole('textbox', { name: 'Folder' }), '/home/wren/Marrowick');
+    const page = await show({
+      'GET /places': [],
+      'GET /places/complete': ({ path }: { path: string }) => (path.includes('Marr') ? ['/home/wren/Marrowick/'] : []),
+      'POST /places': place,
+    });
+    await userEvent.type(await screen.findByRole('combobox', { name: 'Folder' }), '/home/wren/Marr');
+    await userEvent.click(await screen.findByRole('option', { name: '/home/wren/Marrowick/' }));
     await userEvent.click(screen.getByRole('button', { name: 'Add folder' }));
-    expect(page.sent('POST').map((a) => a.body)).toEqual([{ root: '/home/wren/Marrowick' }]);
+    expect(page.sent('POST').map((a) => a.body)).toEqual([{ root: '/home/wren/Marrowick/' }]);
   });
 });

@@ -31,8 +31,13 @@ export function ChoiceList(props: ChoiceListProps) {
   const { choices, columns = 1, query } = props;
   const id = useId();
   const list = useRef<HTMLUListElement>(null);
-  const [active, setActive] = useStateFor(query, 0);
-  const at = Math.min(active, Math.max(0, choices.length - 1));
+  // the first that can be chosen, until the person goes to another
+  const [active, setActive] = useStateFor<number | undefined>(query, undefined);
+  const first = Math.max(
+    0,
+    choices.findIndex((choice) => !choice.disabled),
+  );
+  const at = Math.min(active ?? first, Math.max(0, choices.length - 1));
   useEffect(() => {
     list.current?.children[at]?.scrollIntoView({ block: 'nearest' });
   }, [at]);

@@ -3,6 +3,7 @@
  * Enter opens, Space selects, the menu key or a right click opens the acts.
  */
 import {
+  memo,
   useEffect,
   useEffectEvent,
   useRef,
@@ -66,6 +67,15 @@ export interface GridProps<T, K extends string | number = string> {
   rowProps?(item: T): Pick<HTMLAttributes<HTMLElement>, 'onDragOver' | 'onDragLeave' | 'onDrop'>;
   empty?: ReactNode;
 }
+
+/** What stands in a row: drawn again only when it is another or is shown otherwise, not when the focus goes on. */
+const Cells = memo(function Cells<T>({ columns, item }: { columns: readonly Column<T>[]; item: T | undefined }) {
+  return columns.map((c, i) => (
+    <div key={c.id} role="gridcell" aria-colindex={i + 1} className={`cell ${c.align ?? ''}`}>
+      {item === undefined ? '' : c.cell(item)}
+    </div>
+  ));
+}) as <T>(props: { columns: readonly Column<T>[]; item: T | undefined }) => ReactNode;
 
 const GAP = 10;
 const LEAST_WIDTH = 56;
@@ -238,7 +248,7 @@ export function Grid<T, K extends string | number = string>(props: GridProps<T, 
                   <span aria-hidden>{sort?.by === c.id ? (sort.descending ? ' ↓' : ' ↑') : ''}</span>
                 </button>
               ) : (
-                c.title || <span className="hidden-text">{c.id}</span>
+                <div className="cut">{c.title || <span className="hidden-text">{c.id}</span>}</div>
               )}
             </div>
           ))}
@@ -291,11 +301,7 @@ export function Grid<T, K extends string | number = string>(props: GridProps<T, 
                     props.onMenu(it, { x: event.clientX, y: event.clientY });
                   }}
                 >
-                  {columns.map((c, i) => (
-                    <div key={c.id} role="gridcell" aria-colindex={i + 1} className={`cell ${c.align ?? ''}`}>
-                      {it === undefined ? '' : c.cell(it)}
-                    </div>
-                  ))}
+                  <Cells columns={columns} item={it} />
                 </div>
               );
             })}

@@ -3,7 +3,7 @@ import Autocomplete from '@mui/material/Autocomplete';
 import TextField from '@mui/material/TextField';
 import { get } from '../api/client';
 
-/** A path field that continues what is typed from the folders there are. */
+/** A path field that continues what is typed: from what lies in places, or with folders wherever they lie. */
 export function PathField(props: {
   value: string;
   onChange(value: string): void;
@@ -12,15 +12,19 @@ export function PathField(props: {
   /** What may be typed, where it is less than anything a shortcut may point to. */
   help?: string;
   autoFocus?: boolean;
+  /** Folders only, outside of places as well. */
+  anyFolder?: boolean;
 }) {
   const [found, setFound] = useState<string[]>([]);
-  const isPath = /^[/~]/.test(props.value);
+  const { anyFolder = false } = props;
+  const isPath = anyFolder ? props.value !== '' : /^[/~]/.test(props.value);
   useEffect(() => {
     if (!isPath) return;
     const abort = new AbortController();
-    get('/originals/complete', { path: props.value }, abort.signal).then(setFound, () => undefined);
+    const path = anyFolder ? '/places/complete' : '/originals/complete';
+    get(path, { path: props.value }, abort.signal).then(setFound, () => undefined);
     return () => abort.abort();
-  }, [props.value, isPath]);
+  }, [props.value, isPath, anyFolder]);
   return (
     <Autocomplete
       freeSolo

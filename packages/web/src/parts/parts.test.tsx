@@ -3,6 +3,7 @@ import { render, screen } from '@testing-library/react';
 import { SHORTCUT_STATES } from '@rellin/core/identity';
 import { aReach } from '../testing/page';
 import { ago, shortDate, untilWords } from './dates';
+import { ErrorBoundary } from './ErrorBoundary';
 import { ReachRuler } from './ReachRuler';
 import { STATE_WORDS, Tether } from './Tether';
 import { locationText } from './locationText';
@@ -92,5 +93,41 @@ describe('whereabouts', () => {
       'https://tides.example/',
     );
     expect(locationText({ target: 'program', trail: [], location: 'ringbook.desktop' })).toBe('Programs');
+  });
+});
+
+describe('a part that fails', () => {
+  // expected here: React need not print it
+  const onCaughtError = () => undefined;
+  const Part = ({ fails }: { fails: boolean }) => {
+    if (fails) throw new Error('no such thing');
+    return <p>all is well</p>;
+  };
+
+  it('says so in its place, and is tried again with something else', () => {
+    const shown = (id: string) => (
+      <ErrorBoundary what="card" resetKey={id}>
+        <Part fails={id === 'a'} />
+      </ErrorBoundary>
+    );
+    const { rerender } = render(shown('a'), { onCaughtError });
+    expect(screen.getByRole('heading', { name: 'This card has failed' })).toBeTruthy();
+    expect(screen.getByText(/no such thing/)).toBeTruthy();
+    rerender(shown('b'));
+    expect(screen.getByText('all is well')).toBeTruthy();
+  });
+
+  it('is told where there is no room to show it', () => {
+    const told: string[] = [];
+    const { container } = render(
+      <ErrorBoundary what="dialog" onFailed={(text) => told.push(text)}>
+        <Part fails />
+      </ErrorBoundary>,
+      { onCaughtError },
+    );
+    expect(container.textContent).toBe('');
+    expect(told).toEqual([
+      'This dialog has failed. Your catalogue and your files are untouched. What the page says: no such thing',
+    ]);
   });
 });

@@ -2,13 +2,13 @@
 import { useState } from 'react';
 import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
-import { useForm } from 'react-hook-form';
 import type { PlaceView } from '@rellin/contract';
 import { shown } from '@rellin/core/paths';
 import { formatBytes } from '@rellin/core/units';
-import { patch, post, ProblemError, remove } from '../api/client';
+import { patch, post, remove } from '../api/client';
 import { usePlaces } from '../api/queries';
 import { useCommands } from '../workspace/useCommands';
+import { AddFolder } from '../parts/AddFolder';
 import { Tether } from '../parts/Tether';
 import { Section } from './Section';
 
@@ -18,7 +18,6 @@ function Place({ place }: { place: PlaceView }) {
   const [excludes, setExcludes] = useState(place.excludes.join('\n'));
   const does = (work: () => Promise<unknown>) => void d.attempt(work);
   const facts = [
-    shown(place.root),
     `${place.entries.toLocaleString('en-GB')} entries`,
     ...(place.freeBytes === null ? [] : [`${formatBytes(place.freeBytes)} free`]),
     ...(place.state === 'away' ? [`away: ${place.awayReason}`] : []),
@@ -37,9 +36,10 @@ function Place({ place }: { place: PlaceView }) {
         <Tether state={place.state === 'here' ? 'ready' : 'away'} />
         <div className="place-text">
           <b>{place.name}</b>
-          <span className="small cut" title={facts.join(' · ')}>
-            {facts.join(' · ')}
+          <span className="small cut" title={shown(place.root)}>
+            {shown(place.root)}
           </span>
+          <span className="small">{facts.join(' · ')}</span>
           {place.standIn && <span className="small">a stand-in: the switch plays the plug</span>}
         </div>
         {place.standIn && (
@@ -98,44 +98,20 @@ function Place({ place }: { place: PlaceView }) {
 
 export function Places() {
   const places = usePlaces();
-  const form = useForm({ defaultValues: { root: '' } });
-  const wrong = form.formState.errors.root?.message;
   return (
     <Section id="places">
       <p className="small">
-        The folders that Rellin may look into; nothing outside them is read. Always excluded: caches, version control,
-        modules and what programs write for a moment (<span className="mono">.git</span>,{' '}
-        <span className="mono">node_modules</span>, <span className="mono">*~</span>,{' '}
-        <span className="mono">*.part</span> …), and Rellin’s own data.
+        The folders that Rellin may look into. Outside them it reads only the names of folders, and only while you type
+        one here to add it. Always excluded: caches, version control, modules and what programs write for a moment (
+        <span className="mono">.git</span>, <span className="mono">node_modules</span>, <span className="mono">*~</span>
+        , <span className="mono">*.part</span> …), and Rellin’s own data.
       </p>
       <ul className="place-list sheet">
         {places.data?.map((p) => (
           <Place key={p.id} place={p} />
         ))}
       </ul>
-      <form
-        className="line"
-        onSubmit={form.handleSubmit(async ({ root }) => {
-          try {
-            await post('/places', { root });
-            form.reset();
-            await places.refetch();
-          } catch (error) {
-            if (!(error instanceof ProblemError)) throw error;
-            form.setError('root', { message: error.message });
-          }
-        })}
-      >
-        <TextField
-          label="Folder"
-          error={wrong !== undefined}
-          helperText={wrong ?? 'A path: ~/… or /…, or a file address'}
-          {...form.register('root', { required: true })}
-        />
-        <Button variant="contained" type="submit">
-          Add folder
-        </Button>
-      </form>
+      <AddFolder />
     </Section>
   );
 }

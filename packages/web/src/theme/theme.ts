@@ -40,6 +40,8 @@ export function themeFor(mode: Mode): Theme {
       MuiOutlinedInput: { styleOverrides: { root: { backgroundColor: t.sheet } } },
       MuiInputLabel: { styleOverrides: { root: { fontSize: 14 } } },
       MuiAutocomplete: { styleOverrides: { option: { fontSize: 14, minHeight: 34 } } },
+      // a menu that grows moves its lines under the pointer
+      MuiMenu: { defaultProps: { transitionDuration: 0 } },
       MuiMenuItem: { styleOverrides: { root: { fontSize: 14, minHeight: 34 } } },
       MuiTextField: { defaultProps: { size: 'small', fullWidth: true } },
       MuiTooltip: {
