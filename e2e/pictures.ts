@@ -5,7 +5,7 @@
 import { rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { type Page, test } from '@playwright/test';
+import { expect, type Page, test } from '@playwright/test';
 import { App } from './app';
 
 const FOLDER = process.env['RELLIN_PICTURES'] ?? join(import.meta.dirname, '../docs/screenshots');
@@ -172,6 +172,8 @@ for (const [name, scheme, path, prepare] of PICTURES)
     await prepare(page);
     await page.evaluate(() => document.fonts.ready);
     await page.waitForLoadState('networkidle');
+    // a kind of card is fetched when the first of its kind is chosen
+    for (const card of await page.locator('aside.card').all()) await expect(card).not.toBeEmpty();
     await page.evaluate(() => Promise.all(document.getAnimations().map((a) => a.finished.catch(() => undefined))));
     await page.screenshot({ path: join(FOLDER, `${name}.png`) });
     await page.context().close();
