@@ -1,5 +1,6 @@
 import { Module } from '@nestjs/common';
 import { DiskModule } from '../disk/disk.module.js';
+import { IndexingModule } from '../indexing/indexing.module.js';
 import { OriginalsModule } from '../originals/originals.module.js';
 import { PlacesModule } from '../places/places.module.js';
 import { ProgramsModule } from '../programs/programs.module.js';
@@ -9,7 +10,7 @@ import { IdentityService } from './identity.service.js';
 import { IdentityProbeService } from './identityProbe.service.js';
 
 @Module({
-  imports: [DiskModule, OriginalsModule, PlacesModule, ProgramsModule],
+  imports: [DiskModule, IndexingModule, OriginalsModule, PlacesModule, ProgramsModule],
   providers: [IdentityRepository, DigestsService, IdentityService, IdentityProbeService],
   exports: [DigestsService, IdentityService],
 })
