@@ -2,7 +2,7 @@
 import { Injectable } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import type { Identity } from '@rellin/core/identity';
-import type { AliasId, OriginalId, PlaceId, ProgramId, ShortcutId } from '@rellin/contract';
+import type { AliasId, PlaceId, ProgramId, ShortcutId } from '@rellin/contract';
 import type { Rows } from '../database/rows.js';
 
 export type AliasRow = Omit<Rows['alias'], 'added_at'>;

@@ -62,7 +62,9 @@ function faultsFor(call: string, path: string): DiskFault['fault'][] {
     .map((rule) => rule.fault);
 }
 
-/** As a call into a share that does not answer: this thread neither goes on nor can be ended until the file is there. */
+/**
+ * As a call into a share that does not answer: this thread neither goes on nor can be ended until the file is there.
+ */
 function hangUntil(path: string): void {
   spawnSync('sh', ['-c', 'until [ -e "$1" ]; do sleep 0.02; done', 'sh', path]);
 }

@@ -1,15 +1,7 @@
 /** The rows of what is published: read for the links they ask for, written within acts. */
 import { Injectable } from '@nestjs/common';
 import { DataSource } from 'typeorm';
-import type {
-  CollectionId,
-  OriginalId,
-  PlaceId,
-  PublicationId,
-  PublicationSource,
-  SearchId,
-  TagId,
-} from '@rellin/contract';
+import type { OriginalId, PlaceId, PublicationId, PublicationSource, TagId } from '@rellin/contract';
 import type { NewRows, Rows } from '../database/rows.js';
 import type { ActTx } from '../journal/actTx.js';
 
