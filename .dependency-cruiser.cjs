@@ -28,9 +28,20 @@ const SERVER = [
   // what a person makes
   ...['pins', 'shortcuts', 'collections', 'memoryIndex', 'publications', 'tags', 'searches', 'boards', 'quickFilters'],
   // what is done with it
-  ...['aliases', 'filing', 'bin', 'finder', 'reach', 'openings', 'recentFiles', 'catalogue', 'find', 'contents'],
+  ...[
+    'aliases',
+    'filing',
+    'bin',
+    'finder',
+    'reach',
+    'openings',
+    'recentFiles',
+    'catalogue',
+    'find',
+    'contents',
+  ],
   // what looks at all of it
-  ...['checkUp', 'plan', 'seed', 'health', 'application'],
+  ...['checkUp', 'plan', 'seed', 'setUp', 'example', 'health', 'application'],
 ];
 
 /** The rooms of the page, likewise. */
@@ -39,7 +50,20 @@ const WEB = [
   ...['api', 'theme', 'workspace', 'parts', 'acts'],
   // parts of views, and views
   ...['bin', 'filing', 'boards', 'aliases', 'catalogue', 'checkUp', 'originals', 'collections', 'searches', 'preview'],
-  ...['card', 'pins', 'shortcuts', 'exercise', 'settings', 'find', 'journal', 'plan', 'reach', 'session', 'usage'],
+  ...[
+    'card',
+    'pins',
+    'shortcuts',
+    'exercise',
+    'settings',
+    'find',
+    'journal',
+    'plan',
+    'reach',
+    'session',
+    'usage',
+    'setUp',
+  ],
   // the frame round every view knows them all
   'frame',
 ];
@@ -56,6 +80,7 @@ const SERVER_FACES = {
   checkUp: ['checkUp.module.ts', 'checkUp.service.ts'],
   collections: ['collections.module.ts', 'collections.repository.ts', 'collections.service.ts', 'room.ts'],
   contents: ['contents.service.ts'],
+  example: ['example.service.ts'],
   filing: ['filing.module.ts', 'filing.service.ts'],
   finder: ['finder.module.ts', 'finder.service.ts'],
   identity: ['digests.service.ts', 'identity.module.ts', 'identity.service.ts'],
@@ -79,6 +104,9 @@ const SERVER_FACES = {
     'placeMonitor.service.ts',
     'placeNews.ts',
     'placeRegistry.ts',
+    'alwaysExcluded.ts',
+    'looking.service.ts',
+    'offeredFolders.service.ts',
     'places.module.ts',
     'places.repository.ts',
     'places.service.ts',
@@ -89,7 +117,7 @@ const SERVER_FACES = {
   publications: ['publications.module.ts', 'publications.repository.ts'],
   quickFilters: ['quickFilters.module.ts', 'quickFilters.service.ts'],
   reach: ['likely.service.ts', 'reach.module.ts', 'reach.service.ts'],
-  recentFiles: ['recentFiles.service.ts'],
+  recentFiles: ['readRecentFiles.ts', 'recentFiles.service.ts'],
   searches: [
     'searchAnswers.service.ts',
     'searchNews.service.ts',

@@ -58,6 +58,8 @@ export default tseslint.config(
       'packages/server/src/pictures/drawing.process.ts', // its own place in line when memory runs out
       'packages/server/src/aliases/menus.service.ts', // the desktop's menus
       'packages/server/src/recentFiles/*.ts', // the desktop's list
+      'packages/server/src/setUp/traces.worker.ts', // the desktop folder's links
+      'packages/server/src/example/example.service.ts', // the example's own folder
       'packages/server/src/reach/reach.service.ts', // our own desktop entries
       'packages/server/src/seed/seed.service.ts', // the demo's seed
       'packages/server/src/application/openApi.ts', // the schema that is built with the server

@@ -19,6 +19,14 @@ async function admin(text: string): Promise<void> {
   await client.end();
 }
 
+const homeEnvironment = (home: string) => ({
+  HOME: home,
+  XDG_CONFIG_HOME: join(home, '.config'),
+  XDG_DATA_HOME: join(home, '.local/share'),
+  XDG_DATA_DIRS: join(home, '.system'),
+  RELLIN_OPENER: 'viewer',
+});
+
 export class App {
   private readonly database = `e_${randomBytes(6).toString('hex')}`;
   private child: ChildProcess | undefined;
@@ -29,6 +37,8 @@ export class App {
   /** Of the first sign-in, shared by every browser after it. */
   private cookies: Awaited<ReturnType<BrowserContext['cookies']>> | undefined;
 
+  /** The home folder of somebody new; the demo has its own. */
+  private home: string | undefined;
   readonly files: string;
   private readonly data: string;
 
@@ -59,6 +69,18 @@ export class App {
     return app;
   }
 
+  /** For somebody new: nothing but a home folder, which `fill` writes. */
+  static async startNew(fill: (home: string) => void): Promise<App> {
+    const app = new App(realpathSync(mkdtempSync(join(tmpdir(), 'rellin-e2e-'))));
+    mkdirSync(app.data);
+    mkdirSync(app.files);
+    fill(app.files);
+    app.home = app.files;
+    await admin(`CREATE DATABASE ${app.database} OWNER rellin`);
+    await app.serve();
+    return app;
+  }
+
   async serve(): Promise<void> {
     const { demoFolders } = (await import('../packages/demo/dist/index.js' as string)) as {
       demoFolders(base: string): Record<string, string>;
@@ -72,7 +94,7 @@ export class App {
     const { child, listening } = launch({
       env: {
         PATH: process.env['PATH'],
-        ...demoEnvironment(demoFolders(this.files)),
+        ...(this.home === undefined ? demoEnvironment(demoFolders(this.files)) : homeEnvironment(this.home)),
         DATABASE_URL: url.href,
         RELLIN_DATA: this.data,
         RELLIN_WEB: join(PROJECT, 'packages/web/dist'),
@@ -122,7 +144,8 @@ export class App {
       await page.goto(address);
       this.cookies = await context.cookies();
     }
-    await page.getByRole('navigation', { name: 'Pin strip' }).getByRole('button').first().waitFor();
+    if (this.home === undefined)
+      await page.getByRole('navigation', { name: 'Pin strip' }).getByRole('button').first().waitFor();
     return page;
   }
 

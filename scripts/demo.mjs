@@ -9,6 +9,12 @@ import { runningAddress, serve } from './lib/serve.mjs';
 
 const SEED = 7;
 
+const HELP = `npm run demo -- [--fresh] [--leave-nothing] [--remove]
+
+  --fresh           starts over
+  --leave-nothing   removes all of it when it stops
+  --remove          removes what an earlier run left, and does not start`;
+
 const demoFolder = process.env.RELLIN_DEMO_DATA ?? join(DATA, 'demo');
 /** Rellin's own data lie beside the observatory's files: what is Rellin's own is outside every place. */
 const dataFolder = join(demoFolder, 'rellin');
@@ -21,10 +27,10 @@ function bringOwnData() {
     if (!['rellin', 'files', 'written'].includes(name)) renameSync(join(demoFolder, name), join(dataFolder, name));
 }
 
-async function startOver() {
-  if (await runningAddress(dataFolder)) throw new Stop('The demo is running. Stop it first, then start it over.');
+/** All of it: its files, its catalogue, its database. */
+async function remove() {
+  if (await runningAddress(dataFolder)) throw new Stop('The demo is running. Stop it first.');
   if (!existsSync(demoFolder)) return;
-  say('Starting over …');
   const cluster = existsSync(dataFolder) ? await privateCluster({ bin: postgresBin(), folder: dataFolder }) : undefined;
   cluster?.stop();
   cluster?.remove();
@@ -33,14 +39,23 @@ async function startOver() {
 
 runMain(async () => {
   const args = process.argv.slice(2);
-  const unknown = args.filter((a) => a !== '--fresh');
-  if (unknown.length > 0)
-    throw new Stop(`Unknown: ${unknown.join(' ')}\n\nnpm run demo -- [--fresh]   --fresh starts over`);
+  const unknown = args.filter((a) => !['--fresh', '--leave-nothing', '--remove'].includes(a));
+  if (unknown.length > 0) throw new Stop(`Unknown: ${unknown.join(' ')}\n\n${HELP}`);
+  // run as the example of a Rellin: it ends with it
+  if (process.env.RELLIN_EXAMPLE_OF)
+    process.stdin
+      .on('end', () => process.kill(process.pid, 'SIGTERM'))
+      .resume()
+      .unref();
   ensurePackages();
   ensurePostgres();
   ensureBuild();
   bringOwnData();
-  if (args.includes('--fresh')) await startOver();
+  if (args.includes('--remove')) return remove();
+  if (args.includes('--fresh')) {
+    say('Starting over …');
+    await remove();
+  }
   const { demoFolders, writeDemo } = await import(join(ROOT, 'packages/demo/dist/index.js'));
   mkdirSync(demoFolder, { recursive: true });
   const files = join(demoFolder, 'files');
@@ -67,4 +82,5 @@ runMain(async () => {
       if (share) await call(`/places/${share.id}/disconnect`, 'POST');
     },
   });
+  if (args.includes('--leave-nothing')) await remove();
 });

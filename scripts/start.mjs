@@ -76,6 +76,7 @@ runMain(async () => {
     dataFolder,
     databaseUrl: process.env.DATABASE_URL,
     env: {
+      RELLIN_EXAMPLE: JSON.stringify([process.execPath, join(ROOT, 'scripts/demo.mjs')]),
       RELLIN_PLACES: JSON.stringify(
         options.places.map((root) => ({ name: basename(root) || root, root, type: 'fixed' })),
       ),

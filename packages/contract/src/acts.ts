@@ -69,7 +69,9 @@ export interface ChangeableSettings {
   pinWorth: number;
   appearance: 'system' | 'light' | 'dark';
   halfLifeDays: number;
-  startView: 'reach' | 'catalogue' | 'originals';
+  startView: 'reach' | 'catalogue' | 'originals' | 'boards';
+  /** Whether the first steps are still to be done, were done, or were skipped. */
+  setUp: 'open' | 'done' | 'skipped';
   /** The folder that Originals opens in; null for the first place. */
   startFolder: { placeId: PlaceId; originalId: OriginalId } | null;
   /** The columns shown in the catalogue's table, in order; empty for the usual ones. */
@@ -161,7 +163,8 @@ export type Topic =
   | 'check-up'
   | 'aliases'
   | 'plan'
-  | 'find';
+  | 'find'
+  | 'example';
 
 /** What to open: a shortcut, an original or a program. */
 export interface OpenRequest {

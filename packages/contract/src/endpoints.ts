@@ -52,6 +52,7 @@ import type {
   NewCollection,
   NewMembers,
 } from './collections.js';
+import type { ExampleView } from './example.js';
 import type { FilingRequest, FilingView, UploadQuery } from './filing.js';
 import type {
   FolderQuery,
@@ -79,6 +80,7 @@ import type {
   SearchQuestion,
   SearchView,
 } from './searches.js';
+import type { FolderCount, SetUpDone, SetUpRequest, SetUpView } from './setUp.js';
 import type {
   GoesWith,
   NewNames,
@@ -118,6 +120,7 @@ export interface Endpoints {
     '/collections/:id/members': { answer: MembersView };
     /** Server-sent events; `changed` carries topics. */
     '/events': { query?: EventsQuery; answer: RawBytes };
+    '/example': { answer: ExampleView };
     '/find': { query: FindQuery; answer: FindView };
     '/health': { answer: HealthView };
     '/journal': { query?: JournalQuery; answer: JournalLine[] };
@@ -151,6 +154,8 @@ export interface Endpoints {
     '/searches/:id/changes': { answer: SearchChangesView };
     '/session': { answer: SessionView };
     '/session/browsers': { answer: SignedInBrowser[] };
+    '/set-up': { answer: SetUpView };
+    '/set-up/count': { query: TypedPath; answer: FolderCount };
     '/settings': { answer: SettingsView };
     '/shortcuts': { query?: FromQuery; answer: ShortcutView[] };
     '/shortcuts/:id': { answer: ShortcutDetail };
@@ -187,6 +192,10 @@ export interface Endpoints {
     '/collections/:id/members/move': { body: MemberMove; answer: MembersView };
     '/collections/:id/members/remove': { body: MemberIds; answer: undefined };
     '/collections/:id/put-back': { answer: undefined };
+    /** Answers when it has begun. */
+    '/example': { answer: ExampleView };
+    /** A fresh address that opens it. */
+    '/example/address': { answer: EntryCode };
     '/filing': { body: FilingRequest; answer: FilingView };
     /** The body is the file. */
     '/filing/upload': { query: UploadQuery; body: RawBytes; answer: FilingView };
@@ -219,6 +228,7 @@ export interface Endpoints {
     '/session/code': { answer: EntryCode };
     '/session/leave': { answer: undefined };
     '/session/sign-in': { body: Passphrase; answer: SignedIn };
+    '/set-up': { body: SetUpRequest; answer: SetUpDone };
     '/shortcuts': { body: NewShortcut; answer: ShortcutDetail };
     '/shortcuts/acknowledge': { body: ShortcutIds; answer: undefined };
     '/shortcuts/open-with': { body: OpenWith; answer: undefined };
@@ -253,6 +263,8 @@ export interface Endpoints {
     '/boards/:id': { answer: undefined };
     '/boards/:id/regions/:regionId': { answer: undefined };
     '/collections/:id': { answer: undefined };
+    /** Answers when nothing of it is left. */
+    '/example': { answer: undefined };
     '/pins/:id': { answer: undefined };
     '/places/:id': { answer: undefined };
     '/quick-filters/:id': { answer: QuickFilterView[] };

@@ -15,6 +15,8 @@ export type * from './searches.js';
 export type * from './checkUp.js';
 export type * from './aliases.js';
 export type * from './plan.js';
+export type * from './setUp.js';
+export type * from './example.js';
 export type * from './endpoints.js';
 export { withQuery } from './withQuery.js';
 export { CHANGED_HEADER, PAGE_HEADER } from './acts.js';

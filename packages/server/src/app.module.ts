@@ -11,6 +11,7 @@ import { ContentsModule } from './contents/contents.module.js';
 import { DatabaseModule } from './database/database.module.js';
 import { DiskModule } from './disk/disk.module.js';
 import { EventsModule } from './events/events.module.js';
+import { ExampleModule } from './example/example.module.js';
 import { FilingModule } from './filing/filing.module.js';
 import { FindModule } from './find/find.module.js';
 import { FinderModule } from './finder/finder.module.js';
@@ -33,6 +34,7 @@ import { RecentFilesModule } from './recentFiles/recentFiles.module.js';
 import { SearchesModule } from './searches/searches.module.js';
 import { SeedModule } from './seed/seed.module.js';
 import { SessionModule } from './session/session.module.js';
+import { SetUpModule } from './setUp/setUp.module.js';
 import { SettingsModule } from './settings/settings.module.js';
 import { ShortcutsModule } from './shortcuts/shortcuts.module.js';
 import { TagsModule } from './tags/tags.module.js';
@@ -52,6 +54,7 @@ import { CONFIG, type Config } from './config/config.js';
     DatabaseModule,
     DiskModule,
     EventsModule,
+    ExampleModule,
     FilingModule,
     FindModule,
     FinderModule,
@@ -74,6 +77,7 @@ import { CONFIG, type Config } from './config/config.js';
     SearchesModule,
     SeedModule,
     SessionModule,
+    SetUpModule,
     SettingsModule,
     ShortcutsModule,
     TagsModule,

@@ -3,7 +3,7 @@ import { createBrowserRouter, Navigate, RouterProvider, useRouteError } from 're
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { ThemeProvider } from '@mui/material/styles';
 import { get, ProblemError } from './api/client';
-import { useSession, useSettings } from './api/queries';
+import { useSession, useSettings, useShortcuts } from './api/queries';
 import { FEATURES } from './features';
 import { Frame } from './frame/Frame';
 import { Failed } from './parts/ErrorBoundary';
@@ -24,6 +24,7 @@ const PlanView = lazy(() => import('./plan/PlanView'));
 const UsageView = lazy(() => import('./usage/UsageView'));
 const JournalView = lazy(() => import('./journal/JournalView'));
 const BinView = lazy(() => import('./bin/BinView'));
+const SetUpView = lazy(() => import('./setUp/SetUpView'));
 const SettingsView = lazy(() => import('./settings/SettingsView'));
 
 const client = new QueryClient({
@@ -89,8 +90,11 @@ function FailedPage() {
 
 function Start() {
   const settings = useSettings();
-  if (settings.isError) return <Navigate to="/catalogue" replace />;
-  return settings.data ? <Navigate to={`/${settings.data.startView}`} replace /> : null;
+  const shortcuts = useShortcuts();
+  if (settings.isError || shortcuts.isError) return <Navigate to="/catalogue" replace />;
+  if (!settings.data || !shortcuts.data) return null;
+  const isNew = settings.data.setUp === 'open' && shortcuts.data.length === 0;
+  return <Navigate to={isNew ? '/set-up' : `/${settings.data.startView}`} replace />;
 }
 
 const router = createBrowserRouter([
@@ -114,6 +118,7 @@ const router = createBrowserRouter([
       { path: 'journal', element: <JournalView /> },
       { path: 'bin', element: <BinView /> },
       { path: 'settings', element: <SettingsView /> },
+      { path: 'set-up', element: <SetUpView /> },
       { path: '*', element: <Navigate to="/" replace /> },
     ],
   },

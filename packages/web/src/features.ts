@@ -6,8 +6,20 @@ import { filing } from './filing/feature';
 import { frame } from './frame/feature';
 import { preview } from './preview/feature';
 import { searches } from './searches/feature';
+import { setUp } from './setUp/feature';
 import { settings } from './settings/feature';
 import { shortcuts } from './shortcuts/feature';
 import { assemble } from './workspace/feature';
 
-export const FEATURES = assemble([shortcuts, collections, boards, searches, aliases, filing, preview, frame, settings]);
+export const FEATURES = assemble([
+  shortcuts,
+  collections,
+  boards,
+  searches,
+  aliases,
+  filing,
+  preview,
+  frame,
+  settings,
+  setUp,
+]);

@@ -122,10 +122,10 @@ describe('Reach', () => {
     expect(latest(records, 2).map((r) => r.id)).toEqual(['1', '2']);
   });
 
-  it('leads a newcomer to the places', async () => {
+  it('leads a newcomer to the first steps', async () => {
     await renderPage(<ReachView />);
-    await userEvent.click(screen.getByRole('button', { name: 'Choose your folders' }));
-    expect(screen.getByTestId('where').textContent).toBe('/originals');
+    await userEvent.click(screen.getByRole('button', { name: 'Begin with what is there' }));
+    expect(screen.getByTestId('where').textContent).toBe('/set-up');
   });
 });
 

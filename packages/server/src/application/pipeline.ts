@@ -12,6 +12,7 @@ import { CheckUpService } from '../checkUp/checkUp.service.js';
 import { CollectionsService } from '../collections/collections.service.js';
 import { ContentsService } from '../contents/contents.service.js';
 import { EventsService, type AfterTold } from '../events/events.service.js';
+import { ExampleService } from '../example/example.service.js';
 import { FilingService } from '../filing/filing.service.js';
 import { FinderService } from '../finder/finder.service.js';
 import { DigestsService } from '../identity/digests.service.js';
@@ -69,6 +70,7 @@ const afterAct: All<AfterAct> = [
   ContentsService,
   IdentityService,
   FilingService,
+  RecentFilesService,
   LinksService,
 ];
 
@@ -78,7 +80,8 @@ const beforeScan: All<BeforeScan> = [MemoryIndexService];
 /**
  * After something changed on disk, or a place came or went, one after the other: whether it is looked through, the
  * index in memory, filings that were left half-way, where
- * shortcuts lead now, then what is made from that: links, digests, contents, published searches, the check-up.
+ * shortcuts lead now, then what is made from that: links, digests, contents, published searches, the check-up;
+ * last what other programs opened in a new place.
  */
 const afterDisk: All<AfterDisk> = [
   ScanScheduler,
@@ -92,6 +95,7 @@ const afterDisk: All<AfterDisk> = [
   ContentsService,
   SearchNewsService,
   CheckUpService,
+  RecentFilesService,
 ];
 
 /** After the indexing thread looked at a place. */
@@ -128,6 +132,7 @@ const start: All<Starts> = [
   LinksService,
   SeedService,
   RecentFilesService,
+  ExampleService,
 ];
 
 export const PIPELINE = {

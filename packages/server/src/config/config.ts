@@ -41,6 +41,8 @@ export interface Config {
   seedFile: string | undefined;
   /** A code that the first visit must bring; made by whoever starts the server. */
   entryCode: string | undefined;
+  /** What runs the example with made-up files; without it there is none. */
+  exampleCommand: string[] | undefined;
   /** Stop when standard input ends: whoever started the server is gone. */
   stopWithInput: boolean;
 }
@@ -86,6 +88,7 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
     desktops: (env['XDG_CURRENT_DESKTOP'] ?? '').split(':').filter(Boolean),
     seedFile: env['RELLIN_SEED'],
     entryCode: env['RELLIN_ENTRY_CODE'],
+    exampleCommand: env['RELLIN_EXAMPLE'] ? (JSON.parse(env['RELLIN_EXAMPLE']) as string[]) : undefined,
     stopWithInput: env['RELLIN_STOP_WITH_INPUT'] === '1',
   };
 }

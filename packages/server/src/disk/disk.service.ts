@@ -19,6 +19,8 @@ import type { DiskAnswers, DiskTask, FolderSight, StepOutcome } from './diskMess
 const ANSWER_MS = 8000;
 /** So many at once, so that the limit holds for a slow disk too. */
 const AT_ONCE = 500;
+/** A count that takes longer says “more than”. */
+const COUNT_MS = 1500;
 /** Folders whose links are listed at once. */
 const FOLDERS_AT_ONCE = 20;
 
@@ -93,6 +95,11 @@ export class DiskService implements OnApplicationShutdown {
 
   names(placeId: PlaceId, path: string): Promise<string[]> {
     return this.ask(placeId, { kind: 'names', path });
+  }
+
+  /** How many entries lie below a folder, looked for so long as somebody waits for a figure. */
+  count(placeId: PlaceId, path: string, excludes: readonly string[]): Promise<{ entries: number; isAll: boolean }> {
+    return this.ask(placeId, { kind: 'count', path, excludes, ms: COUNT_MS });
   }
 
   /** Free and total bytes. */

@@ -3,6 +3,7 @@ import { closeSync, opendirSync, readSync, statfsSync } from 'node:fs';
 import { parentPort } from 'node:worker_threads';
 import { fromBytes } from '@rellin/core/paths';
 import type { Sight } from '@rellin/core/identity';
+import { countBelow } from './countBelow.js';
 import { linksIn, runStep } from './links.js';
 import { fingerprintSync } from './fingerprint.js';
 import { openFile, realInside, withFolder, withParent, type Bounds } from './inside.js';
@@ -62,6 +63,8 @@ function work(task: DiskTask): unknown {
       return folder(task.path);
     case 'names':
       return readdirSync(diskPath(task.path));
+    case 'count':
+      return countBelow(task.path, task.excludes, task.ms);
     case 'space': {
       const s = statfsSync(diskPath(task.path));
       return { free: s.bavail * s.bsize, total: s.blocks * s.bsize };

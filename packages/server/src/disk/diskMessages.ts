@@ -8,6 +8,8 @@ export type DiskTask =
   | { kind: 'fingerprints'; files: { path: string; size: number }[]; bounds: Bounds }
   | { kind: 'folder'; path: string }
   | { kind: 'names'; path: string }
+  /** What an index would have of a folder; no longer than `ms`. */
+  | { kind: 'count'; path: string; excludes: readonly string[]; ms: number }
   | { kind: 'space'; path: string }
   | { kind: 'reals'; paths: string[] }
   | { kind: 'links'; folders: string[]; bounds: Bounds; mark: string }
@@ -35,6 +37,8 @@ export interface DiskAnswers {
   fingerprints: (string | null)[];
   folder: FolderSight | null;
   names: string[];
+  /** `isAll` where time sufficed. */
+  count: { entries: number; isAll: boolean };
   /** Bytes. */
   space: { free: number; total: number };
   /** Where paths lead, all links followed; null where nowhere. */

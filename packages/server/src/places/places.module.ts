@@ -2,6 +2,8 @@ import { Module } from '@nestjs/common';
 import { ActivityModule } from '../activity/activity.module.js';
 import { DiskModule } from '../disk/disk.module.js';
 import { IndexingModule } from '../indexing/indexing.module.js';
+import { LookingService } from './looking.service.js';
+import { OfferedFoldersService } from './offeredFolders.service.js';
 import { PlaceMonitor } from './placeMonitor.service.js';
 import { PlaceNews } from './placeNews.js';
 import { PlaceRegistry } from './placeRegistry.js';
@@ -25,8 +27,19 @@ import { FolderNamesService } from './folderNames.service.js';
     PlaceMonitor,
     ScanScheduler,
     FolderNamesService,
+    LookingService,
+    OfferedFoldersService,
     PlacesService,
   ],
-  exports: [PlacesRepository, PlaceRegistry, PlaceNews, PlaceMonitor, ScanScheduler, PlacesService],
+  exports: [
+    PlacesRepository,
+    PlaceRegistry,
+    PlaceNews,
+    PlaceMonitor,
+    ScanScheduler,
+    PlacesService,
+    LookingService,
+    OfferedFoldersService,
+  ],
 })
 export class PlacesModule {}

@@ -7,11 +7,13 @@ import { kernelDevices } from '../disk/kernelFolders.js';
 import { refusalOf } from '../disk/refusals.js';
 import { Refusal } from '../problems/refusal.js';
 
-/** The number of a disk thread for folders that are no place yet. */
-const NO_PLACE = -2;
+/** Numbers of disk threads for folders that are no place yet, from here down: two asked about at once have each one. */
+const NO_PLACE = -1000;
 
 @Injectable()
 export class UnfitFoldersService {
+  private asked = 0;
+
   constructor(
     @Inject(CONFIG) private readonly config: Config,
     private readonly disk: DiskService,
@@ -26,15 +28,16 @@ export class UnfitFoldersService {
   /** Refuses what cannot be a place; in a thread that can be given up, for it may lie on a disk that hangs. */
   async refuse(root: string): Promise<void> {
     const where = shown(root);
+    const thread = NO_PLACE - this.asked++;
     try {
-      const seen = await this.disk.folder(NO_PLACE, root).catch((error: unknown) => {
+      const seen = await this.disk.folder(thread, root).catch((error: unknown) => {
         throw refusalOf(error, root);
       });
       if (!seen) throw new Refusal('not-found', `There is no folder ${where}.`);
-      const [real] = await this.disk.reals(NO_PLACE, [root]);
-      const there = real == null ? undefined : await this.disk.folder(NO_PLACE, real);
+      const [real] = await this.disk.reals(thread, [root]);
+      const there = real == null ? undefined : await this.disk.folder(thread, real);
       if (!there?.isFolder) throw new Refusal('not-a-folder', `${where} is not a folder. A place is a folder.`);
-      if (await this.isOwn(NO_PLACE, root))
+      if (await this.isOwn(thread, root))
         throw new Refusal('forbidden', `${where} lies in Rellin’s own data folder, which cannot be a place.`, {
           remedy: 'Choose another folder. A folder that contains it can be a place; Rellin leaves its own data out.',
         });
@@ -46,13 +49,13 @@ export class UnfitFoldersService {
             remedy: 'Choose a folder that holds files of yours.',
           },
         );
-      await this.disk.names(NO_PLACE, root).catch(() => {
+      await this.disk.names(thread, root).catch(() => {
         throw new Refusal('no-access', `Rellin may not read ${where}.`, {
           remedy: 'Change its permissions, then add it.',
         });
       });
     } finally {
-      await this.disk.drop(NO_PLACE);
+      await this.disk.drop(thread);
     }
   }
 }

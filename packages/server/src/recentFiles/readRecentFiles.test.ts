@@ -39,7 +39,8 @@ describe('the recent-files list', () => {
     });
     fc.assert(
       fc.property(fc.array(one, { maxLength: 6 }), (files) => {
-        const all = files.map(({ path, programs }) => programs.map((p) => ({ path, ...p })));
+        const told = { exec: "'sheet %u'", since: Date.UTC(2026, 10, 1, 9), times: 2 };
+        const all = files.map(({ path, programs }) => programs.map((p) => ({ path, ...p, ...told })));
         expect(list(all.map(bookmark).join(''))).toEqual({ ok: true, opened: all.flat() });
       }),
       { seed: 71, numRuns: 200 },
@@ -54,7 +55,7 @@ describe('the recent-files list', () => {
       ok: true,
       opened: [
         { path: '/a.txt', program: '', at: Date.UTC(2026, 10, 2, 10) },
-        { path: '/b.txt', program: 'Old', at: 1793000000000 },
+        { path: '/b.txt', program: 'Old', at: 1793000000000, exec: 'old', times: 1 },
       ],
     });
   });

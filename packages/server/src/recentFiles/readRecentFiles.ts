@@ -15,6 +15,12 @@ export interface OpenedElsewhere {
   program: string;
   /** Epoch milliseconds of the last time. */
   at: number;
+  /** How the program is started; left out where it is not told. */
+  exec?: string;
+  /** Epoch milliseconds of when the file came into the list; left out where it is not told. */
+  since?: number;
+  /** How often that program has opened it since; left out where it is not told. */
+  times?: number;
 }
 
 export type RecentFilesResult =
@@ -51,9 +57,21 @@ function openedOf(bookmark: Bookmark): OpenedElsewhere[] {
   const programs = children<unknown>(bookmark.info, 'metadata').flatMap((metadata) =>
     children<Attributes>(child(metadata, 'bookmark:applications'), 'bookmark:application'),
   );
+  const since = timeOf(bookmark['@added']);
   const known = programs.flatMap((program): OpenedElsewhere[] => {
     const at = timeOf(program['@modified']) ?? secondsOf(program['@timestamp']);
-    return at === undefined ? [] : [{ path: uri.path, program: program['@name'] ?? '', at }];
+    if (at === undefined) return [];
+    const times = Number(program['@count']);
+    return [
+      {
+        path: uri.path,
+        program: program['@name'] ?? '',
+        at,
+        ...(program['@exec'] !== undefined && { exec: program['@exec'] }),
+        ...(since !== undefined && { since }),
+        ...(Number.isInteger(times) && times > 0 && { times }),
+      },
+    ];
   });
   if (known.length > 0) return known;
   const at = timeOf(bookmark['@visited']) ?? timeOf(bookmark['@modified']) ?? timeOf(bookmark['@added']);

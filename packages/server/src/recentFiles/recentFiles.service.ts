@@ -13,6 +13,9 @@ import { CONFIG, type Config } from '../config/config.js';
 import { OpeningsRepository } from '../openings/openings.repository.js';
 import { UsagePublisherService } from '../openings/usagePublisher.service.js';
 import { OriginalsService } from '../originals/originals.service.js';
+import type { AfterAct } from '../journal/journal.service.js';
+import type { RowChange } from '../journal/rowChange.js';
+import type { AfterDisk, PlaceEvent } from '../places/placeNews.js';
 import { PlaceRegistry } from '../places/placeRegistry.js';
 import { ScanScheduler } from '../places/scanScheduler.service.js';
 import { SettingsService } from '../settings/settings.service.js';
@@ -60,13 +63,15 @@ interface Found extends OpenedElsewhere {
 }
 
 @Injectable()
-export class RecentFilesService implements OnApplicationShutdown {
+export class RecentFilesService implements OnApplicationShutdown, AfterAct, AfterDisk {
   private readonly log = new Logger('recent-files');
   private readonly folder: string;
   private watcher: FSWatcher | undefined;
   private timer: NodeJS.Timeout | undefined;
   private retry: NodeJS.Timeout | undefined;
   private running: Promise<void> = Promise.resolve();
+  /** Places that came since the list was counted: what was opened in them before counts as well. */
+  private readonly uncounted = new Set<PlaceId>();
 
   constructor(
     @Inject(CONFIG) config: Config,
@@ -88,6 +93,17 @@ export class RecentFilesService implements OnApplicationShutdown {
     this.soon();
   }
 
+  afterAct(changes: RowChange[]): void {
+    for (const { table, before, after } of changes)
+      if (table === 'place' && after && (!before || before.removed_at)) this.uncounted.add(after.id as PlaceId);
+  }
+
+  /** Once it is known what lies in a new place. */
+  afterDisk(event: PlaceEvent): void {
+    if (event.kind === 'written' && event.whole && this.uncounted.delete(event.placeId))
+      this.next(() => this.readFor(event.placeId));
+  }
+
   private attach(): void {
     try {
       // the list is written anew beside and renamed, so that the folder is what to watch
@@ -102,11 +118,12 @@ export class RecentFilesService implements OnApplicationShutdown {
 
   private soon(): void {
     clearTimeout(this.timer);
-    this.timer = setTimeout(() => {
-      this.running = this.running
-        .then(() => this.read())
-        .catch((error: Error) => this.log.warn(error.stack ?? error.message));
-    }, QUIET_MS).unref();
+    this.timer = setTimeout(() => this.next(() => this.read()), QUIET_MS).unref();
+  }
+
+  /** One after another, so that nothing is counted twice. */
+  private next(work: () => Promise<void>): void {
+    this.running = this.running.then(work).catch((error: Error) => this.log.warn(error.stack ?? error.message));
   }
 
   private async read(): Promise<void> {
@@ -119,9 +136,26 @@ export class RecentFilesService implements OnApplicationShutdown {
     const fresh = openedSince(list.opened, until ?? now - FIRST_WEEKS * 7 * 86_400_000, now).slice(-MOST_OPENED);
     const last = fresh[fresh.length - 1];
     if (!last && until !== undefined) return;
+    await this.count(fresh, last?.at ?? now);
+  }
+
+  /** What was opened in one place before it was one. */
+  private async readFor(placeId: PlaceId): Promise<void> {
+    const list = await readInThread(join(this.folder, RECENT_FILES));
+    const now = Date.now();
+    const until = await this.rows.countedUntil();
+    if (!list?.ok || until === undefined) return;
+    const before = openedSince(list.opened, now - FIRST_WEEKS * 7 * 86_400_000, until).slice(-MOST_OPENED);
+    await this.count(
+      before.filter(({ path }) => this.places.placeOf(path)?.entity.id === placeId),
+      until,
+    );
+  }
+
+  private async count(opened: readonly OpenedElsewhere[], until: number): Promise<void> {
     const { recording, recentFiles, halfLifeDays } = await this.settings.all();
     // what is opened while nothing is kept is not counted later either
-    const inPlaces = recording && recentFiles ? await this.inPlaces(fresh) : [];
+    const inPlaces = recording && recentFiles ? await this.inPlaces(opened) : [];
     const counted = await this.db.transaction(async (manager) => {
       const counted: (ShortcutId | null)[] = [];
       for (const { path, program, ...found } of inPlaces) {
@@ -131,7 +165,7 @@ export class RecentFilesService implements OnApplicationShutdown {
       }
       const touched = [...new Set(counted.flatMap((id) => id ?? []))];
       await this.openings.countAnew(manager, touched, halfLifeDays);
-      await this.rows.saveCountedUntil(manager, last?.at ?? now);
+      await this.rows.saveCountedUntil(manager, until);
       return counted.length > 0 ? touched : undefined;
     });
     if (counted) await this.told.tell(counted);

@@ -5,6 +5,7 @@ import { REACH_CONSTANTS, type ReachConstants } from '@rellin/core/reach';
 import { HALF_LIFE_DAYS } from '@rellin/core/usage';
 import type { SettingsView } from '@rellin/contract';
 import { EventsService } from '../events/events.service.js';
+import type { ActTx } from '../journal/actTx.js';
 import { JournalService, type AfterAct } from '../journal/journal.service.js';
 import { SettingEntity } from '../database/entities/setting.entity.js';
 import type { RowChange } from '../journal/rowChange.js';
@@ -28,6 +29,7 @@ export const DEFAULTS: SettingsView = {
   recentFiles: true,
   contentKinds: ['text', 'document', 'pdf', 'table', 'web', 'source'],
   contentLimit: 8_000_000,
+  setUp: 'open',
 };
 
 const WORDS: Record<keyof SettingsView, string> = {
@@ -49,10 +51,11 @@ const WORDS: Record<keyof SettingsView, string> = {
   recentFiles: 'whether openings in other programs are kept',
   contentKinds: 'kinds whose content is read',
   contentLimit: 'size up to which contents are read',
+  setUp: 'whether Rellin is set up',
 };
 
 /** How the page was left: remembered, but no act that one would take back. */
-const ASIDE = new Set<keyof SettingsView>(['catalogueColumns', 'catalogueShape', 'showHidden']);
+const ASIDE = new Set<keyof SettingsView>(['catalogueColumns', 'catalogueShape', 'showHidden', 'setUp']);
 
 @Injectable()
 export class SettingsService implements AfterAct {
@@ -96,19 +99,23 @@ export class SettingsService implements AfterAct {
     const keys = (Object.keys(patch) as (keyof SettingsView)[]).filter((key) => patch[key] !== undefined);
     if (keys.length > 0 && keys.every((key) => ASIDE.has(key))) return this.keepAside(patch, keys);
     const summary = `Changed ${keys.map((k) => WORDS[k]).join(', ')}`;
-    await this.journal.act({ act: 'change-settings', summary }, async (tx) => {
-      // a setting that has no row yet cannot be locked
-      await tx.manager.query(`SELECT pg_advisory_xact_lock(7, 2)`);
-      for (const id of keys) {
-        const there = await tx.load('setting', id);
-        // what is not chosen has no row
-        if (patch[id] === null) {
-          if (there) await tx.remove('setting', id);
-        } else if (there) await tx.update('setting', id, { value: patch[id] });
-        else await tx.insert('setting', { id, value: patch[id] });
-      }
-    });
+    await this.journal.act({ act: 'change-settings', summary }, (tx) => this.set(tx, patch));
     return this.all();
+  }
+
+  /** Within an act. */
+  async set(tx: ActTx, patch: Partial<SettingsView>): Promise<void> {
+    // a setting that has no row yet cannot be locked
+    await tx.manager.query(`SELECT pg_advisory_xact_lock(7, 2)`);
+    for (const [id, value] of Object.entries(patch)) {
+      if (value === undefined) continue;
+      const there = await tx.load('setting', id);
+      // what is not chosen has no row
+      if (value === null) {
+        if (there) await tx.remove('setting', id);
+      } else if (there) await tx.update('setting', id, { value });
+      else await tx.insert('setting', { id, value });
+    }
   }
 
   private async keepAside(patch: Partial<SettingsView>, keys: (keyof SettingsView)[]): Promise<SettingsView> {

@@ -1,6 +1,6 @@
 /** All shortcuts, as a table with quick filters. */
 import { useCallback, useEffect, useMemo } from 'react';
-import { useSearchParams } from 'react-router';
+import { useNavigate, useSearchParams } from 'react-router';
 import Button from '@mui/material/Button';
 import type { CatalogueFilter, CollectionView, SettingsView, ShortcutView, TagView } from '@rellin/contract';
 import { SHORTCUT_STATES } from '@rellin/core/identity';
@@ -31,6 +31,7 @@ const FACETS = ['kind', 'state', 'place', 'tag', 'collection', 'used', 'sort', '
 const useFacetsKnown = () => useKnown(useShortcuts(), useCollections(), useTags(), usePlaces(), useSettings());
 
 export default function CatalogueView() {
+  const navigate = useNavigate();
   const shortcuts = useShortcuts();
   const collections = useCollections().data ?? NO_COLLECTIONS;
   const tags = useTags().data ?? NO_TAGS;
@@ -140,13 +141,18 @@ export default function CatalogueView() {
       <EmptyState
         title="No shortcuts yet"
         action={
-          <Button variant="contained" onClick={() => openDialog({ kind: 'add' })}>
-            Add shortcut
-          </Button>
+          <>
+            <Button variant="contained" onClick={() => void navigate('/set-up')}>
+              Begin with what is there
+            </Button>
+            <Button variant="outlined" onClick={() => openDialog({ kind: 'add' })}>
+              Add shortcut
+            </Button>
+          </>
         }
       >
-        A shortcut points to a file, folder, program or web address; the original stays where it is. Choose your folders
-        in Originals, or paste a path here.
+        A shortcut points to a file, folder, program or web address; the original stays where it is. Rellin can begin
+        with what you use already, or paste a path here.
       </EmptyState>
     ),
   };

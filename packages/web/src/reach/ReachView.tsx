@@ -142,8 +142,8 @@ export default function ReachView() {
         <EmptyState
           title="Nothing is within reach yet"
           action={
-            <Button variant="contained" onClick={() => void navigate('/originals')}>
-              Choose your folders
+            <Button variant="contained" onClick={() => void navigate('/set-up')}>
+              Begin with what is there
             </Button>
           }
         >

@@ -32,6 +32,7 @@ export function Page({ settings: s, onChange }: Props) {
           <MenuItem value="reach">Reach</MenuItem>
           <MenuItem value="catalogue">Catalogue</MenuItem>
           <MenuItem value="originals">Originals</MenuItem>
+          <MenuItem value="boards">Boards</MenuItem>
         </TextField>
       </div>
     </Section>

@@ -1,5 +1,6 @@
 /** The folders that Rellin may look into. */
 import { useState } from 'react';
+import { Link } from 'react-router';
 import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import type { PlaceView } from '@rellin/contract';
@@ -112,6 +113,9 @@ export function Places() {
         ))}
       </ul>
       <AddFolder />
+      <p className="small">
+        <Link to="/set-up">Set up again</Link> offers folders of this machine and what you use in them.
+      </p>
     </Section>
   );
 }

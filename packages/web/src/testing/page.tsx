@@ -61,6 +61,7 @@ export const SETTINGS: SettingsView = {
   recentFiles: true,
   contentKinds: ['text'],
   contentLimit: 8_000_000,
+  setUp: 'done',
 };
 
 const BASE: Answers = {

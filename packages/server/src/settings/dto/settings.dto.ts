@@ -41,7 +41,7 @@ export class SettingsPatchDto implements SettingsPatch {
   @Optional() @IsNumber() @Min(0.25) @Max(20) pinWorth?: number;
   @Optional() @IsIn(['system', 'light', 'dark']) appearance?: SettingsView['appearance'];
   @Optional() @IsInt() @Min(1) @Max(90) halfLifeDays?: number;
-  @Optional() @IsIn(['reach', 'catalogue', 'originals']) startView?: SettingsView['startView'];
+  @Optional() @IsIn(['reach', 'catalogue', 'originals', 'boards']) startView?: SettingsView['startView'];
   @Optional()
   @Nullable()
   @ValidateNested()
@@ -60,6 +60,7 @@ export class SettingsPatchDto implements SettingsPatch {
   @Optional() @IsIn(['here', 'window', 'key', 'entry']) coming?: SettingsView['coming'];
   @Optional() @IsIn(['when-alone', 'at-once', 'never']) letterKeys?: SettingsView['letterKeys'];
   @Optional() @IsObject() keyMap?: Record<string, string>;
+  @Optional() @IsIn(['open', 'done', 'skipped']) setUp?: SettingsView['setUp'];
   @Optional() @IsBoolean() showHidden?: boolean;
   @Optional() @IsBoolean() recording?: boolean;
   @Optional() @IsBoolean() recentFiles?: boolean;
