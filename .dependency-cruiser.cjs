@@ -39,6 +39,7 @@ const SERVER = [
     'catalogue',
     'find',
     'contents',
+    'choose',
   ],
   // what looks at all of it
   ...['checkUp', 'plan', 'seed', 'setUp', 'example', 'health', 'application'],

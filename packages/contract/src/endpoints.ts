@@ -42,6 +42,7 @@ import type {
   RegionPatch,
 } from './boards.js';
 import type { CheckUpView, LeaveAlone, PointsRequest, ReviewGroupView, Silence } from './checkUp.js';
+import type { ChooserQuery, ChooserStarts, ChooserView } from './choose.js';
 import type {
   CollectionPatch,
   CollectionView,
@@ -115,6 +116,9 @@ export interface Endpoints {
     '/boards/:id': { answer: BoardLayout };
     '/check-up': { answer: CheckUpView };
     '/check-up/review': { answer: ReviewGroupView[] };
+    /** A folder to choose in: in a place all of it, elsewhere its folders. */
+    '/choose/folder': { query: ChooserQuery; answer: ChooserView };
+    '/choose/starts': { answer: ChooserStarts };
     '/collections': { query?: FromQuery; answer: CollectionView[] };
     '/collections/:id': { answer: CollectionView };
     '/collections/:id/members': { answer: MembersView };

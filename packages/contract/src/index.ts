@@ -17,6 +17,7 @@ export type * from './aliases.js';
 export type * from './plan.js';
 export type * from './setUp.js';
 export type * from './example.js';
+export type * from './choose.js';
 export type * from './endpoints.js';
 export { withQuery } from './withQuery.js';
 export { CHANGED_HEADER, PAGE_HEADER } from './acts.js';

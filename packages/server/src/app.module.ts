@@ -6,6 +6,7 @@ import { BinModule } from './bin/bin.module.js';
 import { BoardsModule } from './boards/boards.module.js';
 import { CatalogueModule } from './catalogue/catalogue.module.js';
 import { CheckUpModule } from './checkUp/checkUp.module.js';
+import { ChooseModule } from './choose/choose.module.js';
 import { CollectionsModule } from './collections/collections.module.js';
 import { ContentsModule } from './contents/contents.module.js';
 import { DatabaseModule } from './database/database.module.js';
@@ -49,6 +50,7 @@ import { CONFIG, type Config } from './config/config.js';
     BoardsModule,
     CatalogueModule,
     CheckUpModule,
+    ChooseModule,
     CollectionsModule,
     ContentsModule,
     DatabaseModule,

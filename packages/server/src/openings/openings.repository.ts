@@ -56,6 +56,16 @@ export class OpeningsRepository {
     )) as { shortcutId: ShortcutId | null; name: string; count: number; last: Date }[];
   }
 
+  /** What was opened last, each once, the latest first. */
+  async latestOriginals(most: number): Promise<{ placeId: PlaceId; originalId: OriginalId }[]> {
+    return (await this.db.query(
+      `SELECT place_id AS "placeId", original_id AS "originalId" FROM opening
+       WHERE place_id IS NOT NULL AND original_id IS NOT NULL
+       GROUP BY 1, 2 ORDER BY max(at) DESC LIMIT $1`,
+      [most],
+    )) as { placeId: PlaceId; originalId: OriginalId }[];
+  }
+
   /** How many on each of the last days. */
   async byDay(days: number): Promise<{ day: string; count: number }[]> {
     return (await this.db.query(

@@ -65,7 +65,7 @@ export class OriginalsService implements AfterDisk {
   async folder(
     placeId: PlaceId,
     folderId: OriginalId,
-    options: { sort: EntrySort; descending: boolean; offset: number; limit: number; at?: OriginalId },
+    options: { sort: EntrySort; descending: boolean; offset: number; limit: number; at?: OriginalId; hidden?: boolean },
   ): Promise<FolderView> {
     const place = this.places.need(placeId);
     let trouble: string | null = null;
@@ -77,7 +77,7 @@ export class OriginalsService implements AfterDisk {
     // one that somebody was led to is shown in any case, and with it the others
     const isLedThere = options.at !== undefined && all.some((r) => r.id === options.at && isHidden(r));
     const { showHidden } = await this.settings.all();
-    const rows = showHidden || isLedThere ? all : all.filter((r) => !isHidden(r));
+    const rows = (options.hidden ?? showHidden) || isLedThere ? all : all.filter((r) => !isHidden(r));
     const page = rows.slice(options.offset, options.offset + options.limit);
     const path = (await this.repository.pathOf(placeId, folderId)) ?? '';
     const atIndex = options.at === undefined ? -1 : rows.findIndex((r) => r.id === options.at);

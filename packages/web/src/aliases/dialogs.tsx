@@ -9,7 +9,7 @@ import TextField from '@mui/material/TextField';
 import { useShortcuts } from '../api/queries';
 import { useDialogs, useWorkspaceActions } from '../workspace/workspace';
 import { FormDialog } from '../parts/FormDialog';
-import { PathField } from '../parts/PathField';
+import { PathChooser } from '../parts/PathChooser';
 import { useAliasActs } from './useAliases';
 import './aliases.css';
 
@@ -24,7 +24,15 @@ function FolderField({ value, onChange, help }: { value: string; onChange(value:
     .slice(0, OFFERED);
   return (
     <div>
-      <PathField label="In the folder" value={value} onChange={onChange} help={help} autoFocus />
+      <PathChooser
+        want="folder"
+        title="Choose the folder to put it in"
+        label="In the folder"
+        value={value}
+        onChange={onChange}
+        help={help}
+        autoFocus
+      />
       {folders.length > 0 && (
         <div className="chips offered" role="group" aria-label="Folders you use most">
           {folders.map((s) => (

@@ -11,9 +11,13 @@ import Radio from '@mui/material/Radio';
 import RadioGroup from '@mui/material/RadioGroup';
 import TextField from '@mui/material/TextField';
 import { Finder } from '@rellin/core/match';
-import { shown } from '@rellin/core/paths';
+import type { OriginalId, PlaceId } from '@rellin/contract';
+import { nameOf, shown } from '@rellin/core/paths';
 import { formatBytes } from '@rellin/core/units';
+import { post } from '../api/client';
 import { useShortcuts } from '../api/queries';
+import { useCommands } from '../workspace/useCommands';
+import { Chooser } from '../parts/Chooser';
 import { gatheredName } from '../acts/useGather';
 import { useDialogs, useWorkspaceActions, type Gathered } from '../workspace/workspace';
 import { ChoiceList } from '../parts/ChoiceList';
@@ -35,6 +39,22 @@ function FileIntoDialog({ gathered, onClose }: { gathered: Gathered; onClose: ()
   );
   const found =
     query.trim() === '' ? folders : finder.search(query, 50).map((a) => folders.find((s) => s.id === a.id)!);
+  const [browsing, setBrowsing] = useState(false);
+  const d = useCommands();
+  const into = (target: { name: string } & ({ shortcutId: string } | { placeId: PlaceId; originalId: OriginalId })) =>
+    void file({
+      shortcutIds: gathered.shortcuts.map((x) => x.id),
+      originals: gathered.originals,
+      into: { ...target, ...(newFolder.trim() && { newFolder: newFolder.trim() }) },
+      how,
+    }).then((filed) => filed && onClose());
+  /** One that has no shortcut; what stands against it is said, and another can be chosen. */
+  const fileTo = (path: string) =>
+    d.attempt(async () => {
+      const { placeId, folderId } = await post('/originals/locate', { path });
+      setBrowsing(false);
+      into({ placeId, originalId: folderId, name: shown(nameOf(path)) });
+    });
   const it = gathered.shortcuts.length + (gathered.originals?.length ?? 0) === 1 ? 'it' : 'them';
   return (
     <Dialog open onClose={onClose} aria-labelledby="file-title">
@@ -64,15 +84,20 @@ function FileIntoDialog({ gathered, onClose }: { gathered: Gathered; onClose: ()
                 <span className="small cut">{locationText(s)}</span>
               </>
             ),
-            run: () =>
-              void file({
-                shortcutIds: gathered.shortcuts.map((x) => x.id),
-                originals: gathered.originals,
-                into: { shortcutId: s.id, name: s.name, ...(newFolder.trim() && { newFolder: newFolder.trim() }) },
-                how,
-              }).then((filed) => filed && onClose()),
+            run: () => into({ shortcutId: s.id, name: s.name }),
           }))}
         />
+        <Button variant="outlined" size="small" onClick={() => setBrowsing(true)} sx={{ alignSelf: 'flex-start' }}>
+          Another folder…
+        </Button>
+        {browsing && (
+          <Chooser
+            title={`${how === 'move' ? 'Move' : 'Copy'} ${gatheredName(gathered)} to…`}
+            want="folder"
+            onClose={() => setBrowsing(false)}
+            onChoose={(path) => void fileTo(path)}
+          />
+        )}
         <TextField
           label="In a new folder there"
           placeholder="none"

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import Button from '@mui/material/Button';
 import { post, ProblemError } from '../api/client';
 import { usePlaces } from '../api/queries';
-import { PathField } from './PathField';
+import { PathChooser } from './PathChooser';
 import './AddFolder.css';
 
 export function AddFolder() {
@@ -28,8 +28,10 @@ export function AddFolder() {
         if (root.trim() !== '') void add();
       }}
     >
-      <PathField
+      <PathChooser
         anyFolder
+        want="folder"
+        title="Choose a folder to look into"
         label="Folder"
         help="A path: ~/… or /…, or a file address"
         error={wrong}

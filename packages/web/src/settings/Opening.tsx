@@ -9,7 +9,7 @@ import { shown } from '@rellin/core/paths';
 import { post } from '../api/client';
 import { useOriginal, usePrograms } from '../api/queries';
 import { useCommands } from '../workspace/useCommands';
-import { PathField } from '../parts/PathField';
+import { PathChooser } from '../parts/PathChooser';
 import { Section } from './Section';
 
 /** The folder that Originals opens in. */
@@ -38,7 +38,14 @@ export function StartFolder({ settings }: { settings: Settings }) {
         }}
       >
         <div className="path-line">
-          <PathField label="Another folder" help="A path: /… or ~/…" value={typed} onChange={setTyped} />
+          <PathChooser
+            want="folder"
+            title="Choose where Originals opens"
+            label="Another folder"
+            help="A path: /… or ~/…"
+            value={typed}
+            onChange={setTyped}
+          />
         </div>
         <Button variant="contained" type="submit" disabled={typed.trim() === ''}>
           Save

@@ -1,5 +1,4 @@
 /** The small forms about one shortcut: add, rename, describe, change its target. */
-import type { PlaceId } from '@rellin/contract';
 import type { RequestOf } from '../workspace/dialogRequest';
 import { useForm } from 'react-hook-form';
 import Autocomplete from '@mui/material/Autocomplete';
@@ -10,8 +9,9 @@ import { useEffect, useState } from 'react';
 import Button from '@mui/material/Button';
 import Stack from '@mui/material/Stack';
 import { parentOf } from '@rellin/core/paths';
-import { get, post } from '../api/client';
-import { PathField } from '../parts/PathField';
+import { post } from '../api/client';
+import { PathChooser } from '../parts/PathChooser';
+import { readOnce } from '../parts/readOnce';
 import { useShortcuts } from '../api/queries';
 import { useCommands } from '../workspace/useCommands';
 import { useDialogs, useWorkspaceActions } from '../workspace/workspace';
@@ -22,17 +22,6 @@ import { OpenWithDialog } from './OpenWithDialog';
 import { OwnKeyDialog } from './OwnKeyDialog';
 import { PictureDialog } from './PictureDialog';
 import { RenameManyDialog } from './RenameManyDialog';
-
-const READ_MS = 200;
-
-/** Waits until a folder was read for the first time, or could not be. */
-async function readOnce(placeId: PlaceId): Promise<void> {
-  for (;;) {
-    const place = (await get('/places')).find((p) => p.id === placeId);
-    if (place?.scan !== 'running') return;
-    await new Promise((resolve) => setTimeout(resolve, READ_MS));
-  }
-}
 
 function AddDialog({ request, onClose }: { request: RequestOf<'add'>; onClose: () => void }) {
   const d = useCommands();
@@ -83,7 +72,9 @@ function AddDialog({ request, onClose }: { request: RequestOf<'add'>; onClose: (
       // it would be refused again: the way on is the button at the path
       busy={form.formState.isSubmitting || offersFolder}
     >
-      <PathField
+      <PathChooser
+        want="anything"
+        title="Choose what it points to"
         label="Points to"
         autoFocus
         value={typed}
@@ -191,7 +182,9 @@ function RepointDialog({ request, onClose }: { request: RequestOf<'repoint'>; on
           });
       }}
     >
-      <PathField
+      <PathChooser
+        want="anything"
+        title="Choose what it points to"
         label="Points to"
         autoFocus
         value={typed}
