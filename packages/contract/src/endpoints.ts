@@ -84,6 +84,9 @@ import type {
 import type { FolderCount, SetUpDone, SetUpRequest, SetUpView } from './setUp.js';
 import type {
   GoesWith,
+  MeantView,
+  NewShortcuts,
+  ShortcutsMade,
   NewNames,
   NewPin,
   NewPins,
@@ -162,6 +165,8 @@ export interface Endpoints {
     '/set-up/count': { query: TypedPath; answer: FolderCount };
     '/settings': { answer: SettingsView };
     '/shortcuts': { query?: FromQuery; answer: ShortcutView[] };
+    /** What something typed would lead to. */
+    '/shortcuts/meant': { query: TypedPath; answer: MeantView };
     '/shortcuts/:id': { answer: ShortcutDetail };
     '/tags': { answer: TagView[] };
     '/tags/:id/bearers': { answer: TaggedView };
@@ -234,6 +239,7 @@ export interface Endpoints {
     '/session/sign-in': { body: Passphrase; answer: SignedIn };
     '/set-up': { body: SetUpRequest; answer: SetUpDone };
     '/shortcuts': { body: NewShortcut; answer: ShortcutDetail };
+    '/shortcuts/many': { body: NewShortcuts; answer: ShortcutsMade };
     '/shortcuts/acknowledge': { body: ShortcutIds; answer: undefined };
     '/shortcuts/open-with': { body: OpenWith; answer: undefined };
     '/shortcuts/remove': { body: ShortcutIds; answer: undefined };

@@ -126,6 +126,31 @@ export interface NewShortcut extends TargetRef {
   slot?: number;
 }
 
+/** Several at once, in one act; those there is a shortcut to already are taken along into collections and tags. */
+export interface NewShortcuts {
+  items: NewShortcut[];
+  collectionIds?: CollectionId[];
+  tagIds?: TagId[];
+  /** At the strip's end, as far as there is room. */
+  pin?: boolean;
+}
+
+export interface ShortcutsMade {
+  /** Of all that were asked for, in their order. */
+  ids: ShortcutId[];
+  added: number;
+  pinned: number;
+  notMade: { name: string; reason: string }[];
+}
+
+/** What something typed would lead to. */
+export interface MeantView {
+  /** Null where it leads nowhere. */
+  meant: { kind: Kind; name: string; location: string; shortcut: { id: ShortcutId; name: string } | null } | null;
+  /** What stands against it: the kind of the problem, and in words; null where nothing does. */
+  trouble: { kind: string; text: string } | null;
+}
+
 export interface ShortcutPatch {
   name?: string;
   description?: string;

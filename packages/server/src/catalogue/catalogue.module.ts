@@ -7,6 +7,7 @@ import { ReachModule } from '../reach/reach.module.js';
 import { SettingsModule } from '../settings/settings.module.js';
 import { ShortcutsModule } from '../shortcuts/shortcuts.module.js';
 import { TagsModule } from '../tags/tags.module.js';
+import { NewShortcutsService } from './newShortcuts.service.js';
 import { ShortcutViewsService } from './shortcutViews.service.js';
 import { ShortcutsController } from './shortcuts.controller.js';
 import { OpeningsModule } from '../openings/openings.module.js';
@@ -26,7 +27,7 @@ import { PlacesModule } from '../places/places.module.js';
     TagsModule,
   ],
   controllers: [ShortcutsController],
-  providers: [ShortcutViewsService],
+  providers: [ShortcutViewsService, NewShortcutsService],
   exports: [ShortcutViewsService],
 })
 export class CatalogueModule {}

@@ -3,10 +3,13 @@ import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Patch, P
 import { ApiTags } from '@nestjs/swagger';
 import { GoesWithService } from '../shortcuts/goesWith.service.js';
 import { ShortcutsService } from '../shortcuts/shortcuts.service.js';
+import { NewShortcutsService } from './newShortcuts.service.js';
 import { ShortcutViewsService } from './shortcutViews.service.js';
 import { FromQueryDto } from '../http/shared.dto.js';
 import {
+  MeantDto,
   NewShortcutDto,
+  NewShortcutsDto,
   ShortcutIdsDto,
   ShortcutPatchDto,
   OpenWithDto,
@@ -22,6 +25,7 @@ export class ShortcutsController {
     private readonly shortcuts: ShortcutsService,
     private readonly views: ShortcutViewsService,
     private readonly goesWith: GoesWithService,
+    private readonly fresh: NewShortcutsService,
   ) {}
 
   @Get()
@@ -32,6 +36,16 @@ export class ShortcutsController {
   @Post()
   async add(@Body() body: NewShortcutDto) {
     return this.views.detail(await this.shortcuts.add(body));
+  }
+
+  @Get('meant')
+  meant(@Query() { path }: MeantDto) {
+    return this.fresh.meant(path);
+  }
+
+  @Post('many')
+  addMany(@Body() body: NewShortcutsDto) {
+    return this.fresh.add(body);
   }
 
   @Post('remove')

@@ -149,6 +149,12 @@ export class CollectionsService implements OnApplicationShutdown, WithinAct {
     return id;
   }
 
+  /** Within an act: shortcuts that are there by then, at its end. */
+  async putWithin(tx: ActTx, id: CollectionId, shortcutIds: readonly ShortcutId[]): Promise<void> {
+    await this.needOpen(id);
+    await this.put(tx, id, { shortcutIds: [...shortcutIds], collectionIds: [], searchIds: [], made: [] });
+  }
+
   /** Within an act: a plain collection of shortcuts that are there by then, in their order. */
   async insertPlain(tx: ActTx, name: string, shortcutIds: readonly ShortcutId[]): Promise<CollectionId> {
     const id = randomUUID();

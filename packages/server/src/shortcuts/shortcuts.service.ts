@@ -2,6 +2,7 @@
 import type { NewShortcut, OriginalId, PlaceId, ProgramId, ShortcutId, ShortcutPatch } from '@rellin/contract';
 import { randomUUID } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
+import type { Kind } from '@rellin/core/kinds';
 import { grouped } from '@rellin/core/lists';
 import { nameWithoutExtension } from '@rellin/core/paths';
 import type { NewRows } from '../database/rows.js';
@@ -97,6 +98,16 @@ export class ShortcutsService {
   /** All that must be known of a new shortcut, before an act begins. */
   async prepare(request: NewShortcut): Promise<PreparedShortcut> {
     return prepared(request, await this.targetOf(request));
+  }
+
+  /** What something typed leads to: its usual name, its kind, and the shortcut there is to it already. */
+  async meant(typed: string): Promise<{ name: string; kind: Kind; location: string; id: ShortcutId | undefined }> {
+    const read = await this.readTyped(typed);
+    const { name, row } = await this.targetOf(read);
+    const id = await this.rows.newestTo(leadsTo(read));
+    const program = row.program_id ? 'an installed program' : '';
+    const path = read.originalId === undefined ? '' : this.originals.typedPath(typed);
+    return { name, kind: row.kind, location: row.url ?? (program || path), id };
   }
 
   /** Adds it within an act. */

@@ -118,6 +118,14 @@ export class TagsService {
     await tx.insert('tagging', { id: randomUUID(), tag_id: tagId, ...NONE, shortcut_id: shortcutId });
   }
 
+  /** Within an act: those of these shortcuts that do not bear it yet. */
+  async putOnShortcuts(tx: ActTx, tagId: TagId, shortcutIds: readonly ShortcutId[]): Promise<void> {
+    await tx.need('tag', tagId, 'That tag');
+    const rows = await this.rows.taggingsOf(shortcutIds, tx.manager);
+    const there = new Set(rows.filter((r) => r.tag_id === tagId).map((r) => r.shortcut_id));
+    for (const id of new Set(shortcutIds)) if (!there.has(id)) await this.putOnShortcut(tx, tagId, id);
+  }
+
   /** Within the act that makes a saved search. */
   async putOnSearch(tx: ActTx, tagIds: readonly TagId[], searchId: SearchId): Promise<void> {
     for (const tag_id of new Set(tagIds)) {

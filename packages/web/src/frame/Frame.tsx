@@ -9,6 +9,7 @@ import { ErrorBoundary } from '../parts/ErrorBoundary';
 import { BottomLine } from './BottomLine';
 import { WorkspaceProvider, useDialogs, useFrame, useNotice, useWorkspaceActions } from '../workspace/workspace';
 import { useFeatures } from '../workspace/feature';
+import { DroppedLinks } from './DroppedLinks';
 import { DragLayer } from './DragLayer';
 import { Header } from './Header';
 import { QuietScreen } from './QuietScreen';
@@ -82,6 +83,7 @@ function Inside() {
       </div>
       <ActMenu route="menu" />
       <Dialogs />
+      <DroppedLinks />
       <Suspense fallback={null}>{notice && <Notices />}</Suspense>
     </DragLayer>
   );

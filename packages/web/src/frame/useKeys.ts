@@ -108,7 +108,9 @@ export function useKeys(): void {
     };
     const onPaste = (event: ClipboardEvent) => {
       if (dialog || inField(event.target)) return;
-      const typed = event.clipboardData?.getData('text/plain').trim().split('\n')[0];
+      const typed = (
+        event.clipboardData?.getData('text/plain') || event.clipboardData?.getData('text/uri-list')
+      )?.trim();
       if (!typed || !/^(\/|~\/|file:|https?:|mailto:)/i.test(typed)) return;
       // the form's field has the focus by the time the browser pastes: it would be there twice
       event.preventDefault();

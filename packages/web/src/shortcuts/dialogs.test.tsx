@@ -4,7 +4,7 @@ import { screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { useEffect } from 'react';
 import { useWorkspaceActions } from '../workspace/workspace';
-import { aShortcut, Refusal, renderPage, type Answers } from '../testing/page';
+import { aCollection, aShortcut, Refusal, renderPage, type Answers, type Asked } from '../testing/page';
 import { ShortcutDialogs } from './dialogs';
 
 const shortcut = aShortcut({ id: 's1', name: 'Tide table', description: 'Heights.' });
@@ -15,7 +15,11 @@ function Opened({ request }: { request: DialogRequest }) {
   return <ShortcutDialogs />;
 }
 const show = (request: DialogRequest, answers: Answers = {}) =>
-  renderPage(<Opened request={request} />, { 'GET /originals/complete': [], ...answers });
+  renderPage(<Opened request={request} />, {
+    'GET /originals/complete': [],
+    'GET /shortcuts/meant': { meant: null, trouble: { kind: 'not-found', text: 'Nothing is there.' } },
+    ...answers,
+  });
 const button = (name: string) => screen.getByRole('button', { name });
 
 describe('adding by a typed or pasted path', () => {
@@ -86,6 +90,102 @@ describe('adding by a typed or pasted path', () => {
     await userEvent.type(screen.getByLabelText('Points to'), '/home/wren/');
     await userEvent.click(await screen.findByRole('option', { name: '/home/wren/Boat' }));
     expect((screen.getByLabelText('Points to') as HTMLInputElement).value).toBe('/home/wren/Boat');
+  });
+});
+
+describe('the one field for adding', () => {
+  const meant = (name: string, kind = 'table') => ({
+    meant: { kind, name, location: `/home/wren/${name}`, shortcut: null },
+    trouble: null,
+  });
+  const field = () => screen.getByLabelText<HTMLInputElement>('Points to');
+
+  it('says what is meant, with its kind, before it is sent', async () => {
+    await show({ kind: 'add' }, { 'GET /shortcuts/meant': meant('tides.csv') });
+    await userEvent.type(field(), '/home/wren/tides.csv');
+    expect(await screen.findByText('tides.csv', { selector: 'b' })).toBeTruthy();
+    expect(document.querySelector('.meant')!.textContent).toContain('table tides.csv');
+  });
+
+  it('says that there is a shortcut already, and what leads nowhere', async () => {
+    await show(
+      { kind: 'add' },
+      {
+        'GET /shortcuts/meant': ({ path }: Asked) =>
+          path.includes('nowhere')
+            ? { meant: null, trouble: { kind: 'not-found', text: 'There is nothing at nowhere.' } }
+            : { ...meant('a'), meant: { ...meant('a').meant, shortcut: { id: 's1', name: 'Levels' } } },
+      },
+    );
+    await userEvent.type(field(), '/a');
+    expect(await screen.findByText(/has the shortcut “Levels” already/)).toBeTruthy();
+    await userEvent.clear(field());
+    await userEvent.type(field(), '/nowhere');
+    expect(await screen.findByText('There is nothing at nowhere.')).toBeTruthy();
+  });
+
+  it('completes from programs and files by their names; a file is meant by where it is', async () => {
+    const page = await show(
+      { kind: 'add' },
+      {
+        'GET /programs': [{ id: 'ring.desktop', name: 'Ringbook', comment: 'Rings', genericName: '' }],
+        'GET /find': {
+          query: 'ring',
+          answers: [
+            {
+              ...{ group: 'original', id: '1/7', name: 'ringing.csv', kind: 'table', state: null, trail: 'Survey' },
+              ...{ ranges: [], placeId: 1, originalId: 7, shortcutId: null, seconds: 3, steps: 3 },
+            },
+          ],
+        },
+        'GET /shortcuts/meant': meant('x'),
+        'POST /shortcuts': shortcut,
+      },
+    );
+    await userEvent.type(field(), 'ring');
+    const options = await screen.findAllByRole('option');
+    expect(options.map((o) => o.textContent)).toEqual(['RingbookRings', 'ringing.csvtable · Survey']);
+    await userEvent.click(options[1]!);
+    await userEvent.click(button('Add shortcut'));
+    await waitFor(() => expect(page.sent('POST')).toHaveLength(1));
+    expect(page.sent('POST')[0]!.body).toEqual({ placeId: 1, originalId: 7 });
+  });
+
+  it('makes several of several lines, into collections and with tags, and remembers where', async () => {
+    const answers = {
+      'GET /shortcuts/meant': meant('x'),
+      'GET /collections': [aCollection({ id: 'c1', name: 'Boat week' })],
+      'GET /tags': [{ id: 't1', name: 'urgent', colour: '', count: 0 }],
+      'POST /shortcuts/many': {
+        ids: ['a', 'b'],
+        added: 1,
+        pinned: 0,
+        notMade: [{ name: '/gone', reason: 'There is nothing there.' }],
+      },
+    };
+    const page = await show({ kind: 'add', typed: '/a\n/b\n/gone\n/d' }, answers);
+    expect(screen.getByRole('heading', { name: 'Add 4 shortcuts' })).toBeTruthy();
+    await userEvent.click(screen.getAllByRole('button', { name: 'Leave out' })[3]!);
+    await userEvent.click(screen.getByLabelText('Into collections'));
+    await userEvent.click(await screen.findByRole('option', { name: 'Boat week' }));
+    await userEvent.click(screen.getByLabelText('With tags'));
+    await userEvent.click(await screen.findByRole('option', { name: 'urgent' }));
+    await userEvent.click(button('Add 3 shortcuts'));
+    expect(
+      await screen.findByText('Added 1 shortcut, 1 was there already. Left out: /gone (There is nothing there.)'),
+    ).toBeTruthy();
+    expect(page.sent('POST').map((a) => a.body)).toEqual([
+      {
+        items: [{ typed: '/a' }, { typed: '/b' }, { typed: '/gone' }],
+        collectionIds: ['c1'],
+        tagIds: ['t1'],
+        pin: false,
+      },
+    ]);
+    page.unmount();
+    await show({ kind: 'add' }, answers);
+    expect(screen.getByRole('button', { name: 'Boat week' })).toBeTruthy();
+    localStorage.clear();
   });
 });
 

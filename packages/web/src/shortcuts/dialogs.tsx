@@ -5,104 +5,21 @@ import Autocomplete from '@mui/material/Autocomplete';
 import Checkbox from '@mui/material/Checkbox';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import TextField from '@mui/material/TextField';
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import Button from '@mui/material/Button';
-import Stack from '@mui/material/Stack';
-import { parentOf } from '@rellin/core/paths';
 import { post } from '../api/client';
 import { PathChooser } from '../parts/PathChooser';
-import { readOnce } from '../parts/readOnce';
 import { useShortcuts } from '../api/queries';
 import { useCommands } from '../workspace/useCommands';
 import { useDialogs, useWorkspaceActions } from '../workspace/workspace';
 import { useGather } from '../acts/useGather';
 import { FormDialog } from '../parts/FormDialog';
 import { QuickFilterDialog } from '../catalogue/QuickFilterDialog';
+import { AddDialog } from './AddDialog';
 import { OpenWithDialog } from './OpenWithDialog';
 import { OwnKeyDialog } from './OwnKeyDialog';
 import { PictureDialog } from './PictureDialog';
 import { RenameManyDialog } from './RenameManyDialog';
-
-function AddDialog({ request, onClose }: { request: RequestOf<'add'>; onClose: () => void }) {
-  const d = useCommands();
-  const form = useForm({
-    defaultValues: { typed: request.typed ?? '', name: '', description: '', pin: request.slot !== undefined },
-  });
-  const typed = form.watch('typed');
-  const [outside, setOutside] = useState(request.outside ?? false);
-  const folder = parentOf(typed.trim().replace(/\/+$/, ''));
-  const offersFolder = outside && folder !== '';
-  /** The folder becomes one of Rellin's; once it is read the shortcut is made. */
-  const addFolder = () =>
-    d.attempt(
-      async () => {
-        const place = await post('/places', { root: folder });
-        setOutside(false);
-        form.clearErrors('typed');
-        await readOnce(place.id);
-        await submit();
-      },
-      (refused) => form.setError('typed', { message: refused.message }),
-    );
-  const error = form.formState.errors.typed?.message;
-  const submit = form.handleSubmit(async (values) => {
-    const made = await d.addShortcut(
-      {
-        typed: values.typed,
-        ...(values.name.trim() && { name: values.name }),
-        ...(values.description && { description: values.description }),
-        ...(values.pin && { pin: true, ...(request.slot !== undefined && { slot: request.slot }) }),
-      },
-      (refused) => {
-        form.setError('typed', { message: refused.message });
-        setOutside(refused.kind === 'outside-places');
-      },
-    );
-    if (made) onClose();
-  });
-  useEffect(() => {
-    form.register('typed', { validate: (v) => v.trim() !== '' || 'Say what the shortcut points to.' });
-  }, [form]);
-  return (
-    <FormDialog
-      title="Add shortcut"
-      submit="Add shortcut"
-      onSubmit={submit}
-      onClose={onClose}
-      // it would be refused again: the way on is the button at the path
-      busy={form.formState.isSubmitting || offersFolder}
-    >
-      <PathChooser
-        want="anything"
-        title="Choose what it points to"
-        label="Points to"
-        autoFocus
-        value={typed}
-        onChange={(v) => {
-          setOutside(false);
-          form.setValue('typed', v, { shouldValidate: form.formState.isSubmitted });
-        }}
-        error={error}
-      />
-      {offersFolder && (
-        <Stack spacing={1} role="status" sx={{ alignItems: 'flex-start' }}>
-          <p className="small">
-            Rellin does not look into <span className="mono">{folder}</span> yet.
-          </p>
-          <Button variant="contained" onClick={() => void addFolder()}>
-            Add this folder, then the shortcut
-          </Button>
-        </Stack>
-      )}
-      <TextField label="Name" placeholder="from the original, if left empty" {...form.register('name')} />
-      <TextField label="Description" multiline minRows={2} {...form.register('description')} />
-      <FormControlLabel
-        control={<Checkbox {...form.register('pin')} defaultChecked={request.slot !== undefined} />}
-        label="Pin it to the strip"
-      />
-    </FormDialog>
-  );
-}
 
 function RenameDialog({ request, onClose }: { request: RequestOf<'rename'>; onClose: () => void }) {
   const d = useCommands();

@@ -6,6 +6,7 @@ import {
   IsArray,
   IsBoolean,
   IsInt,
+  IsNotEmpty,
   IsString,
   IsUUID,
   MaxLength,
@@ -17,6 +18,7 @@ import type {
   GoesWith,
   NewNames,
   NewShortcut,
+  NewShortcuts,
   OpenWith,
   OriginalId,
   PlaceId,
@@ -24,6 +26,7 @@ import type {
   Repoint,
   ShortcutIds,
   ShortcutPatch,
+  TypedPath,
 } from '@rellin/contract';
 
 export class NewShortcutDto implements NewShortcut {
@@ -36,6 +39,22 @@ export class NewShortcutDto implements NewShortcut {
   @Optional() @IsString() @MaxLength(20_000) description?: string;
   @Optional() @IsBoolean() pin?: boolean;
   @Optional() @IsInt() @Min(1) slot?: number;
+}
+
+export class NewShortcutsDto implements NewShortcuts {
+  @IsArray()
+  @ArrayMinSize(1)
+  @ArrayMaxSize(500)
+  @ValidateNested({ each: true })
+  @Type(() => NewShortcutDto)
+  items: NewShortcutDto[];
+  @Optional() @IsArray() @ArrayMaxSize(100) @IsUUID(undefined, { each: true }) collectionIds?: string[];
+  @Optional() @IsArray() @ArrayMaxSize(100) @IsUUID(undefined, { each: true }) tagIds?: string[];
+  @Optional() @IsBoolean() pin?: boolean;
+}
+
+export class MeantDto implements TypedPath {
+  @IsString() @IsNotEmpty() @MaxLength(8192) path: string;
 }
 
 export class ShortcutIdsDto implements ShortcutIds {

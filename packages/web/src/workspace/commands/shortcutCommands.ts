@@ -1,5 +1,5 @@
 /** Shortcuts: added, changed, removed, put back. */
-import type { NewShortcut, ShortcutPatch } from '@rellin/contract';
+import type { NewShortcut, NewShortcuts, ShortcutsMade, ShortcutPatch } from '@rellin/contract';
 import { shownKeys } from '@rellin/core/keys';
 import { readAgain } from '../../api/changes';
 import { type ProblemError, patch, post, remove } from '../../api/client';
@@ -12,6 +12,13 @@ export const shortcutCommands = ({ attempt, done, say, select, deselect }: Comma
       const made = await post('/shortcuts', request);
       select({ type: 'shortcut', id: made.id });
       await done(request.pin ? `Added “${made.name}” and pinned it` : `Added “${made.name}”`);
+      return made;
+    }, onRefused),
+  addShortcuts: (request: NewShortcuts, onRefused?: (refused: ProblemError) => void) =>
+    attempt(async () => {
+      const made = await post('/shortcuts/many', request);
+      select({ type: 'shortcut', id: made.ids[0]! });
+      await done(madeWords(made));
       return made;
     }, onRefused),
   change: (id: string, change: ShortcutPatch, onRefused?: (refused: ProblemError) => void) =>
@@ -87,3 +94,15 @@ export const shortcutCommands = ({ attempt, done, say, select, deselect }: Comma
       say({ text: 'Copied', tone: 'plain' });
     }),
 });
+
+/** What was added, and what was not and why. */
+function madeWords({ ids, added, pinned, notMade }: ShortcutsMade): string {
+  const had = ids.length - added;
+  const parts = [
+    `Added ${added} shortcut${added === 1 ? '' : 's'}`,
+    ...(had > 0 ? [`${had} ${had === 1 ? 'was' : 'were'} there already`] : []),
+    ...(pinned > 0 ? [`${pinned} pinned`] : []),
+  ].join(', ');
+  const left = notMade.map(({ name, reason }) => `${name} (${reason})`);
+  return left.length === 0 ? parts : `${parts}. Left out: ${left.join('; ')}`;
+}
