@@ -50,7 +50,7 @@ const WEB = [
   // talking to the server; what is chosen, dragged and told; marks and lists; all that can be done
   ...['api', 'theme', 'workspace', 'parts', 'acts'],
   // parts of views, and views
-  ...['bin', 'filing', 'boards', 'aliases', 'catalogue', 'checkUp', 'originals', 'collections', 'searches', 'preview'],
+  ...['preview', 'bin', 'filing', 'boards', 'aliases', 'catalogue', 'checkUp', 'originals', 'collections', 'searches'],
   ...[
     'card',
     'pins',

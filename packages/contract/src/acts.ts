@@ -62,6 +62,9 @@ export interface FindView {
   answers: FindAnswerView[];
 }
 
+/** How a list of things is shown: a table, tiles, names in columns, or names beside one large preview. */
+export type ListShape = 'table' | 'small-tiles' | 'medium-tiles' | 'large-tiles' | 'compact' | 'preview';
+
 /** What can be changed in one act. */
 export interface ChangeableSettings {
   pinLimit: number;
@@ -82,6 +85,8 @@ export interface ChangeableSettings {
   keyMap: Record<string, string>;
   /** Whether lists of originals show files and folders whose names begin with a dot. */
   showHidden: boolean;
+  /** How originals and the members of collections are shown; a table where nothing was chosen. */
+  listShapes: { originals?: ListShape; members?: ListShape };
   catalogueShape: 'table' | 'small-tiles' | 'medium-tiles' | 'large-tiles' | 'compact';
   reachConstants: Record<string, number>;
   /** What comes before every route within Rellin. */

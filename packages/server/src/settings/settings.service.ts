@@ -20,6 +20,7 @@ export const DEFAULTS: SettingsView = {
   openWith: {},
   catalogueColumns: [],
   catalogueShape: 'table',
+  listShapes: {},
   showHidden: false,
   letterKeys: 'when-alone',
   keyMap: {},
@@ -42,6 +43,7 @@ const WORDS: Record<keyof SettingsView, string> = {
   openWith: 'program for a kind',
   catalogueColumns: 'columns of the catalogue',
   catalogueShape: 'shape of the catalogue',
+  listShapes: 'shape of lists',
   showHidden: 'whether hidden files are shown',
   letterKeys: 'when letters are commands',
   keyMap: 'keys',
@@ -55,7 +57,7 @@ const WORDS: Record<keyof SettingsView, string> = {
 };
 
 /** How the page was left: remembered, but no act that one would take back. */
-const ASIDE = new Set<keyof SettingsView>(['catalogueColumns', 'catalogueShape', 'showHidden', 'setUp']);
+const ASIDE = new Set<keyof SettingsView>(['catalogueColumns', 'catalogueShape', 'listShapes', 'showHidden', 'setUp']);
 
 @Injectable()
 export class SettingsService implements AfterAct {

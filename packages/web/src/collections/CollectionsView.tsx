@@ -15,6 +15,8 @@ import { BulkBar } from '../acts/BulkBar';
 import { NotLoaded } from '../parts/Loaded';
 import { ChoiceChip } from '../parts/ChoiceChip';
 import { CollectionMark } from '../parts/CollectionMark';
+import { ShapeChip } from '../parts/ShapedList';
+import { useListShape } from '../parts/useListShape';
 import { TagLabel } from '../parts/TagLabel';
 import { CollectionPicture } from '../parts/Picture';
 import { fullDate, untilWords } from '../parts/dates';
@@ -51,6 +53,7 @@ function More({ item }: { item: Item }) {
 
 function Chosen({ collection, folderId }: { collection: CollectionView; folderId: OriginalId | undefined }) {
   const rows = useMemberRows(collection);
+  const [shape, setShape] = useListShape('members');
   const gather = useGather();
   const { openDialog } = useWorkspaceActions();
   const { mirror } = collection;
@@ -65,7 +68,10 @@ function Chosen({ collection, folderId }: { collection: CollectionView; folderId
         {collection.type === 'mirror' ? (
           <span className="small">what its folder holds right now</span>
         ) : (
-          <OrderChip collection={collection} />
+          <>
+            <OrderChip collection={collection} />
+            <ShapeChip shape={shape} onShape={setShape} />
+          </>
         )}
         {collection.until && (
           <span className="chip attention" title={`Empties itself after ${fullDate(Date.parse(collection.until) - 1)}`}>

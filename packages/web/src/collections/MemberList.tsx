@@ -1,5 +1,5 @@
 /** What a collection holds: rows in its order; Alt and the arrows move one, a drop between two rows too. */
-import { useMemo } from 'react';
+import { lazy, Suspense, useMemo } from 'react';
 import { useNavigate } from 'react-router';
 import { useDroppable } from '@dnd-kit/core';
 import Button from '@mui/material/Button';
@@ -18,13 +18,32 @@ import {
 import { CollectionMark, SearchMark } from '../parts/CollectionMark';
 import { DragHandle } from '../parts/DragRow';
 import { EmptyState } from '../parts/EmptyState';
-import { Grid, type Column } from '../parts/Grid';
-import { ChosenPicture, CollectionPicture } from '../parts/Picture';
+import type { Column } from '../parts/Grid';
+import { ChosenPicture, CollectionPicture, type Pictured } from '../parts/Picture';
+import { ShapedList } from '../parts/ShapedList';
+import { useListShape } from '../parts/useListShape';
 import { KeyCap } from '../parts/KeyCap';
 import { ReachRuler } from '../parts/ReachRuler';
 import { Tether } from '../parts/Tether';
 import { nameOfRow, type MemberRow } from './memberRows';
 import { useGather } from '../acts/useGather';
+
+const Preview = lazy(() => import('../preview/PreviewDialog').then((m) => ({ default: m.Preview })));
+
+/** A collection shows its own picture, or a folder's. */
+const picturedRow = (row: MemberRow): Pictured =>
+  row.type === 'shortcut'
+    ? row.shortcut
+    : {
+        picture: row.type === 'collection' ? row.collection.picture : '',
+        kind: 'folder',
+        target: 'original',
+        location: '',
+        placeId: null,
+        originalId: null,
+        modified: null,
+        state: 'ready',
+      };
 
 const itemOf = (row: MemberRow): Item =>
   row.type === 'shortcut'
@@ -118,6 +137,7 @@ function columnsOf(collection: CollectionView): Column<MemberRow>[] {
 export function MemberList({ collection, rows }: { collection: CollectionView; rows: MemberRow[] }) {
   const { selected, chosen } = useSelection();
   const { select, choose, openMenu, openDialog } = useWorkspaceActions();
+  const [shape] = useListShape('members');
   const acts = useRowActs('collection');
   const gather = useGather();
   const navigate = useNavigate();
@@ -140,8 +160,25 @@ export function MemberList({ collection, rows }: { collection: CollectionView; r
     if (step < 0 ? at > 0 : at < rows.length - 1) void gather.move(collection, [row.id], target?.id ?? null);
   };
   return (
-    <Grid
+    <ShapedList
       key={collection.id}
+      shape={shape}
+      pictureOf={picturedRow}
+      factsOf={(row) => (row.type === 'shortcut' ? kindWord(row.shortcut.kind) : row.type)}
+      dragged={(row, content) => (
+        <DragHandle id={`member-${row.id}`} item={itemOf(row)} within={withinOf(collection, row)}>
+          {content}
+        </DragHandle>
+      )}
+      preview={(row) =>
+        row?.type === 'shortcut' && row.shortcut.placeId !== null && row.shortcut.originalId !== null ? (
+          <Suspense fallback={null}>
+            <Preview placeId={row.shortcut.placeId} originalId={row.shortcut.originalId} name={row.shortcut.name} />
+          </Suspense>
+        ) : (
+          <p className="small">It opens, and has nothing to show here.</p>
+        )
+      }
       label={`In ${collection.name}`}
       columns={columnsOf(collection)}
       count={rows.length}

@@ -1,5 +1,5 @@
 /** What lies in a folder: pages of rows, its trail above. */
-import { useCallback, useEffect, useMemo } from 'react';
+import { lazy, Suspense, useCallback, useEffect, useMemo } from 'react';
 import { useDroppable } from '@dnd-kit/core';
 import { useLocation, useNavigate, useSearchParams } from 'react-router';
 import Button from '@mui/material/Button';
@@ -16,10 +16,13 @@ import { shortDate } from '../parts/dates';
 import { DragHandle } from '../parts/DragRow';
 import { Loading, NotLoaded } from '../parts/Loaded';
 import { EmptyState } from '../parts/EmptyState';
-import { Grid, type Column } from '../parts/Grid';
+import type { Column } from '../parts/Grid';
 import { KindIcon } from '../parts/KindIcon';
+import { picturedEntry } from '../parts/pictured';
+import { ShapeChip, ShapedList } from '../parts/ShapedList';
 import { TagLabels } from '../parts/TagLabel';
 import { Tether } from '../parts/Tether';
+import { useListShape } from '../parts/useListShape';
 import type { ShortcutState } from '@rellin/core/identity';
 import { folderOf } from '../filing/folderOf';
 import { useOutsideDrop, useOutsideDrops } from '../filing/useFiling';
@@ -27,6 +30,8 @@ import type { FilingTarget } from '../workspace/dropAct';
 import { TrailBar } from './TrailBar';
 import { usePagedFolder } from './usePagedFolder';
 import './originals.css';
+
+const Preview = lazy(() => import('../preview/PreviewDialog').then((m) => ({ default: m.Preview })));
 
 /** Says that the way led through the list, so that its focus goes along. */
 const SORTS: EntrySort[] = ['name', 'kind', 'size', 'modified'];
@@ -189,6 +194,7 @@ export function FolderList({ placeId, folderId, to, top }: FolderListProps) {
   const enter = useCallback((e: EntryView) => void navigate(to(e.id)), [navigate, to]);
   const all = useColumns(add, enter);
   const outsideDrops = useOutsideDrops();
+  const [shape, setShape] = useListShape('originals');
   const isMirror = top !== undefined;
   const columns = useMemo(() => (isMirror ? narrowed(all) : all), [all, isMirror]);
   if (first.isError) {
@@ -207,11 +213,32 @@ export function FolderList({ placeId, folderId, to, top }: FolderListProps) {
   const up = trail.length > 1 && folderId !== top ? trail[trail.length - 2] : undefined;
   return (
     <>
-      <TrailBar trail={trail} path={folder.path} to={to} hidden={folder.hidden} />
+      <TrailBar
+        trail={trail}
+        path={folder.path}
+        to={to}
+        hidden={folder.hidden}
+        shape={<ShapeChip shape={shape} onShape={setShape} />}
+      />
       {folder.trouble && <p className="folder-trouble small">{folder.trouble}</p>}
       <OutsideDrop into={here}>
-        <Grid
+        <ShapedList
           key={`${placeId}/${folderId}`}
+          shape={shape}
+          pictureOf={(e) => picturedEntry(e)}
+          factsOf={(e) => (e.type === 'file' ? formatBytes(e.size) : kindWord(e.kind))}
+          dragged={(e, content) => (
+            <EntryName entry={e} open={() => enter(e)}>
+              {content}
+            </EntryName>
+          )}
+          preview={(e) =>
+            e && (
+              <Suspense fallback={null}>
+                <Preview placeId={placeId} originalId={e.id} name={e.name} />
+              </Suspense>
+            )
+          }
           label={`In ${shown(folder.path)}`}
           columns={columns}
           rowHeight={37}
@@ -220,7 +247,7 @@ export function FolderList({ placeId, folderId, to, top }: FolderListProps) {
           count={folder.total}
           item={entry}
           keyOf={(e) => e.id}
-          nameOf={(e) => e.name}
+          nameOf={(e) => shown(e.name)}
           selectedKey={selectedKey}
           sort={{ by: sort, descending: order === 'down' }}
           onRange={onRange}

@@ -1,5 +1,5 @@
 /** The path of the folder as links; G turns it into a field for typing or pasting one. */
-import { useEffect, useState } from 'react';
+import { useEffect, useState, type ReactNode } from 'react';
 import { Link } from 'react-router';
 import type { OriginalId, TrailStep } from '@rellin/contract';
 import { shown } from '@rellin/core/paths';
@@ -30,12 +30,15 @@ export function TrailBar({
   trail,
   path,
   hidden,
+  shape,
   to,
 }: {
   trail: TrailStep[];
   path: string;
   /** How many entries of the folder are not shown. */
   hidden: number;
+  /** Chooses the shape of the list below. */
+  shape: ReactNode;
   to(folderId: OriginalId): string;
 }) {
   const [typing, setTyping] = useState<string>();
@@ -92,6 +95,7 @@ export function TrailBar({
         ))}
       </ol>
       <HiddenFiles hidden={hidden} />
+      {shape}
       <button type="button" className="trail-go small" onClick={() => setTyping(path + '/')}>
         type or paste a path <CommandKey of="G" />
       </button>

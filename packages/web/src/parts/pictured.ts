@@ -1,4 +1,4 @@
-import type { ProgramId } from '@rellin/contract';
+import type { EntryView, ProgramId } from '@rellin/contract';
 import type { Pictured } from './Picture';
 
 /** A program as far as its picture goes. */
@@ -10,5 +10,17 @@ export const asPictured = (programId: ProgramId): Pictured => ({
   placeId: null,
   originalId: null,
   modified: null,
+  state: 'ready',
+});
+
+/** An original as far as its picture goes: a thumbnail where it is one, or its kind. */
+export const picturedEntry = ({ kind, placeId, id, modified }: EntryView): Pictured => ({
+  picture: '',
+  kind,
+  target: 'original',
+  location: '',
+  placeId,
+  originalId: id,
+  modified,
   state: 'ready',
 });

@@ -17,6 +17,8 @@ import { shortDate } from '../parts/dates';
 import { DragHandle } from '../parts/DragRow';
 import { EmptyState } from '../parts/EmptyState';
 import { Grid, type Column } from '../parts/Grid';
+import { Picture } from '../parts/Picture';
+import { picturedEntry } from '../parts/pictured';
 import { KindIcon } from '../parts/KindIcon';
 import { Tether } from '../parts/Tether';
 import { Tiles } from '../parts/Tiles';
@@ -182,12 +184,12 @@ export function Answers(props: {
     return (
       <Tiles
         {...list}
-        tile={{ width: 168, height: 84 }}
+        tile={{ width: 168, height: 122 }}
         nameOf={(line) => (isHead(line) ? line.title : shown(line.name))}
         content={(line) =>
           !isHead(line) && (
             <span className="answer-tile">
-              <KindIcon kind={line.kind} />
+              <Picture of={picturedEntry(line)} size={48} />
               <span className="name">{shown(line.name)}</span>
               <span className="small cut">{shown(line.trail.at(-1) ?? '')}</span>
             </span>

@@ -55,6 +55,7 @@ export const SETTINGS: SettingsView = {
   openWith: {},
   catalogueColumns: [],
   catalogueShape: 'table',
+  listShapes: {},
   reachConstants: {},
   coming: 'here',
   recording: true,

@@ -14,7 +14,7 @@ import {
   ValidateNested,
 } from 'class-validator';
 import type { Kind } from '@rellin/core/kinds';
-import type { SettingsView } from '@rellin/contract';
+import type { ListShape, SettingsView } from '@rellin/contract';
 import { Optional, Nullable } from '../../http/validation.js';
 import type { SettingsPatch } from '@rellin/contract';
 import { OriginalRefDto } from '../../http/shared.dto.js';
@@ -36,6 +36,13 @@ export class ColumnChoiceDto {
   @Optional() @IsInt() @Min(40) @Max(1000) width?: number;
 }
 
+const LIST_SHAPES: ListShape[] = ['table', 'small-tiles', 'medium-tiles', 'large-tiles', 'compact', 'preview'];
+
+class ListShapesDto {
+  @Optional() @IsIn(LIST_SHAPES) originals?: ListShape;
+  @Optional() @IsIn(LIST_SHAPES) members?: ListShape;
+}
+
 export class SettingsPatchDto implements SettingsPatch {
   @Optional() @IsInt() @Min(1) @Max(30) pinLimit?: number;
   @Optional() @IsNumber() @Min(0.25) @Max(20) pinWorth?: number;
@@ -53,6 +60,7 @@ export class SettingsPatchDto implements SettingsPatch {
   @ValidateNested({ each: true })
   @Type(() => ColumnChoiceDto)
   catalogueColumns?: ColumnChoiceDto[];
+  @Optional() @ValidateNested() @Type(() => ListShapesDto) listShapes?: ListShapesDto;
   @Optional() @IsIn(CATALOGUE_SHAPES) catalogueShape?: SettingsView['catalogueShape'];
   @Optional() @IsArray() @ArrayMaxSize(20) @IsIn(CONTENT_KINDS, { each: true }) contentKinds?: Kind[];
   @Optional() @IsInt() @Min(0) @Max(1_000_000_000) contentLimit?: number;
