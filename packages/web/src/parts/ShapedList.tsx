@@ -1,6 +1,7 @@
 /**
- * One list in the shape that somebody chose for it: a table, tiles in three sizes, names in as many columns as fit, or the
- * names beside one large preview of the one in hand. Acts, keys and selection are those of the table in every shape.
+ * One list in the shape that somebody chose for it: a table, tiles in three sizes, names in as many columns as fit, or
+ * the names beside one large preview of the one in hand. Acts, keys and selection are those of the table in every
+ * shape.
  */
 import type { ReactNode } from 'react';
 import type { ListShape } from '@rellin/contract';

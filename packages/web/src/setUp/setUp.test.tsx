@@ -81,7 +81,7 @@ describe('the first steps', () => {
       way: 'rows',
     });
     expect(await screen.findByText('Set up: 1 folder, 2 shortcuts, 1 pin')).toBeTruthy();
-    expect(screen.getByTestId('where').textContent).toBe('/reach');
+    await waitFor(() => expect(screen.getByTestId('where').textContent).toBe('/reach'));
   });
 
   it('take the folder along with what lies in it, and leave with the folder what lay in it', async () => {

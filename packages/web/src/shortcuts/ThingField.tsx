@@ -1,6 +1,6 @@
 /**
- * One field for whatever a shortcut may point to: a path in any spelling, an address with or without its scheme, the name
- * of a program or of a file. It is completed from paths, programs, files and what was opened lately.
+ * One field for whatever a shortcut may point to: a path in any spelling, an address with or without its scheme, the
+ * name of a program or of a file. It is completed from paths, programs, files and what was opened lately.
  */
 import { useEffect, useState } from 'react';
 import Autocomplete from '@mui/material/Autocomplete';

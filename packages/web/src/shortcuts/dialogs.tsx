@@ -2,12 +2,8 @@
 import type { RequestOf } from '../workspace/dialogRequest';
 import { useForm } from 'react-hook-form';
 import Autocomplete from '@mui/material/Autocomplete';
-import Checkbox from '@mui/material/Checkbox';
-import FormControlLabel from '@mui/material/FormControlLabel';
 import TextField from '@mui/material/TextField';
 import { useState } from 'react';
-import Button from '@mui/material/Button';
-import { post } from '../api/client';
 import { PathChooser } from '../parts/PathChooser';
 import { useShortcuts } from '../api/queries';
 import { useCommands } from '../workspace/useCommands';
