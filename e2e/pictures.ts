@@ -6,6 +6,8 @@ import { rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, type Page, test } from '@playwright/test';
+import { seeded } from '@rellin/core/random';
+import { writeNewHome } from '../scripts/lib/newHome.mjs';
 import { App } from './app';
 
 const FOLDER = process.env['RELLIN_PICTURES'] ?? join(import.meta.dirname, '../docs/screenshots');
@@ -50,7 +52,6 @@ const PICTURES: [name: string, scheme: 'light' | 'dark', path: string, prepare: 
       await rows(page).nth(2).click();
     },
   ],
-  ['programs', 'light', '/originals/programs', (page) => row(page, 'Chartroom').click()],
   [
     'find-line',
     'light',
@@ -178,3 +179,16 @@ for (const [name, scheme, path, prepare] of PICTURES)
     await page.screenshot({ path: join(FOLDER, `${name}.png`) });
     await page.context().close();
   });
+
+test('the first steps', async ({ browser }) => {
+  const fresh = await App.startNew((home) => void writeNewHome(home, seeded(3), Date.now()));
+  try {
+    const page = await fresh.enter(await browser.newContext({ viewport: { width: 1280, height: 800 } }));
+    await page.getByText('entries').first().waitFor();
+    await page.getByRole('listbox', { name: 'Things that you use' }).waitFor();
+    await expect(page.getByText('…', { exact: true })).toHaveCount(0);
+    await page.screenshot({ path: join(FOLDER, 'set-up.png') });
+  } finally {
+    await fresh.end();
+  }
+});
