@@ -1,5 +1,6 @@
 /** The figures there are so far. */
 import { actsParallel } from './acts.mjs';
+import { pageEmpty, reachAdd } from './adding.mjs';
 import { aliasOne } from './aliases.mjs';
 import { httpList } from './http.mjs';
 import { catalogueFilter, catalogueOpen, menuType, pageLoad, pageScript } from './page.mjs';
@@ -40,12 +41,14 @@ export const BENCHES = [
   { name: 'http.list', run: httpList },
   { name: 'reach.all', run: reachAll },
   { name: 'reach.one', run: reachOne },
+  { name: 'reach.add', run: reachAdd },
   { name: 'plan.solve', run: planSolve },
   { name: 'plan.exact', run: planExact },
   { name: 'likely.hit5', run: likelyHit5 },
   { name: 'catalogue.open', run: catalogueOpen },
   { name: 'catalogue.filter', run: catalogueFilter },
   { name: 'menu.type', run: menuType },
+  { name: 'page.empty', run: pageEmpty },
   { name: 'page.load', run: pageLoad },
   { name: 'page.script', run: pageScript },
 ];

@@ -29,3 +29,4 @@ export {
   type StripLabel,
   type Way,
 } from './routes.js';
+export { addingRoutes, type Adding, type AddingFrom } from './adding.js';
