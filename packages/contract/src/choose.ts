@@ -28,6 +28,8 @@ export interface ChooserView {
   hidden: number;
   /** The place it lies in; null outside the places, where files are not shown until the folder is added. */
   placeId: PlaceId | null;
+  /** The folder itself, in a place; null outside. */
+  folderId: OriginalId | null;
   /** What stands against listing it, in words; null where nothing does. */
   trouble: string | null;
 }

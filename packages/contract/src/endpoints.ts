@@ -54,7 +54,7 @@ import type {
   NewMembers,
 } from './collections.js';
 import type { ExampleView } from './example.js';
-import type { FilingRequest, FilingView, UploadQuery } from './filing.js';
+import type { FilingRequest, FilingTarget, FilingView, UploadQuery } from './filing.js';
 import type {
   FolderQuery,
   FolderView,
@@ -206,6 +206,8 @@ export interface Endpoints {
     /** A fresh address that opens it. */
     '/example/address': { answer: EntryCode };
     '/filing': { body: FilingRequest; answer: FilingView };
+    /** A folder, empty, of the name `newFolder`. */
+    '/filing/folder': { body: FilingTarget; answer: { path: string } };
     /** The body is the file. */
     '/filing/upload': { query: UploadQuery; body: RawBytes; answer: FilingView };
     '/journal/redo': { answer: JournalLine };

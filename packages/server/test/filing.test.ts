@@ -21,7 +21,7 @@ import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import type { FilingRequest, FilingView } from '@rellin/contract';
 import type { ClashChoice } from '@rellin/core/filing';
 import { seeded } from '@rellin/core/random';
-import { Rellin, until } from './testing/harness.js';
+import { Refused, Rellin, until } from './testing/harness.js';
 import { CAN_MOUNT, OTHER_FILE_SYSTEM } from './testing/mounts.js';
 
 let rellin: Rellin;
@@ -93,6 +93,33 @@ function picture(root: string): Record<string, string> {
   walk(root, '');
   return out;
 }
+
+describe('a new folder', () => {
+  const make = async (into: string, newFolder: string) =>
+    rellin.post('/filing/folder', { ...(await located(into)), newFolder });
+  it('is made, known at once, undone while it is empty, and made again', async () => {
+    const into = await folder({});
+    const { path } = await make(into, ' Tides 2026 ');
+    expect(path).toBe(join(into, 'Tides 2026'));
+    expect(existsSync(path)).toBe(true);
+    expect((await rellin.post('/originals/locate', { path })).type).toBe('folder');
+    await undo();
+    expect(existsSync(path)).toBe(false);
+    await redo();
+    expect(existsSync(path)).toBe(true);
+    // what somebody put into it stays where it is
+    writeFileSync(join(path, 'kept.txt'), 'kept');
+    await undo();
+    expect(readFileSync(join(path, 'kept.txt'), 'utf8')).toBe('kept');
+  });
+  it('is refused without a name, with one that is taken, that climbs, or in what is no folder', async () => {
+    const into = await folder({ 'there.txt': 'x', 'taken/in it.txt': 'x' });
+    for (const name of ['', '   ', 'taken', 'there.txt', '..', 'a/b', '.'])
+      await expect(make(into, name)).rejects.toBeInstanceOf(Refused);
+    await expect(make(join(into, 'there.txt'), 'new')).rejects.toBeInstanceOf(Refused);
+    expect(readdirSync(into).sort()).toEqual(['taken', 'there.txt']);
+  });
+});
 
 describe('filing into a folder', () => {
   it('moves, says so in the journal, and undo and redo put every file exactly where it was', async () => {

@@ -19,7 +19,7 @@ import { Refusal } from '../problems/refusal.js';
 const MOST_LISTED = 2000;
 const MOST_RECENT = 6;
 
-type Listed = Pick<ChooserView, 'entries' | 'more' | 'hidden' | 'trouble'>;
+type Listed = Pick<ChooserView, 'entries' | 'folderId' | 'more' | 'hidden' | 'trouble'>;
 
 @Injectable()
 export class ChooseService {
@@ -84,11 +84,11 @@ export class ChooseService {
             },
           ],
     );
-    return { entries, more: view.total - view.entries.length, hidden: view.hidden, trouble: view.trouble };
+    return { entries, folderId, more: view.total - view.entries.length, hidden: view.hidden, trouble: view.trouble };
   }
 
   private async outside(path: string, showsHidden: boolean): Promise<Listed> {
-    const nothing = (trouble: string): Listed => ({ entries: [], more: 0, hidden: 0, trouble });
+    const nothing = (trouble: string): Listed => ({ entries: [], folderId: null, more: 0, hidden: 0, trouble });
     // a link may lead there
     const [real] = await this.looking.resolved([path]);
     if (this.isShut(path) || (real && this.isShut(real.path)))
@@ -106,7 +106,13 @@ export class ChooseService {
       const nowhere = { size: null, modified: null, placeId: null, originalId: null };
       return [{ path: at, name: nameOf(at), type: 'folder', kind: 'folder', ...nowhere }];
     });
-    return { entries, more: Math.max(0, seen.length - MOST_LISTED), hidden: all.length - seen.length, trouble: null };
+    return {
+      entries,
+      folderId: null,
+      more: Math.max(0, seen.length - MOST_LISTED),
+      hidden: all.length - seen.length,
+      trouble: null,
+    };
   }
 
   /** What the kernel shows of itself, and Rellin's own folders. */

@@ -4,7 +4,7 @@ import type { FastifyRequest } from 'fastify';
 import { bytesOf } from '../http/bodies.js';
 import { Rules } from '../http/routeRules.js';
 import { FilingService } from './filing.service.js';
-import { FilingRequestDto, UploadQueryDto } from './dto/filing.dto.js';
+import { FilingRequestDto, FilingTargetDto, UploadQueryDto } from './dto/filing.dto.js';
 
 /** Files dropped from outside are never held in memory whole; what is larger is no file that a page hands over. */
 const UPLOAD_LIMIT = 64 * 1024 ** 3;
@@ -19,6 +19,13 @@ export class FilingController {
   @HttpCode(200)
   file(@Body() body: FilingRequestDto) {
     return this.filing.file(body);
+  }
+
+  /** An empty folder; answers with its path. */
+  @Post('folder')
+  @HttpCode(200)
+  async makeFolder(@Body() body: FilingTargetDto) {
+    return { path: await this.filing.makeFolder(body) };
   }
 
   /** The body is the file, as application/octet-stream. */

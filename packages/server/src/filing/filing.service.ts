@@ -146,6 +146,21 @@ export class FilingService implements OnApplicationShutdown, WithinAct, AfterAct
     });
   }
 
+  /** A folder, empty: an act as all others, undone by taking it away where it is still empty. Its absolute path. */
+  async makeFolder(into: FilingTarget): Promise<string> {
+    if (!into.newFolder?.trim()) throw new Refusal('not-valid', 'A folder needs a name.');
+    const { name: above } = await this.targetOf({ ...into, newFolder: undefined });
+    const folder = await this.targetOf(into);
+    return this.inTurn(folder, async () => {
+      const { made } = await this.targetOf(into);
+      if (!made) throw new Refusal('conflict', `There is a folder “${folder.name}” in “${above}” already.`);
+      const id = randomUUID();
+      await this.mean(id, [], folder);
+      await this.carryOut(id, [], folder, `Made the folder “${folder.name}” in “${above}”`, 'make-folder');
+      return made;
+    });
+  }
+
   /** Bytes from outside the page, as a new file of this name. */
   async upload(into: FilingTarget, name: string, bytes: Readable, clash: ClashChoice | undefined): Promise<FilingView> {
     refuseNoName(name, 'file');
@@ -320,7 +335,9 @@ export class FilingService implements OnApplicationShutdown, WithinAct, AfterAct
     const activityId = `filing-${id}`;
     this.activity.begin(
       activityId,
-      `${act === 'file-move' ? 'Moving' : 'Copying'} into ${folder.name}`,
+      act === 'make-folder'
+        ? `Making ${folder.name}`
+        : `${act === 'file-move' ? 'Moving' : 'Copying'} into ${folder.name}`,
       items.length,
       () => stop.abort(),
     );
@@ -386,7 +403,7 @@ export class FilingService implements OnApplicationShutdown, WithinAct, AfterAct
     for (const item of [...items].reverse()) await this.mover.run({ kind: 'backward', item });
     if (made) await this.mover.run({ kind: 'remove-empty', path: made });
     await this.forget(id);
-    await this.rescan(items);
+    await this.rescan(items, made);
   }
 
   /** Brings the disk to what a state means. What was done on the way is undone where it fails. */
@@ -416,7 +433,7 @@ export class FilingService implements OnApplicationShutdown, WithinAct, AfterAct
   private async settled(id: string): Promise<void> {
     await this.rows.markSettled(id);
     const row = await this.rows.one(id);
-    if (row) await this.rescan(row.items);
+    if (row) await this.rescan(row.items, row.madeFolder);
   }
 
   /**
@@ -459,8 +476,11 @@ export class FilingService implements OnApplicationShutdown, WithinAct, AfterAct
     }
   }
 
-  private async rescan(items: readonly FiledItem[]): Promise<void> {
-    for (const place of this.placesOf(items)) await this.indexer.settle(place.entity.id).catch(() => undefined);
+  private async rescan(items: readonly FiledItem[], made: string | null): Promise<void> {
+    const places = new Set(this.placesOf(items));
+    const ofMade = made === null ? undefined : this.places.placeOf(made);
+    if (ofMade) places.add(ofMade);
+    for (const place of places) await this.indexer.settle(place.entity.id).catch(() => undefined);
   }
 }
 

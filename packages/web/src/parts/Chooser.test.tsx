@@ -33,18 +33,25 @@ const view = (path: string, entries: ChooserEntry[], more: Partial<ChooserView> 
   more: 0,
   hidden: 0,
   placeId: 1,
+  folderId: 4,
   trouble: null,
   ...more,
 });
 
 const FOLDERS: Record<string, ChooserView> = {
-  '~/': view('/home/wren', [entry('/home/wren/Documents'), entry('/home/wren/Music')], { placeId: null }),
+  '~/': view('/home/wren', [entry('/home/wren/Documents'), entry('/home/wren/Music')], {
+    placeId: null,
+    folderId: null,
+  }),
   '/home/wren/Documents': view('/home/wren/Documents', [
     entry('/home/wren/Documents/Survey'),
     file('/home/wren/Documents/tides.csv'),
   ]),
   '/home/wren/Documents/Survey': view('/home/wren/Documents/Survey', []),
-  '/home/wren': view('/home/wren', [entry('/home/wren/Documents'), entry('/home/wren/Music')], { placeId: null }),
+  '/home/wren': view('/home/wren', [entry('/home/wren/Documents'), entry('/home/wren/Music')], {
+    placeId: null,
+    folderId: null,
+  }),
 };
 const ANSWERS: Answers = {
   'GET /choose/starts': {
@@ -127,6 +134,26 @@ describe('the chooser', () => {
     await userEvent.click(screen.getByRole('button', { name: 'Add this folder' }));
     expect(await screen.findByRole('option', { name: /list\.csv/ })).toBeTruthy();
     expect(page.sent('POST').map((a) => a.body)).toEqual([{ root: '/home/wren' }]);
+  });
+
+  it('makes a folder where one is, goes into it, and says what stands against it', async () => {
+    let isTaken = true;
+    const page = await show('folder', {
+      'POST /filing/folder': () =>
+        isTaken
+          ? new Refusal('conflict', 'There is a folder “Survey” in “Documents” already.')
+          : { path: '/home/wren/Documents/Survey' },
+    });
+    expect(screen.queryByRole('button', { name: 'New folder…' })).toBeNull();
+    await userEvent.dblClick(await screen.findByRole('option', { name: /Documents/ }));
+    await list('/home/wren/Documents');
+    await userEvent.click(screen.getByRole('button', { name: 'New folder…' }));
+    await userEvent.type(screen.getByLabelText('New folder'), 'Survey{Enter}');
+    expect(await screen.findByText('There is a folder “Survey” in “Documents” already.')).toBeTruthy();
+    isTaken = false;
+    await userEvent.click(screen.getByRole('button', { name: 'Make it' }));
+    await list('/home/wren/Documents/Survey');
+    expect(page.sent('POST')[0]!.body).toEqual({ placeId: 1, originalId: 4, newFolder: 'Survey' });
   });
 
   it('takes a program by its name', async () => {

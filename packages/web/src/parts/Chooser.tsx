@@ -11,8 +11,9 @@ import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import FormControlLabel from '@mui/material/FormControlLabel';
+import TextField from '@mui/material/TextField';
 import { useQuery } from '@tanstack/react-query';
-import type { ChooserEntry, ChooserStarts, ProgramView } from '@rellin/contract';
+import type { ChooserEntry, ChooserStarts, OriginalRef, ProgramView } from '@rellin/contract';
 import { nameOf, parentOf, shown } from '@rellin/core/paths';
 import { formatBytes } from '@rellin/core/units';
 import { get, post, ProblemError } from '../api/client';
@@ -72,7 +73,20 @@ export function Chooser({ title, want, start = '', onChoose, onClose }: ChooserP
             <Programs onChoose={onChoose} />
           ) : (
             <>
-              <Trail trail={view?.trail ?? []} onGo={go} />
+              <div className="chooser-head">
+                <Trail trail={view?.trail ?? []} onGo={go} />
+                {view?.placeId != null && view.folderId !== null && (
+                  <NewFolder
+                    // a name begun for one folder is not meant for the next
+                    key={view.path}
+                    into={{ placeId: view.placeId, originalId: view.folderId }}
+                    onMade={(made) => {
+                      void folder.refetch();
+                      go(made);
+                    }}
+                  />
+                )}
+              </div>
               <Entries
                 view={view}
                 error={folder.error}
@@ -292,5 +306,56 @@ function Programs({ onChoose }: { onChoose(name: string): void }) {
         </>
       )}
     </PickList>
+  );
+}
+
+/** A folder made where one is: an act with its undo, as every other. */
+function NewFolder({ into, onMade }: { into: OriginalRef; onMade(path: string): void }) {
+  const [name, setName] = useState<string>();
+  const [wrong, setWrong] = useState<string>();
+  if (name === undefined)
+    return (
+      <Button size="small" onClick={() => setName('')}>
+        New folder…
+      </Button>
+    );
+  const make = async () => {
+    try {
+      onMade((await post('/filing/folder', { ...into, newFolder: name })).path);
+    } catch (failed) {
+      if (!(failed instanceof ProblemError)) throw failed;
+      setWrong(failed.message);
+    }
+  };
+  return (
+    <form
+      className="chooser-new"
+      onSubmit={(event) => {
+        event.preventDefault();
+        event.stopPropagation();
+        void make();
+      }}
+      onKeyDown={(event) => {
+        if (event.key !== 'Escape') return;
+        event.stopPropagation();
+        setName(undefined);
+      }}
+    >
+      <TextField
+        label="New folder"
+        size="small"
+        autoFocus
+        value={name}
+        onChange={(event) => {
+          setName(event.target.value);
+          setWrong(undefined);
+        }}
+        error={wrong !== undefined}
+        helperText={wrong}
+      />
+      <Button type="submit" size="small" variant="outlined" disabled={name.trim() === ''}>
+        Make it
+      </Button>
+    </form>
   );
 }
