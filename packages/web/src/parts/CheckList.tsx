@@ -5,6 +5,7 @@
 import { useId, useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
 import CheckBox from '@mui/icons-material/CheckBox';
 import CheckBoxOutlineBlank from '@mui/icons-material/CheckBoxOutlineBlank';
+import { listMove } from './listMoves';
 import { indexOfName, useTypeAhead } from './typeAhead';
 import './CheckList.css';
 
@@ -46,17 +47,9 @@ export function CheckList<T>({
     if (item !== undefined && disabled?.(item) === undefined) onToggle(item);
   };
   const onKeyDown = (event: KeyboardEvent) => {
-    const last = items.length - 1;
-    const to: Record<string, number> = {
-      ArrowDown: Math.min(last, active + 1),
-      ArrowUp: Math.max(0, active - 1),
-      Home: 0,
-      End: last,
-      PageDown: Math.min(last, active + 10),
-      PageUp: Math.max(0, active - 10),
-    };
+    const to = listMove(event.key, active, items.length);
     if (event.ctrlKey || event.altKey || event.metaKey) return;
-    if (to[event.key] !== undefined) go(to[event.key]!);
+    if (to !== undefined) go(to);
     else if (event.key === ' ' || event.key === 'Enter') toggle(items[active]);
     else return;
     event.preventDefault();

@@ -3,6 +3,7 @@
  * listbox in which one is chosen.
  */
 import { useEffect, useId, useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
+import { listMove } from './listMoves';
 import { indexOfName, useTypeAhead } from './typeAhead';
 import './PickList.css';
 
@@ -35,19 +36,11 @@ export function PickList<T>(props: PickListProps<T>) {
   useEffect(() => list.current?.focus({ preventScroll: true }), []);
   useTypeAhead(list, (typed) => go(indexOfName(items.length, (i) => items[i], nameOf, typed)));
   const onKeyDown = (event: KeyboardEvent) => {
-    const last = items.length - 1;
-    const to: Record<string, number> = {
-      ArrowDown: Math.min(last, at + 1),
-      ArrowUp: Math.max(0, at - 1),
-      Home: 0,
-      End: last,
-      PageDown: Math.min(last, at + 10),
-      PageUp: Math.max(0, at - 10),
-    };
+    const to = listMove(event.key, at, items.length);
     if (onKey?.(event)) {
       // used
     } else if (event.ctrlKey || event.altKey || event.metaKey) return;
-    else if (to[event.key] !== undefined) go(to[event.key]!);
+    else if (to !== undefined) go(to);
     else if (event.key === 'Enter' && items[at] !== undefined) onEnter(items[at]);
     else return;
     event.preventDefault();

@@ -16,6 +16,7 @@ import type { RequestOf } from '../workspace/dialogRequest';
 import { useCommands } from '../workspace/useCommands';
 import { linesOf, Meant, ThingField } from './ThingField';
 import { rememberedWhere, rememberWhere } from './rememberedWhere';
+import '../parts/PathChooser.css';
 import './addDialog.css';
 
 const Chooser = lazy(() => import('../parts/Chooser').then((m) => ({ default: m.Chooser })));
