@@ -14,6 +14,7 @@ import type {
 import { isWithin, shown } from '@rellin/core/paths';
 import { kindWord } from '@rellin/core/kinds';
 import { get, patch, post } from '../api/client';
+import { useShortcuts } from '../api/queries';
 import { CheckList } from '../parts/CheckList';
 import { KindIcon } from '../parts/KindIcon';
 import { Loaded } from '../parts/Loaded';
@@ -179,6 +180,7 @@ const fromHome = (path: string, home: string) =>
 function Used({ home, choices }: { home: string; choices: Choices }) {
   const file = useRef<HTMLInputElement>(null);
   const [said, setSaid] = useState('');
+  const hasShortcuts = (useShortcuts().data ?? []).length > 0;
   const read = async (chosen: File | undefined) => {
     if (!chosen) return;
     const found = choices.takeBookmarks(await chosen.text());
@@ -221,8 +223,10 @@ function Used({ home, choices }: { home: string; choices: Choices }) {
       )}
       {choices.offers.length === 0 ? (
         <p className="set-up-none sheet">
-          No traces of use were found on this machine. Choose folders on the left; then make shortcuts by hand in
-          Originals, each with one key (<b>S</b>).
+          {hasShortcuts
+            ? 'Nothing more was found: what you use has its shortcuts already. '
+            : 'No traces of use were found on this machine. Choose folders on the left. '}
+          More shortcuts are made by hand in Originals, each with one key (<b>N</b>).
         </p>
       ) : (
         <CheckList

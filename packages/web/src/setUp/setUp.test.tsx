@@ -3,7 +3,7 @@ import { describe, expect, it } from '@jest/globals';
 import { fireEvent, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { OfferedFolder, SetUpView as View, UsedThing } from '@rellin/contract';
-import { Refusal, renderPage, SETTINGS, type Answers } from '../testing/page';
+import { aShortcut, Refusal, renderPage, SETTINGS, type Answers } from '../testing/page';
 import { readBookmarks } from './readBookmarks';
 import SetUpView from './SetUpView';
 
@@ -167,9 +167,15 @@ describe('the first steps', () => {
       { 'PATCH /settings': { ...SETTINGS, setUp: 'skipped' } },
     );
     expect(screen.getByText(/No traces of use were found/)).toBeTruthy();
+    expect(screen.queryByText(/has its shortcuts already/)).toBeNull();
     await userEvent.click(screen.getByRole('button', { name: 'Skip' }));
     await waitFor(() => expect(screen.getByTestId('where').textContent).toBe('/reach'));
     expect(page.sent('PATCH').map((a) => a.body)).toEqual([{ setUp: 'skipped' }]);
+  });
+
+  it('say it otherwise where all that was found has its shortcuts', async () => {
+    await show({ things: [] }, { 'GET /shortcuts': [aShortcut({ id: 's', name: 'Tides' })] });
+    expect(screen.getByText(/what you use has its shortcuts already/)).toBeTruthy();
   });
 
   it('say why a folder could not be counted, and that there are more than were counted', async () => {
