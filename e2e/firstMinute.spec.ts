@@ -156,17 +156,3 @@ test('leads on where there is nothing to find, and comes back after it was skipp
   await page.getByRole('button', { name: 'Begin with what is there' }).click();
   await expect(page).toHaveURL(/\/set-up/);
 });
-
-test('paints its first page within a second', async ({ browser }) => {
-  app = await App.startNew(() => undefined);
-  const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
-  await (await app.enter(context)).close();
-  const page = await context.newPage();
-  await page.goto(app.address);
-  await page.getByRole('heading', { name: 'Begin with what is there' }).waitFor();
-  const painted = await page.evaluate(
-    () => performance.getEntriesByType('paint').find((e) => e.name === 'first-contentful-paint')?.startTime ?? 0,
-  );
-  test.info().annotations.push({ type: 'first page', description: `${painted.toFixed(0)} ms` });
-  expect(painted).toBeGreaterThan(0);
-});
