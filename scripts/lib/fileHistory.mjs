@@ -185,36 +185,14 @@ export class FileHistory {
     const all = new Map(shortcuts.map((s) => [s.id, s]));
     const wrong = [];
     const missed = [];
-    /** @type {string[]} */
-    const doubtful = [];
     for (const [id, truth] of this.truth) {
       const s = all.get(id);
       if (!s) throw new Error(`the shortcut ${id} is gone`);
       const told = `${s.name}: ${s.state} ${s.location?.replace(this.root, '')}, in truth ${truth?.replace(this.root, '') ?? 'gone'}`;
-      if (OPENS.includes(s.state) && s.location !== truth) {
-        wrong.push(told);
-        doubtful.push(id);
-      }
+      if (OPENS.includes(s.state) && s.location !== truth) wrong.push(told);
       if (!OPENS.includes(s.state) && truth !== null) missed.push(told);
     }
-    return { wrong, missed, doubtful };
-  }
-
-  /**
-   * What opening these shows to be another's file. A list may be a moment behind the disk; what is opened is looked at
-   * first.
-   * @param {readonly string[]} ids
-   * @param {(id: string) => Promise<string | undefined>} open the path that was opened; undefined where it was refused
-   */
-  async opened(ids, open) {
-    const wrong = [];
-    for (const id of ids) {
-      const path = await open(id);
-      const truth = this.truth.get(id) ?? null;
-      if (path !== undefined && path !== truth)
-        wrong.push(`${path.replace(this.root, '')} was opened, in truth ${truth?.replace(this.root, '') ?? 'gone'}`);
-    }
-    return wrong;
+    return { wrong, missed };
   }
 
   /** How many shortcuts' files are still there; a file may have two shortcuts. */

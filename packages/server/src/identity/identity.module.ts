@@ -1,6 +1,5 @@
 import { Module } from '@nestjs/common';
 import { DiskModule } from '../disk/disk.module.js';
-import { IndexingModule } from '../indexing/indexing.module.js';
 import { OriginalsModule } from '../originals/originals.module.js';
 import { PlacesModule } from '../places/places.module.js';
 import { ProgramsModule } from '../programs/programs.module.js';
@@ -10,7 +9,7 @@ import { IdentityService } from './identity.service.js';
 import { IdentityProbeService } from './identityProbe.service.js';
 
 @Module({
-  imports: [DiskModule, IndexingModule, OriginalsModule, PlacesModule, ProgramsModule],
+  imports: [DiskModule, OriginalsModule, PlacesModule, ProgramsModule],
   providers: [IdentityRepository, DigestsService, IdentityService, IdentityProbeService],
   exports: [DigestsService, IdentityService],
 })

@@ -11,7 +11,6 @@ import { folderMoves } from '@rellin/core/repair';
 import { absolute } from '../disk/paths.js';
 import { EventsService } from '../events/events.service.js';
 import type { ActTx } from '../journal/actTx.js';
-import { IndexerService } from '../indexing/indexer.service.js';
 import { JournalService, type WithinAct, type AfterAct, type ChangeContext } from '../journal/journal.service.js';
 import { OriginalsRepository, type OriginalRecord } from '../originals/originals.repository.js';
 import type { AfterDisk, PlaceEvent } from '../places/placeNews.js';
@@ -73,7 +72,6 @@ export class IdentityService implements OnApplicationShutdown, WithinAct, AfterA
   constructor(
     private readonly rows: IdentityRepository,
     private readonly looking: IdentityProbeService,
-    private readonly indexer: IndexerService,
     private readonly digests: DigestsService,
     private readonly places: PlaceRegistry,
     private readonly originals: OriginalsRepository,
@@ -225,12 +223,7 @@ export class IdentityService implements OnApplicationShutdown, WithinAct, AfterA
     const out: ProbedShortcut[] = [];
     for (const [placeId, list] of ofPlaces) {
       const place = this.places.get(placeId);
-      const impatient = this.impatient();
-      // on a machine that is busy the index may be further behind than anybody waits: what is decided all the same is
-      // decided by all that the disk reported up to now
-      if (place?.state === 'here' && list.some((s) => impatient.has(s.id)))
-        await this.indexer.settle(placeId).catch((error: Error) => this.log.warn(error.message));
-      if (place) out.push({ place, ...(await this.looking.lookAt(place, list, impatient)) });
+      if (place) out.push({ place, ...(await this.looking.lookAt(place, list, this.impatient())) });
       else
         for (const shortcut of list)
           observed.push({ shortcut, state: 'away', reason: 'Rellin does not look into its place any more.' });
