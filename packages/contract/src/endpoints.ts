@@ -202,7 +202,7 @@ export interface Endpoints {
     '/collections/:id/members/remove': { body: MemberIds; answer: undefined };
     '/collections/:id/put-back': { answer: undefined };
     /** Answers when it has begun. */
-    '/example': { answer: ExampleView };
+    '/example': { answer: undefined };
     /** A fresh address that opens it. */
     '/example/address': { answer: EntryCode };
     '/filing': { body: FilingRequest; answer: FilingView };

@@ -17,7 +17,6 @@ export class ExampleController {
   @HttpCode(202)
   begin() {
     this.example.begin();
-    return this.example.view();
   }
 
   @Post('address')

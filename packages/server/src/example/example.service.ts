@@ -22,7 +22,8 @@ export class ExampleService implements OnApplicationShutdown {
   private readonly log = new Logger('example');
   private readonly folder: string;
   private child: ChildProcess | undefined;
-  private ended: Promise<void> = Promise.resolve();
+  /** From its beginning until nothing of it is left; or until what an earlier one left is gone. */
+  private whole: Promise<void> = Promise.resolve();
   private state: 'none' | 'starting' | 'running' | 'leaving' = 'none';
   private trouble = '';
 
@@ -35,7 +36,7 @@ export class ExampleService implements OnApplicationShutdown {
 
   /** What an earlier run could not clear away goes now. */
   start(): void {
-    if (this.config.exampleCommand && existsSync(this.folder)) this.run(['--remove'], () => undefined);
+    if (this.config.exampleCommand) this.whole = this.clear();
   }
 
   view(): ExampleView {
@@ -52,18 +53,36 @@ export class ExampleService implements OnApplicationShutdown {
     if (this.state !== 'none') return;
     this.trouble = '';
     this.set('starting');
-    let last = '';
-    this.run(['--fresh', '--leave-nothing'], (text) => {
-      last = (last + text).slice(-MOST_TOLD);
-      if (this.state === 'starting' && last.includes('/enter?code=')) this.set('running');
-    });
-    void this.ended.then(() => {
-      if (this.state !== 'leaving') {
+    this.whole = this.whole.then(() => this.runToItsEnd());
+  }
+
+  private async runToItsEnd(): Promise<void> {
+    // it may be left before it has begun
+    if (!this.isLeaving()) {
+      let last = '';
+      const { child, ended } = this.run(['--fresh', '--leave-nothing'], (text) => {
+        last = (last + text).slice(-MOST_TOLD);
+        if (this.state === 'starting' && last.includes('/enter?code=')) this.set('running');
+      });
+      this.child = child;
+      await ended;
+      this.child = undefined;
+      if (!this.isLeaving()) {
         this.log.warn(`the example ended by itself: ${last}`);
         this.trouble = 'The example ended by itself.';
       }
-      this.set('none');
-    });
+    }
+    await this.clear();
+    this.set('none');
+  }
+
+  private isLeaving(): boolean {
+    return this.state === 'leaving';
+  }
+
+  /** Ended before it could clear up behind itself, one may have left something. */
+  private async clear(): Promise<void> {
+    if (existsSync(this.folder)) await this.run(['--remove'], () => undefined).ended;
   }
 
   /** A fresh address: each works once. */
@@ -83,10 +102,9 @@ export class ExampleService implements OnApplicationShutdown {
 
   /** Ends it and removes all of it; resolves when nothing of it is left. */
   async leave(): Promise<void> {
-    if (!this.child) return;
-    this.set('leaving');
-    this.child.kill('SIGTERM');
-    await this.ended;
+    if (this.state !== 'none') this.set('leaving');
+    this.child?.kill('SIGTERM');
+    await this.whole;
   }
 
   private set(state: typeof this.state): void {
@@ -94,25 +112,27 @@ export class ExampleService implements OnApplicationShutdown {
     this.events.changed('example');
   }
 
-  private run(args: readonly string[], heard: (text: string) => void): void {
+  private run(args: readonly string[], heard: (text: string) => void): { child: ChildProcess; ended: Promise<void> } {
     const [program, ...rest] = this.config.exampleCommand!;
     // its standard input stays open as long as we live: where we are killed, it stops by itself
     const child = spawn(program!, [...rest, ...args], {
-      env: { ...process.env, RELLIN_DEMO_DATA: this.folder, RELLIN_EXAMPLE_OF: '1', RELLIN_DATA: '', DATABASE_URL: '' },
+      env: { ...withoutOurs(process.env), RELLIN_DEMO_DATA: this.folder, RELLIN_EXAMPLE_OF: '1' },
       stdio: ['pipe', 'pipe', 'pipe'],
     });
-    this.child = child;
     for (const stream of [child.stdout, child.stderr])
       stream.on('data', (bytes: Buffer) => heard(bytes.toString('utf8')));
-    this.ended = new Promise<void>((resolve) => {
+    const ended = new Promise<void>((resolve) => {
       child.once('error', () => resolve());
       child.once('close', () => resolve());
-    }).then(() => {
-      if (this.child === child) this.child = undefined;
     });
+    return { child, ended };
   }
 
   async onApplicationShutdown(): Promise<void> {
     await Promise.race([this.leave(), new Promise((resolve) => setTimeout(resolve, END_MS).unref())]);
   }
 }
+
+/** What this server was told is not meant for another one: its database, its port, its own code, its example. */
+const withoutOurs = (env: NodeJS.ProcessEnv): NodeJS.ProcessEnv =>
+  Object.fromEntries(Object.entries(env).filter(([name]) => !name.startsWith('RELLIN_') && name !== 'DATABASE_URL'));

@@ -198,7 +198,7 @@ describe('the first steps', () => {
       {},
       {
         'GET /example': () => ({ state, trouble: '' }),
-        'POST /example': () => ({ state: (state = 'running'), trouble: '' }),
+        'POST /example': () => void (state = 'running'),
         'POST /example/address': { code: 'x', address: 'http://example.localhost/enter?code=x' },
         'DELETE /example': () => void (state = 'none'),
       },
