@@ -13,7 +13,7 @@ export interface OfferedFolder {
   origin: FolderOrigin;
   /** Whether it is proposed. */
   proposed: boolean;
-  /** Set where it is looked into already. */
+  /** The place that it is or lies in, where it is looked into already. */
   placeId: PlaceId | null;
 }
 

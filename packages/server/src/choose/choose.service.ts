@@ -3,14 +3,14 @@
  * as somebody chooses among them.
  */
 import { Inject, Injectable } from '@nestjs/common';
-import { isWithin, nameOf, parentOf, shown, typedPath } from '@rellin/core/paths';
+import { nameOf, parentOf, shown, typedPath } from '@rellin/core/paths';
 import { compareNatural } from '@rellin/core/units';
 import type { ChooserEntry, ChooserStarts, ChooserView } from '@rellin/contract';
 import { CONFIG, type Config } from '../config/config.js';
 import { absolute } from '../disk/paths.js';
 import { OpeningsRepository } from '../openings/openings.repository.js';
 import { OriginalsService } from '../originals/originals.service.js';
-import { LookingService } from '../places/looking.service.js';
+import { LookingService, SHUT } from '../places/looking.service.js';
 import { OfferedFoldersService } from '../places/offeredFolders.service.js';
 import { PlaceRegistry } from '../places/placeRegistry.js';
 import { Refusal } from '../problems/refusal.js';
@@ -89,10 +89,7 @@ export class ChooseService {
 
   private async outside(path: string, showsHidden: boolean): Promise<Listed> {
     const nothing = (trouble: string): Listed => ({ entries: [], folderId: null, more: 0, hidden: 0, trouble });
-    // a link may lead there
-    const [real] = await this.looking.resolved([path]);
-    if (this.isShut(path) || (real && this.isShut(real.path)))
-      return nothing('It belongs to the system or to Rellin itself.');
+    if (await this.looking.isShut(path)) return nothing(SHUT);
     const { names, trouble } = await this.looking.listed(path);
     if (trouble !== null) return nothing(trouble);
     const all = names.sort(compareNatural);
@@ -117,7 +114,7 @@ export class ChooseService {
 
   /** What the kernel shows of itself, and Rellin's own folders. */
   private isShut(path: string): boolean {
-    return this.looking.isOfKernel(path) || this.config.ownFolders.some((own) => isWithin(own, path));
+    return this.looking.isOfKernel(path) || this.looking.isOwn(path);
   }
 }
 

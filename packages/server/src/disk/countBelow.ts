@@ -12,8 +12,15 @@ const OFTEN = 16;
  * early has seen of everything. Links are not followed; folders below that cannot be listed count as empty.
  *
  * @param path a folder; throws an error with a code where it cannot be listed
+ * @param shut absolute paths of folders that are not looked into
  */
-export function countBelow(path: string, excludes: readonly string[], ms: number): { entries: number; isAll: boolean } {
+export function countBelow(
+  path: string,
+  excludes: readonly string[],
+  shut: readonly string[],
+  ms: number,
+): { entries: number; isAll: boolean } {
+  const closed = new Set(shut);
   const patterns = compilePatterns([...excludes]);
   const end = performance.now() + ms;
   const folders = [''];
@@ -34,7 +41,7 @@ export function countBelow(path: string, excludes: readonly string[], ms: number
       const isFolder = entry.isDirectory();
       if (patterns.isExcluded(below, isFolder)) continue;
       entries++;
-      if (isFolder) folders.push(below);
+      if (isFolder && !closed.has(absolute(path, below))) folders.push(below);
     }
   }
   return { entries, isAll: true };

@@ -98,8 +98,13 @@ export class DiskService implements OnApplicationShutdown {
   }
 
   /** How many entries lie below a folder, looked for so long as somebody waits for a figure. */
-  count(placeId: PlaceId, path: string, excludes: readonly string[]): Promise<{ entries: number; isAll: boolean }> {
-    return this.ask(placeId, { kind: 'count', path, excludes, ms: COUNT_MS });
+  count(
+    placeId: PlaceId,
+    path: string,
+    excludes: readonly string[],
+    shut: readonly string[],
+  ): Promise<{ entries: number; isAll: boolean }> {
+    return this.ask(placeId, { kind: 'count', path, excludes, shut, ms: COUNT_MS });
   }
 
   /** Free and total bytes. */

@@ -64,7 +64,7 @@ function work(task: DiskTask): unknown {
     case 'names':
       return readdirSync(diskPath(task.path));
     case 'count':
-      return countBelow(task.path, task.excludes, task.ms);
+      return countBelow(task.path, task.excludes, task.shut, task.ms);
     case 'space': {
       const s = statfsSync(diskPath(task.path));
       return { free: s.bavail * s.bsize, total: s.blocks * s.bsize };

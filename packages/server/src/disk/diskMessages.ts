@@ -9,7 +9,7 @@ export type DiskTask =
   | { kind: 'folder'; path: string }
   | { kind: 'names'; path: string }
   /** What an index would have of a folder; no longer than `ms`. */
-  | { kind: 'count'; path: string; excludes: readonly string[]; ms: number }
+  | { kind: 'count'; path: string; excludes: readonly string[]; shut: readonly string[]; ms: number }
   | { kind: 'space'; path: string }
   | { kind: 'reals'; paths: string[] }
   | { kind: 'links'; folders: string[]; bounds: Bounds; mark: string }

@@ -2,11 +2,13 @@
  * Looks at folders that are no place yet. Each mount has a thread of its own: a drive that hangs, or goes away while it
  * is looked at, keeps nobody waiting who asked of another one.
  */
-import { Injectable } from '@nestjs/common';
+import { Inject, Injectable } from '@nestjs/common';
 import type { Sight } from '@rellin/core/identity';
 import { grouped } from '@rellin/core/lists';
 import { isOfKernel, mountOf, type Mount } from '@rellin/core/mounts';
+import { isWithin } from '@rellin/core/paths';
 import type { FolderCount } from '@rellin/contract';
+import { CONFIG, type Config } from '../config/config.js';
 import { DiskHangs, DiskService } from '../disk/disk.service.js';
 import { readFileSystems } from './fileSystems.js';
 
@@ -17,12 +19,18 @@ const MOST_THREADS = 8;
 /** A thread that was not asked for so long ends. Longer than an answer may take. */
 const REST_MS = 30_000;
 
+/** Why something is neither listed nor counted. */
+export const SHUT = 'It belongs to the system or to Rellin itself.';
+
 @Injectable()
 export class LookingService {
   private readonly threadOf = new Map<string, number>();
   private rest: NodeJS.Timeout | undefined;
 
-  constructor(private readonly disk: DiskService) {}
+  constructor(
+    @Inject(CONFIG) private readonly config: Config,
+    private readonly disk: DiskService,
+  ) {}
 
   /** As the system has them now, without what the kernel shows of itself. */
   mounts(): Mount[] {
@@ -53,18 +61,7 @@ export class LookingService {
     return paths.map((path) => out.get(path));
   }
 
-  /** The names in a folder; none where it cannot be listed. */
-  async names(path: string): Promise<string[]> {
-    try {
-      return await this.disk.names(this.thread(path, this.mounts()), path);
-    } catch {
-      return [];
-    } finally {
-      this.endAfterRest();
-    }
-  }
-
-  /** The same, with what stands against it, in words. */
+  /** The names in a folder, and what stands against listing it, in words. */
   async listed(path: string): Promise<{ names: string[]; trouble: string | null }> {
     try {
       return { names: await this.disk.names(this.thread(path, this.mounts()), path), trouble: null };
@@ -81,10 +78,24 @@ export class LookingService {
     return mount !== undefined && isOfKernel(mount);
   }
 
+  /** Whether a folder is the kernel's or Rellin's own, under whatever name: links are followed. */
+  async isShut(path: string): Promise<boolean> {
+    const [real] = await this.resolved([path]);
+    return [path, ...(real ? [real.path] : [])].some((one) => this.isOfKernel(one) || this.isOwn(one));
+  }
+
+  /** Rellin's own, by its path. */
+  isOwn(path: string): boolean {
+    return this.config.ownFolders.some((own) => isWithin(own, path));
+  }
+
   /** Counts for a moment what lies in a folder, as its index would have it. */
   async count(path: string, excludes: readonly string[]): Promise<FolderCount> {
+    if (await this.isShut(path)) return { entries: 0, isAll: true, trouble: SHUT };
+    const kernels = readFileSystems().mounts.flatMap((mount) => (isOfKernel(mount) ? [mount.at] : []));
     try {
-      const counted = await this.disk.count(this.thread(path, this.mounts()), path, excludes);
+      const thread = this.thread(path, this.mounts());
+      const counted = await this.disk.count(thread, path, excludes, [...kernels, ...this.config.ownFolders]);
       return { ...counted, trouble: null };
     } catch (error) {
       return { entries: 0, isAll: true, trouble: troubleOf(error) };

@@ -53,19 +53,15 @@ export class OfferedFoldersService {
       const sight = found[i]?.sight;
       const isFolder = sight?.seen === 'entry' && sight.identity.type === 'folder';
       // standard folders may all be one, or be spelt in two ways
-      return isFolder && !seen.has(found[i]!.path) && seen.add(found[i]!.path) && !this.isOwn(path);
+      return isFolder && !seen.has(found[i]!.path) && seen.add(found[i]!.path) && !this.looking.isOwn(path);
     });
     // where the system names no standard folders, the home folder is what there is
     const hasStandard = there.some((folder) => folder.origin === 'standard' && folder.proposed);
     return there.map((folder) => ({
       ...folder,
       proposed: folder.proposed || (!hasStandard && folder.origin === 'home'),
-      placeId: this.places.all().find((place) => place.entity.root === folder.path)?.entity.id ?? null,
+      placeId: this.places.placeOf(folder.path)?.entity.id ?? null,
     }));
-  }
-
-  private isOwn(path: string): boolean {
-    return this.config.ownFolders.some((own) => isWithin(own, path));
   }
 
   private userDirs(): { name: string; path: string }[] {

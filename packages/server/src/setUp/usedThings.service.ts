@@ -159,7 +159,7 @@ export class UsedThingsService {
       if (id !== undefined) out.push({ key: `program ${id}`, source: 'desktop', weight: 0 });
     }
     for (const folder of folders.filter((f) => f.proposed))
-      for (const name of (await this.looking.names(folder.path)).slice(0, MOST_NAMES)) {
+      for (const name of (await this.looking.listed(folder.path)).names.slice(0, MOST_NAMES)) {
         const { mime } = describe('file', name);
         if (mime && !name.startsWith('.')) types.set(mime, (types.get(mime) ?? 0) + 1);
       }
@@ -214,7 +214,7 @@ export class UsedThingsService {
       /(^|\/)\./.test(below) ||
       // a home folder may lie below one of these
       (!isWithin(home, path) && TEMPORARY.some((folder) => isWithin(folder, path))) ||
-      this.config.ownFolders.some((own) => isWithin(own, path))
+      this.looking.isOwn(path)
     );
   }
 }
