@@ -55,7 +55,7 @@ interface Starting extends PreparedShortcut {
 
 @Injectable()
 export class SetUpService {
-  private found: { at: number; things: Promise<Map<string, FoundThing>> } | undefined;
+  private found: { at: number; things: ReadonlyMap<string, FoundThing> } | undefined;
 
   constructor(
     @Inject(CONFIG) private readonly config: Config,
@@ -76,7 +76,7 @@ export class SetUpService {
   async view(): Promise<SetUpView> {
     const folders = await this.folders.list();
     const { things, trouble } = await this.used.find(folders, Date.now());
-    this.found = { at: Date.now(), things: Promise.resolve(new Map(things.map((t) => [t.key, t]))) };
+    this.found = { at: Date.now(), things: new Map(things.map((t) => [t.key, t])) };
     const offered = new Set(folders.map((folder) => folder.path));
     const needed = [...new Set(things.flatMap((t) => t.folder ?? []))].filter((path) => !offered.has(path));
     return {
@@ -102,7 +102,8 @@ export class SetUpService {
     return this.looking.count(root, alwaysExcluded(root, this.config.xdg.home));
   }
 
-  private async things(): Promise<Map<string, FoundThing>> {
+  /** What was offered; found anew where that was long ago. */
+  private async things(): Promise<ReadonlyMap<string, FoundThing>> {
     if (!this.found || Date.now() - this.found.at > KEPT_MS) await this.view();
     return this.found!.things;
   }
@@ -136,13 +137,13 @@ export class SetUpService {
       const made = await this.shortcuts.withoutThere(tx, all);
       await this.shortcuts.insertAll(tx, made);
       done.shortcuts = made.length;
-      const room = Math.max(0, pinLimit - (await this.pins.list()).length);
+      const pinned = (await this.pins.list()).length;
       const strip = firstStrip(
         made.map((s) => ({ id: s.id, name: s.name, trail: trailOf(s.path), rate: s.rate, uses: s.uses })),
         {
           constants,
-          limit: room,
-          keys: Math.min(room, KEYED),
+          limit: Math.max(0, pinLimit - pinned),
+          keys: Math.max(0, KEYED - pinned),
           movePenalty: 0,
           before: totalSeconds(comingBy(coming, constants)),
         },
@@ -194,15 +195,20 @@ export class SetUpService {
   private async chosen(request: SetUpRequest, notMade: NotMade[]): Promise<Omit<Starting, 'id' | 'description'>[]> {
     const things = await this.things();
     const out: Omit<Starting, 'id' | 'description'>[] = [];
-    for (const key of new Set(request.things)) {
+    const keys = [...new Set(request.things)];
+    // it may have changed, moved or gone since it was offered
+    const paths = keys.flatMap((key) => (things.get(key)?.identity ? [things.get(key)!.location] : []));
+    const now = new Map((await this.looking.resolved(paths)).map((found, i) => [paths[i]!, found?.sight]));
+    for (const key of keys) {
       const thing = things.get(key);
-      if (!thing) {
+      const sight = thing?.identity ? now.get(thing.location) : undefined;
+      if (!thing || (thing.identity && sight?.seen !== 'entry')) {
         notMade.push({ name: shown(key.slice(key.indexOf(' ') + 1)), reason: 'It is not there any more.' });
         continue;
       }
-      const { name, perWeek: rate, uses, kind, identity, programId, location } = thing;
-      if (identity) {
-        const row = { target: 'original', kind, original_id: null, identity } as const;
+      const { name, perWeek: rate, uses, kind, programId, location } = thing;
+      if (sight?.seen === 'entry') {
+        const row = { target: 'original', kind, original_id: null, identity: sight.identity } as const;
         out.push({ name, rate, uses, path: location, row });
       } else if (programId !== null)
         out.push({ name, rate, uses, path: '', row: { target: 'program', kind, program_id: programId } });
@@ -270,7 +276,12 @@ export class SetUpService {
 
   private async collect(tx: ActTx, made: readonly Starting[]): Promise<CollectionId | null> {
     const folders = made.filter((s) => s.row.kind === 'folder').map((s): ShortcutId => s.id);
-    return folders.length === 0 ? null : this.collections.insertPlain(tx, COLLECTION_NAME, folders);
+    if (folders.length === 0) return null;
+    // at a second set-up there is one already
+    const there = (await this.collections.list()).find((c) => c.name === COLLECTION_NAME && c.type === 'plain');
+    if (!there) return this.collections.insertPlain(tx, COLLECTION_NAME, folders);
+    await this.collections.putWithin(tx, there.id, folders);
+    return there.id;
   }
 
   private async board(tx: ActTx, made: readonly Starting[]): Promise<BoardId | null> {
