@@ -10,7 +10,7 @@ import { estimateUse, firstStrip, tasksOf, weightOfSpan, type Starter, type Trac
 
 const DAY = 86_400_000;
 const NOW = Date.UTC(2026, 10, 30);
-const SOURCES = ['recent', 'desktop', 'bookmark', 'program', 'web'] as const;
+const SOURCES = ['recent', 'desktop', 'bookmark', 'program'] as const;
 
 describe('the weight of openings of which only the number and the span are told', () => {
   it('is that of so many openings spread evenly, one by one', () => {

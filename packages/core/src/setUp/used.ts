@@ -5,7 +5,7 @@
 import { openingsPerWeek } from '../usage/index.js';
 
 /** Where a trace was found. */
-export type UsedSource = 'recent' | 'desktop' | 'bookmark' | 'program' | 'web';
+export type UsedSource = 'recent' | 'desktop' | 'bookmark' | 'program';
 
 export interface Trace {
   /** What it leads to; traces of one key are of one thing. */
@@ -27,7 +27,7 @@ export interface UsedEstimate {
   proposed: boolean;
 }
 
-const SOURCES: readonly UsedSource[] = ['recent', 'desktop', 'bookmark', 'program', 'web'];
+const SOURCES: readonly UsedSource[] = ['recent', 'desktop', 'bookmark', 'program'];
 
 /**
  * Openings a week that a trace stands for by being there (from memory: nobody has measured it for us): somebody who
@@ -39,7 +39,6 @@ const BY_BEING_THERE: Readonly<Record<UsedSource, number>> = {
   desktop: 0.8,
   bookmark: 0.7,
   program: 0.3,
-  web: 0.5,
 };
 /** From this chance on a thing is proposed. */
 const LIKELY = 0.5;

@@ -156,7 +156,6 @@ const SOURCE_WORDS: Record<Exclude<UsedThing['sources'][number], 'recent'>, stri
   desktop: 'on your desktop',
   bookmark: 'bookmarked in file dialogs',
   program: 'opens files of yours',
-  web: 'bookmarked',
 };
 
 const rateWords = (perWeek: number) =>
