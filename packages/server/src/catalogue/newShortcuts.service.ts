@@ -1,6 +1,6 @@
 /** Adding several at once, into collections, with tags and onto the strip: one act. No act here touches an original. */
 import { Injectable } from '@nestjs/common';
-import type { MeantView, NewShortcuts, ShortcutId, ShortcutsMade } from '@rellin/contract';
+import type { MeantView, NewShortcut, NewShortcuts, ShortcutId, ShortcutsMade } from '@rellin/contract';
 import { CollectionsService } from '../collections/collections.service.js';
 import { JournalService } from '../journal/journal.service.js';
 import { PinsService } from '../pins/pins.service.js';
@@ -8,6 +8,12 @@ import { Refusal } from '../problems/refusal.js';
 import { SettingsService } from '../settings/settings.service.js';
 import { ShortcutsService, type PreparedShortcut } from '../shortcuts/shortcuts.service.js';
 import { TagsService } from '../tags/tags.service.js';
+
+interface Gathered {
+  ids: ShortcutId[];
+  made: PreparedShortcut[];
+  notMade: ShortcutsMade['notMade'];
+}
 
 /** So much of what was typed is told back. */
 const MOST_TOLD = 80;
@@ -37,47 +43,45 @@ export class NewShortcutsService {
 
   /** What cannot be pointed to is left out and told; where that is all of it, nothing is done. */
   async add({ items, collectionIds = [], tagIds = [], pin }: NewShortcuts): Promise<ShortcutsMade> {
-    const notMade: ShortcutsMade['notMade'] = [];
-    const ids: ShortcutId[] = [];
-    const made = new Map<ShortcutId, PreparedShortcut>();
-    for (const item of items)
-      try {
-        const one = await this.shortcuts.gather([item]);
-        // the same twice among them is one
-        const twin = one.made[0] && [...made.values()].find((m) => isSame(m, one.made[0]!));
-        for (const fresh of twin ? [] : one.made) made.set(fresh.id, fresh);
-        ids.push(...(twin ? [twin.id] : one.ids));
-      } catch (error) {
-        if (!(error instanceof Refusal)) throw error;
-        const name = item.name ?? item.typed ?? item.url ?? '';
-        notMade.push({ name: name.slice(0, MOST_TOLD), reason: error.message });
-      }
+    const { ids, made, notMade } = await this.gathered(items);
     if (ids.length === 0) throw new Refusal('not-valid', notMade[0]?.reason ?? 'There is nothing to add.');
-    const all = [...new Set(ids)];
     let pinned = 0;
-    const what = () => (all.length === 1 ? `“${nameOfFirst(made) ?? 'one thing'}”` : `${all.length} shortcuts`);
+    const what = () => (ids.length === 1 ? `“${made[0]?.name ?? 'one thing'}”` : `${ids.length} shortcuts`);
     await this.journal.act({ act: 'add-shortcut', summary: () => `Added ${what()}` }, async (tx) => {
-      await this.shortcuts.insertAll(tx, [...made.values()]);
-      for (const id of collectionIds) await this.collections.putWithin(tx, id, all);
-      for (const id of tagIds) await this.tags.putOnShortcuts(tx, id, all);
+      await this.shortcuts.insertAll(tx, made);
+      for (const id of collectionIds) await this.collections.putWithin(tx, id, ids);
+      for (const id of tagIds) await this.tags.putOnShortcuts(tx, id, ids);
       if (!pin) return;
-      const strip = await this.pins.slots();
+      const strip = await this.pins.list();
+      const there = new Set(strip.map((p) => p.targetId));
       const { pinLimit } = await this.settings.all();
-      const room = pinLimit - (await this.pins.list()).length;
-      for (const id of all.filter((one) => !strip.has(one)).slice(0, Math.max(0, room))) {
+      for (const id of ids.filter((one) => !there.has(one)).slice(0, Math.max(0, pinLimit - strip.length))) {
         await this.pins.insert(tx, { target: 'shortcut', id });
         pinned++;
       }
     });
     this.shortcuts.inserted();
-    return { ids: all, added: made.size, pinned, notMade };
+    return { ids, added: made.length, pinned, notMade };
+  }
+
+  /** All of them together; where one of them is refused, each by itself, so that the others are made. */
+  private async gathered(items: readonly NewShortcut[]): Promise<Gathered> {
+    try {
+      return { ...(await this.shortcuts.gather(items)), notMade: [] };
+    } catch (error) {
+      if (!(error instanceof Refusal)) throw error;
+    }
+    const fit: NewShortcut[] = [];
+    const notMade: ShortcutsMade['notMade'] = [];
+    for (const item of items)
+      try {
+        await this.shortcuts.gather([item]);
+        fit.push(item);
+      } catch (error) {
+        if (!(error instanceof Refusal)) throw error;
+        const name = item.name ?? item.typed ?? item.url ?? '';
+        notMade.push({ name: name.slice(0, MOST_TOLD), reason: error.message });
+      }
+    return { ...(await this.shortcuts.gather(fit)), notMade };
   }
 }
-
-const nameOfFirst = (made: ReadonlyMap<ShortcutId, PreparedShortcut>) => made.values().next().value?.name;
-
-const isSame = (a: PreparedShortcut, b: PreparedShortcut) =>
-  a.row.place_id === b.row.place_id &&
-  a.row.original_id === b.row.original_id &&
-  a.row.program_id === b.row.program_id &&
-  a.row.url === b.row.url;
