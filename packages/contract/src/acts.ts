@@ -38,6 +38,9 @@ export interface OpeningRecord {
   how: 'viewer' | 'system';
   argv: string[];
   shortcutId: ShortcutId | null;
+  /** The original that was opened, where it was one. */
+  placeId: PlaceId | null;
+  originalId: OriginalId | null;
 }
 
 export interface FindAnswerView {

@@ -76,6 +76,8 @@ describe('Reach', () => {
     how: 'viewer',
     argv: [],
     shortcutId,
+    placeId: null,
+    originalId: null,
   });
 
   it('begins with what is likely next and says why, in the order of the guess', async () => {

@@ -261,6 +261,8 @@ export class OpeningsService implements WithinAct {
       how: o.how,
       argv: o.argv,
       shortcutId: o.shortcutId,
+      placeId: o.placeId,
+      originalId: o.originalId,
     }));
   }
 }
