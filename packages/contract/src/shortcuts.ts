@@ -131,8 +131,10 @@ export interface NewShortcuts {
   items: NewShortcut[];
   collectionIds?: CollectionId[];
   tagIds?: TagId[];
-  /** At the strip's end, as far as there is room. */
+  /** As far as there is room. */
   pin?: boolean;
+  /** Slot of the first on the strip, from 1, the others after it; the end by default. */
+  slot?: number;
 }
 
 export interface ShortcutsMade {

@@ -75,6 +75,21 @@ describe('several at once', () => {
     expect(left.map((s) => s.id)).toContain(known.id);
     expect(left).toHaveLength(all.length - 3);
   });
+  it('stand on the strip from the slot that was asked for, in their order', async () => {
+    const make = async (slot?: number) =>
+      (
+        await rellin.post('/shortcuts/many', {
+          items: ['x', 'y'].map((name) => ({ typed: rellin.write(`slots/${name}${slot ?? ''}.txt`) })),
+          pin: true,
+          ...(slot !== undefined && { slot }),
+        })
+      ).ids;
+    const [first, last] = await make();
+    const [a, b] = await make(2);
+    expect((await rellin.get('/pins')).map((p) => p.targetId)).toEqual([first, a, b, last]);
+    await rellin.post('/journal/undo');
+    await rellin.post('/journal/undo');
+  });
   it('are pinned as far as there is room', async () => {
     await rellin.call('PATCH', '/settings', { pinLimit: 2 });
     const items = ['p', 'q', 'r'].map((name) => ({ typed: rellin.write(`room/${name}.txt`) }));
@@ -83,7 +98,9 @@ describe('several at once', () => {
   it('are refused where none of them leads anywhere, or where they go is gone', async () => {
     const ids = async () => (await rellin.get('/shortcuts')).map((s) => s.id);
     const before = await ids();
-    await expect(rellin.post('/shortcuts/many', { items: [{ typed: '/etc/passwd' }] })).rejects.toBeInstanceOf(Refused);
+    await expect(rellin.post('/shortcuts/many', { items: [{ typed: '/etc/passwd' }] })).rejects.toMatchObject({
+      problem: { kind: 'outside-places' },
+    });
     const typed = rellin.write('into nothing.txt');
     const nobody = '00000000-0000-4000-8000-000000000000';
     for (const where of [{ collectionIds: [nobody] }, { tagIds: [nobody] }])

@@ -42,7 +42,7 @@ export class NewShortcutsService {
   }
 
   /** What cannot be pointed to is left out and told; where that is all of it, nothing is done. */
-  async add({ items, collectionIds = [], tagIds = [], pin }: NewShortcuts): Promise<ShortcutsMade> {
+  async add({ items, collectionIds = [], tagIds = [], pin, slot }: NewShortcuts): Promise<ShortcutsMade> {
     const { ids, made, notMade } = await this.gathered(items);
     if (ids.length === 0) throw new Refusal('not-valid', notMade[0]?.reason ?? 'There is nothing to add.');
     let pinned = 0;
@@ -56,7 +56,7 @@ export class NewShortcutsService {
       const there = new Set(strip.map((p) => p.targetId));
       const { pinLimit } = await this.settings.all();
       for (const id of ids.filter((one) => !there.has(one)).slice(0, Math.max(0, pinLimit - strip.length))) {
-        await this.pins.insert(tx, { target: 'shortcut', id });
+        await this.pins.insert(tx, { target: 'shortcut', id }, slot === undefined ? undefined : slot + pinned);
         pinned++;
       }
     });
@@ -69,7 +69,8 @@ export class NewShortcutsService {
     try {
       return { ...(await this.shortcuts.gather(items)), notMade: [] };
     } catch (error) {
-      if (!(error instanceof Refusal)) throw error;
+      // a single one is refused for its own reason, which may say what helps
+      if (!(error instanceof Refusal) || items.length === 1) throw error;
     }
     const fit: NewShortcut[] = [];
     const notMade: ShortcutsMade['notMade'] = [];

@@ -1,20 +1,19 @@
 /** Adding one shortcut or several: what each points to, and where all of them go. */
 import { lazy, Suspense, useState } from 'react';
-import Autocomplete from '@mui/material/Autocomplete';
 import Button from '@mui/material/Button';
-import Checkbox from '@mui/material/Checkbox';
-import FormControlLabel from '@mui/material/FormControlLabel';
 import Stack from '@mui/material/Stack';
 import TextField from '@mui/material/TextField';
 import type { OriginalRef } from '@rellin/contract';
-import { parentOf, shown } from '@rellin/core/paths';
+import { parentOf } from '@rellin/core/paths';
 import { post } from '../api/client';
 import { useCollections, useTags } from '../api/queries';
 import { FormDialog } from '../parts/FormDialog';
 import { readOnce } from '../parts/readOnce';
 import type { RequestOf } from '../workspace/dialogRequest';
 import { useCommands } from '../workspace/useCommands';
-import { linesOf, Meant, ThingField } from './ThingField';
+import { AddLines } from './AddLines';
+import { AddWhere } from './AddWhere';
+import { linesOf, ThingField } from './ThingField';
 import { rememberedWhere, rememberWhere } from './rememberedWhere';
 import '../parts/PathChooser.css';
 import './addDialog.css';
@@ -26,11 +25,14 @@ export function AddDialog({ request, onClose }: { request: RequestOf<'add'>; onC
   const given = linesOf(request.typed ?? '');
   const [lines, setLines] = useState<string[]>(given.length > 1 ? given : []);
   const [typed, setTyped] = useState(given.length > 1 ? '' : (request.typed ?? ''));
-  const [original, setOriginal] = useState<OriginalRef & { text: string }>();
+  const [original, setOriginal] = useState<{ ref: OriginalRef; text: string; detail: string }>();
   const [name, setName] = useState('');
   const [description, setDescription] = useState('');
-  const [where, setWhere] = useState(rememberedWhere);
-  const [pin, setPin] = useState(request.slot !== undefined || where.pin);
+  const [where, setWhere] = useState(() => {
+    const last = rememberedWhere();
+    return { ...last, pin: last.pin || request.slot !== undefined };
+  });
+  const [slot, setSlot] = useState(request.slot);
   const [wrong, setWrong] = useState<string>();
   const [outside, setOutside] = useState(request.outside ?? false);
   const [busy, setBusy] = useState(false);
@@ -43,8 +45,8 @@ export function AddDialog({ request, onClose }: { request: RequestOf<'add'>; onC
   const folder = parentOf(typed.trim().replace(/\/+$/, ''));
   const offersFolder = !isMany && outside && folder !== '';
 
-  const target = () =>
-    original?.text === typed ? { placeId: original.placeId, originalId: original.originalId } : { typed };
+  const isOriginal = original?.text === typed;
+  const target = () => (isOriginal ? original.ref : { typed });
   const own = () => ({
     ...(name.trim() && { name }),
     ...(description && { description }),
@@ -56,17 +58,11 @@ export function AddDialog({ request, onClose }: { request: RequestOf<'add'>; onC
   const send = () => {
     const collectionIds = intoCollections.map((c) => c.id);
     const tagIds = withTags.map((t) => t.id);
+    const pinned = where.pin ? { pin: true, ...(slot !== undefined && { slot }) } : {};
     if (!isMany && collectionIds.length + tagIds.length === 0)
-      return d.addShortcut(
-        {
-          ...target(),
-          ...own(),
-          ...(pin && { pin: true, ...(request.slot !== undefined && { slot: request.slot }) }),
-        },
-        refused,
-      );
+      return d.addShortcut({ ...target(), ...own(), ...pinned }, refused);
     const items = isMany ? lines.map((line) => ({ typed: line })) : [{ ...target(), ...own() }];
-    return d.addShortcuts({ items, collectionIds, tagIds, pin }, refused);
+    return d.addShortcuts({ items, collectionIds, tagIds, ...pinned }, refused);
   };
   const submit = async () => {
     if (!isMany && typed.trim() === '') return setWrong('Say what the shortcut points to.');
@@ -74,7 +70,7 @@ export function AddDialog({ request, onClose }: { request: RequestOf<'add'>; onC
     const made = await send();
     setBusy(false);
     if (!made) return;
-    rememberWhere({ ...where, pin: request.slot === undefined && pin });
+    rememberWhere({ ...where, pin: request.slot === undefined && where.pin });
     onClose();
   };
   /** The folder becomes one of Rellin's; once it is read the shortcut is made. */
@@ -107,16 +103,16 @@ export function AddDialog({ request, onClose }: { request: RequestOf<'add'>; onC
       busy={busy || offersFolder}
     >
       {isMany ? (
-        <Lines lines={lines} onLines={setLines} wrong={wrong} />
+        <AddLines lines={lines} onLines={setLines} wrong={wrong} />
       ) : (
         <div className="path-chooser">
           <ThingField
             value={typed}
             onChange={change}
-            onOriginal={(ref, text) => setOriginal({ ...ref, text })}
+            onOriginal={(ref, text, detail) => setOriginal({ ref, text, detail })}
             onLines={setLines}
             error={wrong}
-            help={original?.text === typed ? 'A file of yours' : <Meant typed={typed} />}
+            original={isOriginal ? original.detail : undefined}
           />
           <Button variant="outlined" onClick={() => setBrowsing(true)}>
             Browse…
@@ -164,68 +160,7 @@ export function AddDialog({ request, onClose }: { request: RequestOf<'add'>; onC
           />
         </>
       )}
-      <div className="add-where">
-        <Autocomplete
-          multiple
-          size="small"
-          options={collections}
-          getOptionLabel={(c) => c.name}
-          getOptionKey={(c) => c.id}
-          value={intoCollections}
-          onChange={(_, chosen) => setWhere({ ...where, collections: chosen.map((c) => c.id) })}
-          renderInput={(params) => <TextField {...params} label="Into collections" />}
-        />
-        <Autocomplete
-          multiple
-          size="small"
-          options={tags}
-          getOptionLabel={(t) => t.name}
-          getOptionKey={(t) => t.id}
-          value={withTags}
-          onChange={(_, chosen) => setWhere({ ...where, tags: chosen.map((t) => t.id) })}
-          renderInput={(params) => <TextField {...params} label="With tags" />}
-        />
-      </div>
-      <FormControlLabel
-        control={<Checkbox checked={pin} onChange={(e) => setPin(e.target.checked)} />}
-        label={isMany ? 'Pin them to the strip, as far as there is room' : 'Pin it to the strip'}
-      />
+      <AddWhere where={where} onWhere={setWhere} slot={slot} onSlot={setSlot} isMany={isMany} />
     </FormDialog>
-  );
-}
-
-/** Several lines, each with what it means; one that leads nowhere is said before it is sent. */
-function Lines({
-  lines,
-  onLines,
-  wrong,
-}: {
-  lines: readonly string[];
-  onLines(lines: string[]): void;
-  wrong: string | undefined;
-}) {
-  return (
-    <div>
-      <ul className="add-lines sheet" aria-label="What they point to">
-        {lines.map((line) => (
-          <li key={line}>
-            <span className="two-lines">
-              <span className="mono cut">{shown(line)}</span>
-              <span className="small cut">
-                <Meant typed={line} />
-              </span>
-            </span>
-            <Button size="small" onClick={() => onLines(lines.filter((other) => other !== line))}>
-              Leave out
-            </Button>
-          </li>
-        ))}
-      </ul>
-      {wrong && (
-        <p className="small meant-none" role="alert">
-          {wrong}
-        </p>
-      )}
-    </div>
   );
 }

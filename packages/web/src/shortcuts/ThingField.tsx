@@ -5,15 +5,15 @@
 import { useEffect, useState } from 'react';
 import Autocomplete from '@mui/material/Autocomplete';
 import TextField from '@mui/material/TextField';
-import { useQuery } from '@tanstack/react-query';
 import type { OriginalRef } from '@rellin/contract';
 import type { Kind } from '@rellin/core/kinds';
-import { kindWord } from '@rellin/core/kinds';
+import { kindOf, kindWord } from '@rellin/core/kinds';
 import { Finder } from '@rellin/core/match';
-import { nameOf, shown } from '@rellin/core/paths';
+import { shown } from '@rellin/core/paths';
 import { get } from '../api/client';
 import { useFind, usePrograms, useRecent, useShortcuts } from '../api/queries';
 import { KindIcon } from '../parts/KindIcon';
+import { MeantText, useMeant } from './meant';
 
 /** Something offered. */
 interface Offered {
@@ -23,8 +23,17 @@ interface Offered {
   kind: Kind;
   detail: string;
   original?: OriginalRef;
+  /** Its text is still to be read. */
+  isClipboard?: boolean;
 }
 
+const CLIPBOARD: Offered = {
+  key: 'clipboard',
+  text: 'What the clipboard holds',
+  kind: 'file',
+  detail: 'paths or addresses',
+  isClipboard: true,
+};
 const MOST_PROGRAMS = 4;
 const MOST_FILES = 6;
 const MOST_RECENT = 6;
@@ -33,32 +42,60 @@ export interface ThingFieldProps {
   value: string;
   onChange(value: string): void;
   /** Taken from what was offered: a file is meant by its place, whatever its name. */
-  onOriginal(original: OriginalRef, text: string): void;
+  onOriginal(original: OriginalRef, text: string, detail: string): void;
   /** Several lines were pasted. */
   onLines(lines: string[]): void;
   error: string | undefined;
-  help: React.ReactNode;
+  /** What is known of the file that the text stands for, where it was taken from what was offered. */
+  original: string | undefined;
 }
 
 const isPath = (text: string) => /^[/~]/.test(text);
 const isAddress = (text: string) => /^[a-z]+:/i.test(text) || /^www\./i.test(text);
+const isWords = (text: string) => text !== '' && !isPath(text) && !isAddress(text);
 
-export function ThingField({ value, onChange, onOriginal, onLines, error, help }: ThingFieldProps) {
+export function ThingField({ value, onChange, onOriginal, onLines, error, original }: ThingFieldProps) {
   const offered = useOffered(value);
+  const answer = useMeant(original === undefined ? value : '');
+  const [unread, setUnread] = useState('');
+  const take = (text: string) => {
+    const lines = linesOf(text);
+    if (lines.length > 1) onLines(lines);
+    else onChange(lines[0] ?? '');
+    setUnread(lines.length === 0 ? 'The clipboard holds no text.' : '');
+  };
+  const paste = () =>
+    void navigator.clipboard
+      .readText()
+      .then(take, () => setUnread('The browser does not let Rellin read the clipboard; paste with Ctrl V instead.'));
+  const help = () => {
+    if (unread !== '' && value === '') return unread;
+    if (original !== undefined) return original;
+    if (value.trim() === '') return 'A path (/… or ~/…), a web address, the name of a program or file; ↓ offers some';
+    if (!answer) return '…';
+    if (!answer.meant && isWords(value.trim()) && offered.length > 0) return 'Choose one of these, or type on';
+    return <MeantText answer={answer} />;
+  };
+  // by Enter, unless what is typed means something by itself
+  const takesFirst = isWords(value.trim()) && !answer?.meant;
   return (
     <Autocomplete
       freeSolo
       fullWidth
+      autoHighlight={takesFirst}
       options={offered}
       filterOptions={(all) => all}
       getOptionLabel={(option) => (typeof option === 'string' ? option : option.text)}
-      isOptionEqualToValue={(a, b) => typeof b !== 'string' && a.key === b.key}
+      // what is chosen is only a text from then on
+      value={null}
       inputValue={value}
-      onInputChange={(_, text, why) => why !== 'selectOption' && onChange(text)}
-      onChange={(_, taken) => {
-        if (taken === null || typeof taken === 'string') return;
+      onInputChange={(_, text, why) => (why === 'input' || why === 'clear') && onChange(text)}
+      onChange={(_, chosen) => {
+        const taken = typeof chosen === 'string' ? (takesFirst ? offered[0] : undefined) : chosen;
+        if (!taken) return;
+        if (taken.isClipboard) return paste();
         onChange(taken.text);
-        if (taken.original) onOriginal(taken.original, taken.text);
+        if (taken.original) onOriginal(taken.original, taken.text, taken.detail);
       }}
       renderOption={({ key: _, ...props }, option) => (
         <li {...props} key={option.key} className={`${props.className ?? ''} thing-offered`}>
@@ -81,7 +118,7 @@ export function ThingField({ value, onChange, onOriginal, onLines, error, help }
             onLines(lines);
           }}
           error={error !== undefined}
-          helperText={error ?? help}
+          helperText={error ?? help()}
         />
       )}
     />
@@ -101,7 +138,7 @@ export const linesOf = (text: string): string[] => [
 function useOffered(typed: string): Offered[] {
   const text = typed.trim();
   const paths = useCompletedPaths(text);
-  const words = text === '' || isPath(text) || isAddress(text) ? '' : text;
+  const words = isWords(text) ? text : '';
   const programs = usePrograms().data ?? [];
   const found = useFind(words).data?.answers ?? [];
   const shortcuts = useShortcuts().data ?? [];
@@ -114,12 +151,16 @@ function useOffered(typed: string): Offered[] {
       detail: '',
     }));
   if (text === '') {
-    const known = new Set(shortcuts.map((s) => s.name));
-    const names = [...new Set(recent.filter((r) => r.shortcutId === null).map((r) => r.name))];
-    return names
-      .filter((name) => !known.has(name))
-      .slice(0, MOST_RECENT)
-      .map((name) => ({ key: `recent ${name}`, text: shown(name), kind: 'file', detail: 'opened lately' }));
+    const has = new Set(shortcuts.map((s) => `${s.placeId}/${s.originalId}`));
+    const opened = new Map<string, Offered>();
+    for (const { name, placeId, originalId } of recent) {
+      const key = `${placeId}/${originalId}`;
+      if (placeId === null || originalId === null || has.has(key) || opened.has(key)) continue;
+      const kind = kindOf('file', name);
+      const detail = `${kindWord(kind)} · opened lately`;
+      opened.set(key, { key, text: shown(name), kind, detail, original: { placeId, originalId } });
+    }
+    return [...('clipboard' in navigator ? [CLIPBOARD] : []), ...[...opened.values()].slice(0, MOST_RECENT)];
   }
   if (words === '') return [];
   const finder = new Finder(programs.map((p) => ({ id: p.id, group: 'original', name: p.name })));
@@ -152,38 +193,4 @@ function useCompletedPaths(text: string): string[] {
     return () => abort.abort();
   }, [text, wanted]);
   return wanted ? found : [];
-}
-
-/** What is meant, asked for a moment after the last letter. */
-export function useMeant(typed: string) {
-  const [asked, setAsked] = useState(typed);
-  useEffect(() => {
-    const timer = setTimeout(() => setAsked(typed), 150);
-    return () => clearTimeout(timer);
-  }, [typed]);
-  const text = asked.trim();
-  const answer = useQuery({
-    queryKey: ['shortcuts', 'meant', text],
-    queryFn: () => get('/shortcuts/meant', { path: text }),
-    enabled: text !== '',
-    retry: false,
-  });
-  return typed.trim() === text ? answer.data : undefined;
-}
-
-/** What is meant, in one line. */
-export function Meant({ typed }: { typed: string }) {
-  const answer = useMeant(typed);
-  if (typed.trim() === '')
-    return <>A path (/… or ~/…), a web address, or the name of a program or a file; several lines make several</>;
-  if (!answer) return <>…</>;
-  if (!answer.meant) return <span className="meant-none">{answer.trouble?.text}</span>;
-  const { kind, name, location, shortcut } = answer.meant;
-  return (
-    <span className="meant">
-      {kindWord(kind)} <b>{shown(name || nameOf(location))}</b>
-      {location && ` · ${shown(location)}`}
-      {shortcut && <> · has the shortcut “{shortcut.name}” already</>}
-    </span>
-  );
 }

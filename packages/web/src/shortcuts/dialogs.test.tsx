@@ -98,13 +98,13 @@ describe('the one field for adding', () => {
     meant: { kind, name, location: `/home/wren/${name}`, shortcut: null },
     trouble: null,
   });
-  const field = () => screen.getByLabelText<HTMLInputElement>('Points to');
+  const field = () => screen.getByRole<HTMLInputElement>('combobox', { name: 'Points to' });
 
   it('says what is meant, with its kind, before it is sent', async () => {
     await show({ kind: 'add' }, { 'GET /shortcuts/meant': meant('tides.csv') });
     await userEvent.type(field(), '/home/wren/tides.csv');
     expect(await screen.findByText('tides.csv', { selector: 'b' })).toBeTruthy();
-    expect(document.querySelector('.meant')!.textContent).toContain('table tides.csv');
+    expect(screen.getByText(/^table/).textContent).toBe('table tides.csv · /home/wren/tides.csv');
   });
 
   it('says that there is a shortcut already, and what leads nowhere', async () => {
@@ -138,17 +138,104 @@ describe('the one field for adding', () => {
             },
           ],
         },
-        'GET /shortcuts/meant': meant('x'),
+        'GET /shortcuts/meant': { meant: null, trouble: { kind: 'not-valid', text: 'Nothing is called that.' } },
         'POST /shortcuts': shortcut,
       },
     );
     await userEvent.type(field(), 'ring');
     const options = await screen.findAllByRole('option');
     expect(options.map((o) => o.textContent)).toEqual(['RingbookRings', 'ringing.csvtable · Survey']);
+    // a word half typed is no mistake
+    expect(await screen.findByText('Choose one of these, or type on')).toBeTruthy();
+    expect(field().getAttribute('aria-invalid')).toBe('false');
     await userEvent.click(options[1]!);
     await userEvent.click(button('Add shortcut'));
     await waitFor(() => expect(page.sent('POST')).toHaveLength(1));
     expect(page.sent('POST')[0]!.body).toEqual({ placeId: 1, originalId: 7 });
+  });
+
+  it('takes the first of what is offered by Enter, and sends it by the next', async () => {
+    const page = await show(
+      { kind: 'add' },
+      {
+        'GET /programs': [{ id: 'ring.desktop', name: 'Ringbook', comment: 'Rings', genericName: '' }],
+        'GET /shortcuts/meant': ({ path }: Asked) =>
+          path.includes('Ringbook')
+            ? meant('Ringbook', 'program')
+            : { meant: null, trouble: { kind: 'not-valid', text: 'Nothing is called that.' } },
+        'POST /shortcuts': shortcut,
+      },
+    );
+    await userEvent.type(field(), 'rin');
+    await screen.findByText('Choose one of these, or type on');
+    await userEvent.keyboard('{Enter}');
+    expect(field().value).toBe('Ringbook');
+    expect(page.sent('POST')).toEqual([]);
+    await userEvent.keyboard('{Enter}');
+    await waitFor(() => expect(page.sent('POST').map((a) => a.body)).toEqual([{ typed: 'Ringbook' }]));
+  });
+
+  it('offers what was opened lately, by where it is, and what the clipboard holds', async () => {
+    // a session of its own brings a clipboard
+    const user = userEvent.setup();
+    const opened = { id: 'o', at: '2026-11-30T10:00:00Z', how: 'viewer', argv: [], shortcutId: null };
+    const page = await show(
+      { kind: 'add' },
+      {
+        'GET /openings?limit=30': [
+          { ...opened, name: 'levels.csv', placeId: 1, originalId: 9 },
+          { ...opened, name: 'levels.csv', placeId: 1, originalId: 9 },
+          { ...opened, name: 'Tideplotter', placeId: null, originalId: null },
+        ],
+        'GET /shortcuts/meant': meant('oars.csv'),
+        'POST /shortcuts': shortcut,
+      },
+    );
+    await user.keyboard('{ArrowDown}');
+    const options = await screen.findAllByRole('option');
+    expect(options.map((o) => o.textContent)).toEqual([
+      'What the clipboard holdspaths or addresses',
+      'levels.csvtable · opened lately',
+    ]);
+    await navigator.clipboard.writeText('  /home/wren/oars.csv\n');
+    await user.click(options[0]!);
+    await waitFor(() => expect(field().value).toBe('/home/wren/oars.csv'));
+    await user.clear(field());
+    await user.keyboard('{ArrowDown}');
+    await user.click(await screen.findByRole('option', { name: /levels/ }));
+    expect(await screen.findByText('table · opened lately')).toBeTruthy();
+    await userEvent.click(button('Add shortcut'));
+    await waitFor(() => expect(page.sent('POST').map((a) => a.body)).toEqual([{ placeId: 1, originalId: 9 }]));
+  });
+
+  it('pins before a pin that is chosen, also with a collection', async () => {
+    const pin = { target: 'shortcut', kind: 'table', state: 'ready', count: null, fresh: 0, colour: '' };
+    const pins = ['Levels', 'Tide table'].map((name, i) => ({
+      ...pin,
+      id: `p${i}`,
+      targetId: `s${i}`,
+      name,
+      slot: i + 1,
+    }));
+    const page = await show(
+      { kind: 'add', typed: '/a' },
+      {
+        'GET /shortcuts/meant': meant('a'),
+        'GET /settings': { pinLimit: 9 },
+        'GET /pins': pins,
+        'GET /collections': [aCollection({ id: 'c1', name: 'Boat week' })],
+        'POST /shortcuts/many': { ids: ['a'], added: 1, pinned: 1, notMade: [] },
+      },
+    );
+    await userEvent.click(screen.getByLabelText('Pin it to the strip'));
+    await userEvent.click(await screen.findByRole('combobox', { name: /^Where on the strip/ }));
+    await userEvent.click(await screen.findByRole('option', { name: '2, before “Tide table”' }));
+    await userEvent.click(screen.getByLabelText('Into collections'));
+    await userEvent.click(await screen.findByRole('option', { name: 'Boat week' }));
+    await userEvent.click(button('Add shortcut'));
+    await waitFor(() => expect(page.sent('POST')).toHaveLength(1));
+    expect(page.sent('POST')[0]!.body).toMatchObject({ collectionIds: ['c1'], pin: true, slot: 2 });
+    localStorage.clear();
   });
 
   it('makes several of several lines, into collections and with tags, and remembers where', async () => {
@@ -179,7 +266,6 @@ describe('the one field for adding', () => {
         items: [{ typed: '/a' }, { typed: '/b' }, { typed: '/gone' }],
         collectionIds: ['c1'],
         tagIds: ['t1'],
-        pin: false,
       },
     ]);
     page.unmount();

@@ -51,6 +51,7 @@ export class NewShortcutsDto implements NewShortcuts {
   @Optional() @IsArray() @ArrayMaxSize(100) @IsUUID(undefined, { each: true }) collectionIds?: string[];
   @Optional() @IsArray() @ArrayMaxSize(100) @IsUUID(undefined, { each: true }) tagIds?: string[];
   @Optional() @IsBoolean() pin?: boolean;
+  @Optional() @IsInt() @Min(1) slot?: number;
 }
 
 export class MeantDto implements TypedPath {
