@@ -87,9 +87,6 @@ function FileIntoDialog({ gathered, onClose }: { gathered: Gathered; onClose: ()
             run: () => into({ shortcutId: s.id, name: s.name }),
           }))}
         />
-        <Button variant="outlined" size="small" onClick={() => setBrowsing(true)} sx={{ alignSelf: 'flex-start' }}>
-          Another folder…
-        </Button>
         {browsing && (
           <Chooser
             title={`${how === 'move' ? 'Move' : 'Copy'} ${gatheredName(gathered)} to…`}
@@ -98,13 +95,17 @@ function FileIntoDialog({ gathered, onClose }: { gathered: Gathered; onClose: ()
             onChoose={(path) => void fileTo(path)}
           />
         )}
-        <TextField
-          label="In a new folder there"
-          placeholder="none"
-          value={newFolder}
-          onChange={(e) => setNewFolder(e.target.value)}
-          sx={{ mt: 1 }}
-        />
+        <div className="file-more">
+          <TextField
+            label="In a new folder there"
+            placeholder="none"
+            value={newFolder}
+            onChange={(e) => setNewFolder(e.target.value)}
+          />
+          <Button variant="outlined" onClick={() => setBrowsing(true)}>
+            Another folder…
+          </Button>
+        </div>
         <p className="small file-foot">
           <KeyCap>↵</KeyCap> or a click {how === 'move' ? 'moves' : 'copies'} {it} into the folder at once; undo{' '}
           {how === 'move' ? `brings ${it} back` : 'takes the copies away'}. <KeyCap>Esc</KeyCap> leaves {it} where{' '}

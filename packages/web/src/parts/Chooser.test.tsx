@@ -60,7 +60,7 @@ const ANSWERS: Answers = {
       { path: '/home/wren/Documents', name: 'Documents', origin: 'standard', proposed: true, placeId: 1 },
       { path: '/home/wren', name: 'wren', origin: 'home', proposed: false, placeId: null },
     ],
-    recent: ['/home/wren/Documents/Survey'],
+    recent: ['/home/wren/Documents/Survey', '/home/wren/2025/Maps', '/home/wren/2026/Maps'],
   },
   'GET /choose/folder': ({ path }: Asked) =>
     FOLDERS[new URLSearchParams(path.split('?')[1]).get('path')!] ?? new Refusal('not-found', 'It is not there.', 404),
@@ -148,12 +148,49 @@ describe('the chooser', () => {
     await userEvent.dblClick(await screen.findByRole('option', { name: /Documents/ }));
     await list('/home/wren/Documents');
     await userEvent.click(screen.getByRole('button', { name: 'New folder…' }));
-    await userEvent.type(screen.getByLabelText('New folder'), 'Survey{Enter}');
+    await userEvent.type(screen.getByLabelText('Name of the new folder'), 'Survey{Enter}');
     expect(await screen.findByText('There is a folder “Survey” in “Documents” already.')).toBeTruthy();
     isTaken = false;
-    await userEvent.click(screen.getByRole('button', { name: 'Make it' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Make' }));
     await list('/home/wren/Documents/Survey');
     expect(page.sent('POST')[0]!.body).toEqual({ placeId: 1, originalId: 4, newFolder: 'Survey' });
+  });
+
+  it('goes where a path leads by Enter, and takes what is no folder; the form behind is not sent', async () => {
+    let sent = 0;
+    const page = await renderPage(
+      <form onSubmit={(event) => (event.preventDefault(), void sent++)}>
+        <Field want="anything" />
+      </form>,
+      ANSWERS,
+    );
+    await userEvent.click(screen.getByRole('button', { name: 'Browse…' }));
+    await list('/home/wren');
+    const path = screen.getByLabelText('Path');
+    await userEvent.clear(path);
+    await userEvent.type(path, '/home/wren/Documents/{Enter}');
+    await screen.findByText('It is not there.');
+    await userEvent.clear(path);
+    await userEvent.type(path, '/home/wren/Documents/tides.csv{Enter}');
+    await waitFor(() => expect(chosen()).toBe('/home/wren/Documents/tides.csv'));
+    expect(sent).toBe(0);
+    page.unmount();
+    await show('folder');
+    await userEvent.clear(screen.getByLabelText('Path'));
+    await userEvent.type(screen.getByLabelText('Path'), '/home/wren/Documents{Enter}');
+    await list('/home/wren/Documents');
+    await userEvent.type(screen.getByLabelText('Path'), '{Enter}');
+    await waitFor(() => expect(chosen()).toBe('/home/wren/Documents'));
+  });
+
+  it('tells recent folders of one name apart', async () => {
+    await show();
+    const recent = screen.getByRole('group', { name: 'Recent' });
+    expect(
+      within(recent)
+        .getAllByRole('button')
+        .map((b) => b.textContent),
+    ).toEqual(['Survey', 'Maps in 2025', 'Maps in 2026']);
   });
 
   it('takes a program by its name', async () => {

@@ -48,6 +48,7 @@ export function Chooser({ title, want, start = '', onChoose, onClose }: ChooserP
   const [hidden, setHidden] = useState(false);
   const [marked, setMarked] = useState<ChooserEntry | undefined>();
   const [typed, setTyped] = useState<string | undefined>();
+  const [naming, setNaming] = useState(false);
   const folder = useQuery({
     queryKey: ['choose', 'folder', at, hidden],
     queryFn: () => get('/choose/folder', { path: at, hidden }),
@@ -60,9 +61,20 @@ export function Chooser({ title, want, start = '', onChoose, onClose }: ChooserP
     setAt(path);
     setMarked(undefined);
     setTyped(undefined);
+    // a name begun for one folder is not meant for the next
+    setNaming(false);
   };
   const path = typed ?? marked?.path ?? view?.path ?? '';
   const canChoose = path !== '' && (want === 'anything' || marked === undefined || marked.type === 'folder');
+  /** Enter in the path field goes into a folder, and chooses what is none, or where it stands already. */
+  const enter = () => {
+    const isFolder = want === 'folder' || path.endsWith('/') || (path === marked?.path && marked.type === 'folder');
+    if (path === '') return;
+    if (isFolder && path !== view?.path) go(path);
+    else if (canChoose) onChoose(path);
+  };
+  const into =
+    view?.placeId != null && view.folderId !== null ? { placeId: view.placeId, originalId: view.folderId } : undefined;
   return (
     <Dialog open onClose={onClose} aria-labelledby="chooser-title" maxWidth={false} className="chooser">
       <DialogTitle id="chooser-title">{title}</DialogTitle>
@@ -75,18 +87,22 @@ export function Chooser({ title, want, start = '', onChoose, onClose }: ChooserP
             <>
               <div className="chooser-head">
                 <Trail trail={view?.trail ?? []} onGo={go} />
-                {view?.placeId != null && view.folderId !== null && (
-                  <NewFolder
-                    // a name begun for one folder is not meant for the next
-                    key={view.path}
-                    into={{ placeId: view.placeId, originalId: view.folderId }}
-                    onMade={(made) => {
-                      void folder.refetch();
-                      go(made);
-                    }}
-                  />
+                {into && !naming && (
+                  <Button size="small" onClick={() => setNaming(true)}>
+                    New folder…
+                  </Button>
                 )}
               </div>
+              {into && naming && (
+                <NewFolder
+                  into={into}
+                  onMade={(made) => {
+                    void folder.refetch();
+                    go(made);
+                  }}
+                  onClose={() => setNaming(false)}
+                />
+              )}
               <Entries
                 view={view}
                 error={folder.error}
@@ -103,7 +119,16 @@ export function Chooser({ title, want, start = '', onChoose, onClose }: ChooserP
           )}
         </div>
       </DialogContent>
-      <div className="chooser-path">
+      <form
+        className="chooser-path"
+        noValidate
+        onSubmit={(event) => {
+          event.preventDefault();
+          // the form that the chooser was opened from is not sent along
+          event.stopPropagation();
+          enter();
+        }}
+      >
         <PathField
           anyFolder={want === 'folder'}
           label="Path"
@@ -115,7 +140,7 @@ export function Chooser({ title, want, start = '', onChoose, onClose }: ChooserP
           control={<Checkbox size="small" checked={hidden} onChange={(e) => setHidden(e.target.checked)} />}
           label="Hidden ones too"
         />
-      </div>
+      </form>
       <DialogActions sx={{ px: 3, pb: 2 }}>
         <Button variant="outlined" onClick={onClose}>
           Cancel
@@ -149,7 +174,7 @@ function Starts({
     },
     {
       title: 'Recent',
-      items: (starts?.recent ?? []).map((path) => ({ path, name: shown(nameOf(path)) || '/' })),
+      items: namedApart(starts?.recent ?? []),
     },
     { title: 'Folder shortcuts', items: targets.map((s) => ({ path: s.location, name: s.name })) },
   ].filter((group) => group.items.length > 0);
@@ -180,6 +205,17 @@ function Starts({
       ))}
     </nav>
   );
+}
+
+/** Folders by their names; those of one name with the folder above as well. */
+function namedApart(paths: readonly string[]) {
+  const name = (path: string) => shown(nameOf(path)) || '/';
+  const times = new Map<string, number>();
+  for (const path of paths) times.set(name(path), (times.get(name(path)) ?? 0) + 1);
+  return paths.map((path) => ({
+    path,
+    name: times.get(name(path))! > 1 ? `${name(path)} in ${name(parentOf(path))}` : name(path),
+  }));
 }
 
 function Trail({ trail, onGo }: { trail: readonly { name: string; path: string }[]; onGo(path: string): void }) {
@@ -310,15 +346,9 @@ function Programs({ onChoose }: { onChoose(name: string): void }) {
 }
 
 /** A folder made where one is: an act with its undo, as every other. */
-function NewFolder({ into, onMade }: { into: OriginalRef; onMade(path: string): void }) {
-  const [name, setName] = useState<string>();
+function NewFolder({ into, onMade, onClose }: { into: OriginalRef; onMade(path: string): void; onClose(): void }) {
+  const [name, setName] = useState('');
   const [wrong, setWrong] = useState<string>();
-  if (name === undefined)
-    return (
-      <Button size="small" onClick={() => setName('')}>
-        New folder…
-      </Button>
-    );
   const make = async () => {
     try {
       onMade((await post('/filing/folder', { ...into, newFolder: name })).path);
@@ -338,12 +368,13 @@ function NewFolder({ into, onMade }: { into: OriginalRef; onMade(path: string): 
       onKeyDown={(event) => {
         if (event.key !== 'Escape') return;
         event.stopPropagation();
-        setName(undefined);
+        onClose();
       }}
     >
       <TextField
-        label="New folder"
+        label="Name of the new folder"
         size="small"
+        fullWidth
         autoFocus
         value={name}
         onChange={(event) => {
@@ -353,9 +384,10 @@ function NewFolder({ into, onMade }: { into: OriginalRef; onMade(path: string): 
         error={wrong !== undefined}
         helperText={wrong}
       />
-      <Button type="submit" size="small" variant="outlined" disabled={name.trim() === ''}>
-        Make it
+      <Button type="submit" variant="outlined" disabled={name.trim() === ''}>
+        Make
       </Button>
+      <Button onClick={onClose}>Cancel</Button>
     </form>
   );
 }
