@@ -106,6 +106,20 @@ test('originals are shown as tiles, in columns and beside a preview; the choice 
   await expect(page.getByRole('gridcell', { name: /^Boat/ })).toBeVisible();
   await page.reload();
   await expect(page.getByRole('gridcell', { name: /^Boat/ })).toBeVisible();
+  await choose('Folders side by side');
+  await row('Boat').click();
+  await page.keyboard.press('ArrowRight');
+  await expect(page.getByRole('grid', { name: /\/Boat$/ })).toBeVisible();
+  await expect(page.getByRole('grid', { name: 'In Marrowick' }).getByRole('row', { name: /Boat/ })).toHaveAttribute(
+    'aria-selected',
+    'true',
+  );
+  await page.keyboard.press('ArrowLeft');
+  await expect(page.getByRole('grid', { name: 'In Boat' })).toBeVisible();
+  await page.getByRole('grid', { name: 'In Boat' }).getByText('Safety', { exact: true }).click();
+  await expect(page.getByRole('grid', { name: 'In Safety' })).toBeVisible();
+  await page.getByRole('grid', { name: 'In Marrowick' }).getByText('Records', { exact: true }).click();
+  await expect(page.getByRole('grid', { name: 'In Records' })).toBeVisible();
   await choose('One large');
   await row('Boat').click();
   await expect(page.getByRole('region', { name: 'Preview' })).toBeVisible();

@@ -68,6 +68,9 @@ export interface FindView {
 /** How a list of things is shown: a table, tiles, names in columns, or names beside one large preview. */
 export type ListShape = 'table' | 'small-tiles' | 'medium-tiles' | 'large-tiles' | 'compact' | 'preview';
 
+/** Folders also side by side: those on the way down to what is selected, a column for each. */
+export type FolderShape = ListShape | 'side-by-side';
+
 /** What can be changed in one act. */
 export interface ChangeableSettings {
   pinLimit: number;
@@ -89,7 +92,7 @@ export interface ChangeableSettings {
   /** Whether lists of originals show files and folders whose names begin with a dot. */
   showHidden: boolean;
   /** How originals and the members of collections are shown; a table where nothing was chosen. */
-  listShapes: { originals?: ListShape; members?: ListShape };
+  listShapes: { originals?: FolderShape; members?: ListShape };
   catalogueShape: 'table' | 'small-tiles' | 'medium-tiles' | 'large-tiles' | 'compact';
   reachConstants: Record<string, number>;
   /** What comes before every route within Rellin. */

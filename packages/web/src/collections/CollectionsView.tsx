@@ -15,7 +15,7 @@ import { BulkBar } from '../acts/BulkBar';
 import { NotLoaded } from '../parts/Loaded';
 import { ChoiceChip } from '../parts/ChoiceChip';
 import { CollectionMark } from '../parts/CollectionMark';
-import { ShapeChip } from '../parts/ShapedList';
+import { SHAPE_WORDS, ShapeChip } from '../parts/ShapedList';
 import { useListShape } from '../parts/useListShape';
 import { TagLabel } from '../parts/TagLabel';
 import { CollectionPicture } from '../parts/Picture';
@@ -23,6 +23,7 @@ import { fullDate, untilWords } from '../parts/dates';
 import { EmptyState } from '../parts/EmptyState';
 import { GoneState } from '../parts/GoneState';
 import { Grid } from '../parts/Grid';
+import { ViewHead } from '../parts/Roving';
 import { CollectionTree } from './CollectionTree';
 import { MemberList } from './MemberList';
 import { MEMBER_ORDERS } from './memberRows';
@@ -60,7 +61,7 @@ function Chosen({ collection, folderId }: { collection: CollectionView; folderId
   const to = useCallback((id: OriginalId) => `/collections/${collection.id}/${id}`, [collection.id]);
   return (
     <>
-      <div className="view-head">
+      <ViewHead>
         <h2>
           <CollectionMark colour={collection.colour} type={collection.type} />{' '}
           <CollectionPicture picture={collection.picture} size={20} /> {collection.name}
@@ -70,7 +71,7 @@ function Chosen({ collection, folderId }: { collection: CollectionView; folderId
         ) : (
           <>
             <OrderChip collection={collection} />
-            <ShapeChip shape={shape} onShape={setShape} />
+            <ShapeChip shape={shape} words={SHAPE_WORDS} onShape={setShape} />
           </>
         )}
         {collection.until && (
@@ -91,7 +92,7 @@ function Chosen({ collection, folderId }: { collection: CollectionView; folderId
           )}
           <More item={{ type: 'collection', collection }} />
         </span>
-      </div>
+      </ViewHead>
       {collection.description && <p className="small collection-description">{collection.description}</p>}
       <PublishedLine source="collection" id={collection.id} />
       {mirror ? (
@@ -127,14 +128,14 @@ function Tagged({ tag }: { tag: TagView }) {
   const rows = bearing && shortcuts && taggedRows(bearing, shortcuts, searches);
   return (
     <>
-      <div className="view-head">
+      <ViewHead>
         <h2>
           <TagLabel tag={tag} />
         </h2>
         <span className="small">everything with this tag, wherever it is</span>
         <span className="push" />
         <More item={{ type: 'tag', tag }} />
-      </div>
+      </ViewHead>
       {rows && (
         <Grid
           label={`Tagged ${tag.name}`}
@@ -175,7 +176,7 @@ export default function CollectionsView() {
   const current = tagId ? undefined : (list.find((c) => c.id === collectionId) ?? (collectionId ? undefined : list[0]));
   return (
     <main className="view fills" id="view">
-      <div className="view-head">
+      <ViewHead>
         <h1>Collections</h1>
         <span className="push" />
         <Button
@@ -187,7 +188,7 @@ export default function CollectionsView() {
         <Button variant="outlined" onClick={() => openDialog({ kind: 'new-collection', collectionType: 'plain' })}>
           New collection
         </Button>
-      </div>
+      </ViewHead>
       {collections.isError ? (
         <NotLoaded
           title="The collections could not be loaded"

@@ -25,7 +25,7 @@ import { useListShape } from '../parts/useListShape';
 import { KeyCap } from '../parts/KeyCap';
 import { ReachRuler } from '../parts/ReachRuler';
 import { Tether } from '../parts/Tether';
-import { nameOfRow, type MemberRow } from './memberRows';
+import { descriptionOfRow, nameOfRow, type MemberRow } from './memberRows';
 import { useGather } from '../acts/useGather';
 
 const Preview = lazy(() => import('../preview/PreviewDialog').then((m) => ({ default: m.Preview })));
@@ -185,6 +185,7 @@ export function MemberList({ collection, rows }: { collection: CollectionView; r
       item={(i) => rows[i]}
       keyOf={keyOf}
       nameOf={nameOfRow}
+      hintOf={descriptionOfRow}
       selectedKey={selected && selected.type !== 'original' && selected.type !== 'program' ? selected.id : undefined}
       chosen={chosenSet}
       onChoose={choose}

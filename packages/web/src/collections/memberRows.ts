@@ -13,6 +13,12 @@ export type MemberRow = MemberView &
 
 export const nameOfRow = (row: MemberRow) =>
   row.type === 'shortcut' ? row.shortcut.name : row.type === 'search' ? row.search.name : row.collection.name;
+export const descriptionOfRow = (row: MemberRow) =>
+  row.type === 'shortcut'
+    ? row.shortcut.description
+    : row.type === 'search'
+      ? row.search.description
+      : row.collection.description;
 
 const of = <T>(row: MemberRow, pick: (s: ShortcutView) => T, otherwise: T): T =>
   row.type === 'shortcut' ? pick(row.shortcut) : otherwise;

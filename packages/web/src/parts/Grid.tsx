@@ -14,7 +14,9 @@ import {
   type ReactNode,
 } from 'react';
 import { useVirtualizer } from '@tanstack/react-virtual';
+import { roving } from './Roving';
 import { ColumnEdge } from './ColumnEdge';
+import { hint } from './hint';
 import { indexOfName, useTypeAhead } from './typeAhead';
 import { useChoice } from './useChoice';
 import './Grid.css';
@@ -41,6 +43,8 @@ export interface GridProps<T, K extends string | number = string> {
   keyOf(item: T): K;
   /** What letters typed in the list go to. */
   nameOf?(item: T): string;
+  /** What describes an item, shown beside its row where the pointer rests or the focus is. */
+  hintOf?(item: T): string;
   selectedKey?: K;
   /** Rows chosen together; with `onChoose` Ctrl and Shift choose more than one. */
   chosen?: ReadonlySet<K>;
@@ -54,6 +58,8 @@ export interface GridProps<T, K extends string | number = string> {
   reveal?: number;
   /** Takes the focus to the current row when the list appears: whoever came here by a key goes on by keys. */
   takeFocus?: boolean;
+  /** Tab goes past it: what is in it is reached from the list beside it. */
+  skipsTab?: boolean;
   onSort?(by: string): void;
   onSelect(item: T): void;
   onOpen(item: T): void;
@@ -220,7 +226,7 @@ export function Grid<T, K extends string | number = string>(props: GridProps<T, 
       aria-colcount={columns.length}
     >
       <div role="rowgroup" style={{ minWidth: least }}>
-        <div className="grid-head" role="row" aria-rowindex={1} style={{ gridTemplateColumns: template }}>
+        <div className="grid-head" role="row" aria-rowindex={1} style={{ gridTemplateColumns: template }} {...roving}>
           {columns.map((c, i) => (
             <div
               key={c.id}
@@ -274,7 +280,7 @@ export function Grid<T, K extends string | number = string>(props: GridProps<T, 
                   data-index={v.index}
                   aria-rowindex={v.index + 2}
                   aria-selected={selected}
-                  tabIndex={v.index === tabbable ? 0 : -1}
+                  tabIndex={v.index === tabbable && !props.skipsTab ? 0 : -1}
                   onFocus={() => setFocused(v.index)}
                   className={`grid-row${selected ? ' selected' : ''}`}
                   style={{ gridTemplateColumns: template, height: rowHeight, transform: `translateY(${v.start}px)` }}
@@ -292,6 +298,7 @@ export function Grid<T, K extends string | number = string>(props: GridProps<T, 
                     if (event.buttons === 1) choice.sweepTo(v.index);
                   }}
                   {...(it !== undefined && props.rowProps?.(it))}
+                  {...(it !== undefined && props.hintOf && hint(props.hintOf(it)))}
                   onDoubleClick={() => it !== undefined && props.onOpen(it)}
                   onContextMenu={(event: MouseEvent) => {
                     if (it === undefined || !props.onMenu) return;

@@ -6,7 +6,7 @@ import userEvent from '@testing-library/user-event';
 import type { ListShape } from '@rellin/contract';
 import { anEntry, renderPage, SETTINGS } from '../testing/page';
 import { picturedEntry } from './pictured';
-import { SHAPE_WORDS, ShapeChip, ShapedList } from './ShapedList';
+import { FOLDER_SHAPE_WORDS, SHAPE_WORDS, ShapeChip, ShapedList } from './ShapedList';
 import { useListShape } from './useListShape';
 
 const entries = ['diary.md', 'map.png', 'tides.csv'].map((name, i) => anEntry(i + 1, name));
@@ -50,7 +50,7 @@ describe('a list', () => {
 describe('its shape', () => {
   function Chosen() {
     const [shape, setShape] = useListShape('originals');
-    return <ShapeChip shape={shape} onShape={setShape} />;
+    return <ShapeChip shape={shape} words={FOLDER_SHAPE_WORDS} onShape={setShape} />;
   }
   it('is chosen from a menu and remembered, beside what was chosen for other lists', async () => {
     const page = await renderPage(<Chosen />, {

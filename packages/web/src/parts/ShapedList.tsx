@@ -4,7 +4,7 @@
  * shape.
  */
 import type { ReactNode } from 'react';
-import type { ListShape } from '@rellin/contract';
+import type { FolderShape, ListShape } from '@rellin/contract';
 import { ChoiceChip } from './ChoiceChip';
 import { Grid, type GridProps } from './Grid';
 import { Picture, type Pictured } from './Picture';
@@ -29,12 +29,25 @@ export const SHAPE_WORDS: Record<ListShape, string> = {
   preview: 'One large',
 };
 
-export function ShapeChip({ shape, onShape }: { shape: ListShape; onShape(shape: ListShape): void }) {
+export const FOLDER_SHAPE_WORDS: Record<FolderShape, string> = {
+  ...SHAPE_WORDS,
+  'side-by-side': 'Folders side by side',
+};
+
+export function ShapeChip<S extends FolderShape>({
+  shape,
+  words,
+  onShape,
+}: {
+  shape: S;
+  words: Record<S, string>;
+  onShape(shape: S): void;
+}) {
   return (
     <ChoiceChip
       label="Shown as"
       value={shape}
-      options={(Object.keys(SHAPE_WORDS) as ListShape[]).map((value) => ({ value, label: SHAPE_WORDS[value] }))}
+      options={(Object.keys(words) as S[]).map((value) => ({ value, label: words[value] }))}
       onChange={onShape}
     />
   );
@@ -60,7 +73,7 @@ export function ShapedList<T, K extends string | number = string>(props: ShapedL
   const { width, height, picture } = SIZES[shape];
   return (
     <Tiles
-      {...(list as unknown as Omit<GridProps<T>, 'nameOf'>)}
+      {...list}
       tile={{ width, height }}
       gap={shape === 'compact' ? 4 : 10}
       nameOf={props.nameOf}

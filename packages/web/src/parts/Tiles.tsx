@@ -14,16 +14,18 @@ import {
 } from 'react';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import type { GridProps } from './Grid';
+import { hint } from './hint';
 import { indexOfName, useTypeAhead } from './typeAhead';
 import { useChoice } from './useChoice';
 import './Tiles.css';
 
-interface TilesProps<T> extends Pick<
-  GridProps<T>,
+interface TilesProps<T, K extends string | number> extends Pick<
+  GridProps<T, K>,
   | 'label'
   | 'count'
   | 'item'
   | 'keyOf'
+  | 'hintOf'
   | 'selectedKey'
   | 'chosen'
   | 'onChoose'
@@ -41,7 +43,7 @@ interface TilesProps<T> extends Pick<
   content(item: T): ReactNode;
 }
 
-export function Tiles<T>(props: TilesProps<T>) {
+export function Tiles<T, K extends string | number = string>(props: TilesProps<T, K>) {
   const { count, item, keyOf, selectedKey, chosen, tile, gap = 10 } = props;
   const scroller = useRef<HTMLDivElement>(null);
   const [width, setWidth] = useState(720);
@@ -199,6 +201,7 @@ export function Tiles<T>(props: TilesProps<T>) {
                     aria-label={props.nameOf(it)}
                     aria-selected={selected}
                     tabIndex={index === tabbable ? 0 : -1}
+                    {...(props.hintOf && hint(props.hintOf(it)))}
                     onFocus={() => setFocused(index)}
                     className={`tile-cell${selected ? ' selected' : ''}`}
                     onClick={(event: MouseEvent) => {

@@ -14,7 +14,7 @@ import {
   ValidateNested,
 } from 'class-validator';
 import type { Kind } from '@rellin/core/kinds';
-import type { ListShape, SettingsView } from '@rellin/contract';
+import type { FolderShape, ListShape, SettingsView } from '@rellin/contract';
 import { Optional, Nullable } from '../../http/validation.js';
 import type { SettingsPatch } from '@rellin/contract';
 import { OriginalRefDto } from '../../http/shared.dto.js';
@@ -39,7 +39,7 @@ export class ColumnChoiceDto {
 const LIST_SHAPES: ListShape[] = ['table', 'small-tiles', 'medium-tiles', 'large-tiles', 'compact', 'preview'];
 
 class ListShapesDto {
-  @Optional() @IsIn(LIST_SHAPES) originals?: ListShape;
+  @Optional() @IsIn([...LIST_SHAPES, 'side-by-side']) originals?: FolderShape;
   @Optional() @IsIn(LIST_SHAPES) members?: ListShape;
 }
 
