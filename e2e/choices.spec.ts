@@ -78,7 +78,7 @@ test('chooses columns, draws one wider, and finds both again after a reload', as
   await expect.poll(async () => Math.round((await head.boundingBox())!.width - before)).toBe(50);
   // the keyboard's way back
   await edge.focus();
-  await page.keyboard.press('Home');
+  await page.keyboard.press('Shift+Home');
   await expect.poll(async () => Math.round((await head.boundingBox())!.width - before)).toBe(0);
 });
 

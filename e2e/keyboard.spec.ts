@@ -20,11 +20,23 @@ const names = () => rows().locator('.name').allTextContents();
 const press = async (...keys: string[]) => {
   for (const key of keys) await page.keyboard.press(key);
 };
-/** Tab until something has the focus, as one does who does not know how many there are. */
+/** Tab, and arrows within what is one stop, until something has the focus: as one does who does not know how many. */
 async function tabTo(what: ReturnType<Page['locator']>, most = 60): Promise<void> {
   await what.first().waitFor();
+  const where = () =>
+    what.first().evaluate((node) => {
+      if (node === document.activeElement) return 'there';
+      const group = document.activeElement?.closest('[data-roving]');
+      return group && group === node.closest('[data-roving]') ? 'beside' : 'elsewhere';
+    });
   for (let i = 0; i < most; i++) {
-    if (await what.first().evaluate((node) => node === document.activeElement)) return;
+    const now = await where();
+    if (now === 'there') return;
+    if (now === 'beside') {
+      await press('Home');
+      for (let j = 0; j < most && (await where()) === 'beside'; j++) await press('ArrowRight');
+      if ((await where()) === 'there') return;
+    }
     await press('Tab');
   }
   throw new Error('Tab does not come to it');
@@ -50,6 +62,48 @@ async function toRow(name: string): Promise<void> {
   throw new Error(`no row “${name}”`);
 }
 const chosenBar = () => page.getByRole('toolbar', { name: 'With all chosen' });
+
+const VIEWS = ['reach', 'catalogue', 'originals', 'originals/programs', 'collections', 'searches', 'boards', 'journal'];
+for (const view of VIEWS)
+  test(`Tab reaches the list of ${view} in ten stops at most`, async () => {
+    const found =
+      view === 'searches'
+        ? `/${(await app.get('/searches')).find((s) => s.count > 0 && s.showAs === 'table')!.id}`
+        : '';
+    await page.goto(`${app.address}/${view}${found}`);
+    const list = page.getByRole('main').locator('[role=row][data-index], [role=treeitem], [role=option]');
+    await list.first().waitFor();
+    const stops: string[] = [];
+    const isInList = () =>
+      page.evaluate(() =>
+        document.activeElement!.matches('main :is([role=row][data-index], [role=treeitem], [role=option])'),
+      );
+    while (!(await isInList())) {
+      await press('Tab');
+      stops.push(await page.evaluate(() => document.activeElement!.textContent!.slice(0, 20)));
+      expect(stops.length, stops.join(' · ')).toBeLessThanOrEqual(10);
+    }
+  });
+
+test('arrows go on within a stop, and Tab comes back to where they were', async () => {
+  await page.goto(`${app.address}/catalogue`);
+  await rows().first().waitFor();
+  await tabTo(page.getByRole('button', { name: 'State' }));
+  await press('ArrowRight');
+  await expect(page.getByRole('button', { name: 'Add shortcut' })).toBeFocused();
+  await press('Tab', 'Shift+Tab');
+  await expect(page.getByRole('button', { name: 'Add shortcut' })).toBeFocused();
+  await press('End', 'ArrowRight');
+  await expect(page.getByRole('button', { name: /^Shown as/ })).toBeFocused();
+});
+
+test('a description shows where the focus comes to, until Escape', async () => {
+  await page.goto(`${app.address}/catalogue`);
+  await toRow('Tide table');
+  await expect(page.getByRole('tooltip')).toContainText('This month’s tides');
+  await press('Escape');
+  await expect(page.getByRole('tooltip')).toHaveCount(0);
+});
 
 test('several shortcuts into a new collection, with one undo', async () => {
   await page.goto(`${app.address}/catalogue`);

@@ -18,6 +18,7 @@ import { Grid, type Column } from '../parts/Grid';
 import { Loaded, together } from '../parts/Loaded';
 import { shortDate } from '../parts/dates';
 import { Tether } from '../parts/Tether';
+import { ViewHead } from '../parts/Roving';
 
 type Binned = { id: string; removedAt: string } & (
   { shortcut: ShortcutView } | { collection: CollectionView } | { search: SearchView } | { board: BoardView }
@@ -129,7 +130,7 @@ export default function BinView() {
   ];
   return (
     <main className="view fills" id="view">
-      <div className="view-head">
+      <ViewHead>
         <h1>Bin</h1>
         <span className="small">
           removed shortcuts, collections, boards and saved searches; originals are where they always were
@@ -143,7 +144,7 @@ export default function BinView() {
             Empty the bin…
           </Button>
         )}
-      </div>
+      </ViewHead>
       <Loaded of={together([bin, collections, searches, boards])} what="The bin">
         {() => (
           <Grid

@@ -11,6 +11,7 @@ import { BulkBar } from '../acts/BulkBar';
 import { useKnown, Loaded } from '../parts/Loaded';
 import { EmptyState } from '../parts/EmptyState';
 import { GoneState } from '../parts/GoneState';
+import { ViewHead } from '../parts/Roving';
 import { BoardCanvas } from './BoardCanvas';
 import { useBoardActs } from '../acts/useBoardActs';
 import './boards.css';
@@ -89,7 +90,7 @@ export default function BoardsView() {
   const current = boardId ? list.find((b) => b.id === boardId) : list[0];
   return (
     <main className="view fills" id="view">
-      <div className="view-head">
+      <ViewHead>
         <h1>Boards</h1>
         <nav className="board-tabs" aria-label="Boards">
           {list.map((b) => (
@@ -104,7 +105,7 @@ export default function BoardsView() {
           </button>
         )}
         {current && <BoardActs board={current} isFirst={current.id === list[0]?.id} />}
-      </div>
+      </ViewHead>
       <Loaded of={boards} what="The list of boards">
         {() =>
           current ? (

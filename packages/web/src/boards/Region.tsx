@@ -12,6 +12,7 @@ import { folderOf } from '../filing/folderOf';
 import { useOutsideDrop } from '../filing/useFiling';
 import { useWorkspaceActions, type Item } from '../workspace/workspace';
 import { ChosenPicture } from '../parts/Picture';
+import { hint } from '../parts/hint';
 import { KeyCap } from '../parts/KeyCap';
 import { Tether } from '../parts/Tether';
 import { BUNDLE_LINE, type LaidRegion, type BoardSlot } from './layoutBoard';
@@ -97,7 +98,8 @@ function Laid(props: SlotProps & { own: boolean }) {
       aria-selected={isChosen}
       className={`laid${isChosen ? ' selected' : ''}${drop.isOver ? ' before' : ''}`}
       style={place({ x: slot.x, y: slot.y - slot.region.top })}
-      title={s.name}
+      title={s.description === '' ? s.name : undefined}
+      {...hint(s.description)}
     >
       <Tether state={s.state} />
       <ChosenPicture of={s} />
@@ -161,7 +163,8 @@ function BundleLine(props: SlotProps) {
       aria-selected={isChosen}
       className={`bundle-line${isChosen ? ' selected' : ''}`}
       style={{ height: BUNDLE_LINE * CELL.height }}
-      title={s.name}
+      title={s.description === '' ? s.name : undefined}
+      {...hint(s.description)}
     >
       <Tether state={s.state} />
       <span className="cut">{s.name}</span>

@@ -13,6 +13,7 @@ import { BulkBar } from '../acts/BulkBar';
 import { useKnown, Loaded, Loading } from '../parts/Loaded';
 import { EmptyState } from '../parts/EmptyState';
 import { FilterChip } from '../parts/FilterChip';
+import { Roving } from '../parts/Roving';
 import { Grid, type GridProps } from '../parts/Grid';
 import { CommandKey } from '../parts/KeyCap';
 import { STATE_WORDS } from '../parts/Tether';
@@ -117,6 +118,7 @@ export default function CatalogueView() {
     item: (i) => rows[i],
     keyOf: (s) => s.id,
     nameOf: (s) => s.name,
+    hintOf: (s) => s.description,
     selectedKey: selected?.type === 'shortcut' ? selected.id : undefined,
     reveal: selected?.type === 'shortcut' ? rows.findIndex((s) => s.id === selected.id) : undefined,
     onSelect: (s) => select({ type: 'shortcut', id: s.id }),
@@ -158,71 +160,73 @@ export default function CatalogueView() {
   };
   return (
     <main className="view fills" id="view">
-      <div className="view-head">
-        <h1>Catalogue</h1>
-        {facets && (
-          <>
-            <FilterChip
-              title="Kind"
-              value={kind ?? undefined}
-              options={kinds.map((k) => ({ value: k as string, label: kindWord(k) }))}
-              onChange={(v) => put({ kind: v })}
-            />
-            <FilterChip
-              title="Place"
-              value={place ?? undefined}
-              options={places.map((p) => ({ value: String(p.id), label: p.name }))}
-              onChange={(v) => put({ place: v })}
-            />
-            {tags.length > 0 && (
+      <Roving>
+        <div className="view-head">
+          <h1>Catalogue</h1>
+          {facets && (
+            <>
               <FilterChip
-                title="Tag"
-                value={tag ?? undefined}
-                options={tags.map((t) => ({ value: t.id, label: t.name }))}
-                onChange={(v) => put({ tag: v })}
+                title="Kind"
+                value={kind ?? undefined}
+                options={kinds.map((k) => ({ value: k as string, label: kindWord(k) }))}
+                onChange={(v) => put({ kind: v })}
               />
-            )}
-            {collections.length > 0 && (
               <FilterChip
-                title="Collection"
-                value={collection ?? undefined}
-                options={collections.map((c) => ({ value: c.id, label: c.name }))}
-                onChange={(v) => put({ collection: v })}
+                title="Place"
+                value={place ?? undefined}
+                options={places.map((p) => ({ value: String(p.id), label: p.name }))}
+                onChange={(v) => put({ place: v })}
               />
-            )}
-            <FilterChip
-              title="Opened"
-              value={used ?? undefined}
-              options={[
-                { value: 'lately', label: 'in the last four weeks' },
-                { value: 'not-lately', label: 'not in four weeks' },
-                { value: 'never', label: 'never' },
-              ]}
-              onChange={(v) => put({ used: v })}
-            />
-            <FilterChip
-              title="State"
-              value={state ?? undefined}
-              options={states.map((x) => ({ value: x as string, label: STATE_WORDS[x] }))}
-              onChange={(v) => put({ state: v })}
-            />
-          </>
-        )}
-        <Button
-          className="push"
-          variant="outlined"
-          onClick={() => openDialog({ kind: 'add' })}
-          endIcon={<CommandKey of="N" />}
-        >
-          Add shortcut
-        </Button>
-      </div>
-      <FilterLine
-        now={now}
-        columns={columns}
-        total={all.length}
-        onApply={(filter) => setParams(Object.entries(filter) as [string, string][], { replace: true })}
-      />
+              {tags.length > 0 && (
+                <FilterChip
+                  title="Tag"
+                  value={tag ?? undefined}
+                  options={tags.map((t) => ({ value: t.id, label: t.name }))}
+                  onChange={(v) => put({ tag: v })}
+                />
+              )}
+              {collections.length > 0 && (
+                <FilterChip
+                  title="Collection"
+                  value={collection ?? undefined}
+                  options={collections.map((c) => ({ value: c.id, label: c.name }))}
+                  onChange={(v) => put({ collection: v })}
+                />
+              )}
+              <FilterChip
+                title="Opened"
+                value={used ?? undefined}
+                options={[
+                  { value: 'lately', label: 'in the last four weeks' },
+                  { value: 'not-lately', label: 'not in four weeks' },
+                  { value: 'never', label: 'never' },
+                ]}
+                onChange={(v) => put({ used: v })}
+              />
+              <FilterChip
+                title="State"
+                value={state ?? undefined}
+                options={states.map((x) => ({ value: x as string, label: STATE_WORDS[x] }))}
+                onChange={(v) => put({ state: v })}
+              />
+            </>
+          )}
+          <Button
+            className="push"
+            variant="outlined"
+            onClick={() => openDialog({ kind: 'add' })}
+            endIcon={<CommandKey of="N" />}
+          >
+            Add shortcut
+          </Button>
+        </div>
+        <FilterLine
+          now={now}
+          columns={columns}
+          total={all.length}
+          onApply={(filter) => setParams(Object.entries(filter) as [string, string][], { replace: true })}
+        />
+      </Roving>
       <Loaded of={shortcuts} what="The catalogue">
         {() =>
           !facets ? (

@@ -159,7 +159,7 @@ describe('columns', () => {
     await waitFor(() => expect(titles()).toContain('Kind'));
   });
 
-  it('are made wider by the arrows on their edge, and get their own width back by Home', async () => {
+  it('are made wider by Shift and the arrows on their edge, and get their own width back by Shift+Home', async () => {
     const widths = [{ id: 'name' }, { id: 'kind', width: 100 }];
     const { sent } = await show({
       'GET /settings': { ...SETTINGS, catalogueColumns: widths },
@@ -167,9 +167,9 @@ describe('columns', () => {
     });
     const edge = () => screen.getByRole('separator', { name: 'Width of Kind' });
     expect(edge().getAttribute('aria-valuenow')).toBe('100');
-    fireEvent.keyDown(edge(), { key: 'ArrowRight' });
+    fireEvent.keyDown(edge(), { key: 'ArrowRight', shiftKey: true });
     await waitFor(() => expect(edge().getAttribute('aria-valuenow')).toBe('116'));
-    fireEvent.keyDown(edge(), { key: 'Home' });
+    fireEvent.keyDown(edge(), { key: 'Home', shiftKey: true });
     await waitFor(() => expect(edge().getAttribute('aria-valuetext')).toBe('its own'));
     expect(sent('PATCH').map((p) => p.body)).toEqual([
       { catalogueColumns: [{ id: 'name' }, { id: 'kind', width: 116 }] },

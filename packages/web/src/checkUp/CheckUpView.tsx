@@ -8,6 +8,7 @@ import { useActivity, useCheckUp, useReview, useShortcuts } from '../api/queries
 import { useKnown, Loading, NotLoaded } from '../parts/Loaded';
 import { shortDate } from '../parts/dates';
 import { EmptyState } from '../parts/EmptyState';
+import { roving, ViewHead } from '../parts/Roving';
 import { FolderMoveCard } from './FolderMoveCard';
 import { NeedCard } from './NeedCard';
 import { ReviewCard } from './ReviewCard';
@@ -59,7 +60,7 @@ export default function CheckUpView() {
   const shown = tabs.filter((t) => t.part === 'needs' || t.part === show || (t.count ?? 0) > 0);
   return (
     <main className="view check-up" id="view">
-      <div className="view-head">
+      <ViewHead>
         <h1>Check-up</h1>
         <span className="small">
           {shortcuts.length} shortcuts
@@ -70,9 +71,9 @@ export default function CheckUpView() {
         <Button variant="outlined" disabled={checking} onClick={() => void acts.checkNow()}>
           {checking ? 'Checking…' : 'Check now'}
         </Button>
-      </div>
+      </ViewHead>
       {known && (
-        <div className="check-parts" role="tablist" aria-label="Parts of the check-up">
+        <div className="check-parts" role="tablist" aria-label="Parts of the check-up" {...roving}>
           {shown.map((t) => (
             <button
               key={t.part}

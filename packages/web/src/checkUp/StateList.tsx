@@ -100,6 +100,7 @@ export function StateList({ part, shortcuts }: { part: Part; shortcuts: readonly
           item={(i) => rows[i]}
           keyOf={(s) => s.id}
           nameOf={(s) => s.name}
+          hintOf={(s) => s.description}
           selectedKey={selected?.type === 'shortcut' ? selected.id : undefined}
           onSelect={(s) => select({ type: 'shortcut', id: s.id })}
           onOpen={(s) => void d.open({ shortcutId: s.id, route: 'check-up' })}

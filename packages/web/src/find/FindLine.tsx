@@ -116,6 +116,7 @@ export function FindLine() {
   return (
     <div
       className="find-line"
+      data-own-stops
       role="search"
       onBlur={(event) => {
         if (!event.currentTarget.contains(event.relatedTarget)) close();

@@ -11,6 +11,7 @@ import { WorkspaceProvider, useDialogs, useFrame, useNotice, useWorkspaceActions
 import { useFeatures } from '../workspace/feature';
 import { DroppedLinks } from './DroppedLinks';
 import { DragLayer } from './DragLayer';
+import { HintLayer } from './HintLayer';
 import { Header } from './Header';
 import { QuietScreen } from './QuietScreen';
 import { SideNav } from './SideNav';
@@ -85,6 +86,7 @@ function Inside() {
       <Dialogs />
       <DroppedLinks />
       <Suspense fallback={null}>{notice && <Notices />}</Suspense>
+      {!quiet && <HintLayer />}
     </DragLayer>
   );
 }

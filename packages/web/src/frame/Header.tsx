@@ -6,6 +6,7 @@ import { useActivity, usePlaces } from '../api/queries';
 import { post } from '../api/client';
 import { FindLine } from '../find/FindLine';
 import { useCommands } from '../workspace/useCommands';
+import { roving } from '../parts/Roving';
 import { Tether } from '../parts/Tether';
 
 const number = new Intl.NumberFormat('en-GB');
@@ -16,7 +17,7 @@ export function Header({ line }: { line: 'open' | 'lost' }) {
   const d = useCommands();
   const work = activity[0];
   return (
-    <header className="header">
+    <header className="header" {...roving}>
       <Link to="/" className="mark" aria-label="Rellin, start">
         <Tether state="ready" title="" />
         <span>Rellin</span>

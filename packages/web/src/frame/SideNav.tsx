@@ -11,6 +11,7 @@ import {
   useSearchesBin,
   useShortcuts,
 } from '../api/queries';
+import { roving } from '../parts/Roving';
 import { VIEWS } from '../workspace/views';
 
 const number = new Intl.NumberFormat('en-GB');
@@ -41,7 +42,7 @@ export function SideNav() {
       bin.length + binned.length + searchesBinned.length + boardsBinned.length,
   };
   return (
-    <nav className="side-nav" aria-label="Views">
+    <nav className="side-nav" aria-label="Views" {...roving}>
       <ul>
         {VIEWS.map((view, i) => (
           <li key={view.path} className={i > 0 && VIEWS[i - 1]!.group !== view.group ? 'new-group' : ''}>

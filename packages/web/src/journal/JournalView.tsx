@@ -11,6 +11,7 @@ import { Loaded } from '../parts/Loaded';
 import { EmptyState } from '../parts/EmptyState';
 import { Grid, type Column } from '../parts/Grid';
 import { shortDate } from '../parts/dates';
+import { ViewHead } from '../parts/Roving';
 
 export default function JournalView() {
   const [openings, setOpenings] = useState(false);
@@ -69,7 +70,7 @@ export default function JournalView() {
   ];
   return (
     <main className="view fills" id="view">
-      <div className="view-head">
+      <ViewHead>
         <h1>Journal</h1>
         <button type="button" className="chip" aria-pressed={openings} onClick={() => setOpenings(!openings)}>
           Openings too
@@ -81,7 +82,7 @@ export default function JournalView() {
         <Button variant="outlined" onClick={() => void d.redo()}>
           Redo
         </Button>
-      </div>
+      </ViewHead>
       <Loaded of={journal} what="The journal">
         {() => (
           <Grid

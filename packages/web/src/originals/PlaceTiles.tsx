@@ -2,6 +2,7 @@ import { Link } from 'react-router';
 import { formatBytes } from '@rellin/core/units';
 import { usePlaces, usePrograms, useStandardFolders } from '../api/queries';
 import { ago } from '../parts/dates';
+import { roving } from '../parts/Roving';
 import { Tether } from '../parts/Tether';
 
 /** The places and the list of programs, side by side; below them the user's standard folders. */
@@ -10,7 +11,7 @@ export function PlaceTiles({ current }: { current: number | 'programs' | undefin
   const programs = usePrograms().data;
   const standard = useStandardFolders().data ?? [];
   return (
-    <nav aria-label="Places" className="places">
+    <nav aria-label="Places" className="places" {...roving}>
       <ul className="place-tiles">
         {places.map((p) => (
           <li key={p.id}>

@@ -8,6 +8,7 @@ import { useSettings } from '../api/queries';
 import { useCommands } from '../workspace/useCommands';
 import { inField } from '../workspace/inField';
 import { CommandKey } from '../parts/KeyCap';
+import { Roving } from '../parts/Roving';
 import { PathField } from '../parts/PathField';
 
 /** Files whose names begin with a dot are not shown unless asked for; remembered for every folder. */
@@ -75,30 +76,32 @@ export function TrailBar({
       </form>
     );
   return (
-    <div className="trail-bar sheet">
-      <ol aria-label="Trail">
-        {trail.map((step, i) => (
-          <li key={step.id}>
-            {i === trail.length - 1 ? (
-              <b aria-current="location" className="cut">
-                {shown(step.name)}
-              </b>
-            ) : (
-              <>
-                <Link to={to(step.id)} className="cut">
+    <Roving>
+      <div className="trail-bar sheet">
+        <ol aria-label="Trail">
+          {trail.map((step, i) => (
+            <li key={step.id}>
+              {i === trail.length - 1 ? (
+                <b aria-current="location" className="cut">
                   {shown(step.name)}
-                </Link>
-                <span aria-hidden>›</span>
-              </>
-            )}
-          </li>
-        ))}
-      </ol>
-      <HiddenFiles hidden={hidden} />
-      {shape}
-      <button type="button" className="trail-go small" onClick={() => setTyping(path + '/')}>
-        type or paste a path <CommandKey of="G" />
-      </button>
-    </div>
+                </b>
+              ) : (
+                <>
+                  <Link to={to(step.id)} className="cut">
+                    {shown(step.name)}
+                  </Link>
+                  <span aria-hidden>›</span>
+                </>
+              )}
+            </li>
+          ))}
+        </ol>
+        <HiddenFiles hidden={hidden} />
+        {shape}
+        <button type="button" className="trail-go small" onClick={() => setTyping(path + '/')}>
+          type or paste a path <CommandKey of="G" />
+        </button>
+      </div>
+    </Roving>
   );
 }

@@ -1,6 +1,6 @@
 /**
- * The right edge of a column's title: drawn by the pointer or moved by arrows; Home or a double press gives its own
- * width back.
+ * The right edge of a column's title: drawn by the pointer or moved by Shift and an arrow, as the arrows alone go
+ * from title to title; Shift and Home, or a double press, gives its own width back.
  */
 import { useRef, type KeyboardEvent, type PointerEvent } from 'react';
 
@@ -35,6 +35,7 @@ export function ColumnEdge(props: {
     };
   };
   const onKeyDown = (event: KeyboardEvent) => {
+    if (!event.shiftKey) return;
     if (event.key === 'ArrowLeft') onResize(within(now() - STEP));
     else if (event.key === 'ArrowRight') onResize(within(now() + STEP));
     else if (event.key === 'Home') onResize(undefined);
@@ -53,7 +54,8 @@ export function ColumnEdge(props: {
       aria-valuemax={MOST}
       aria-valuenow={props.width ?? least}
       aria-valuetext={props.width === undefined ? 'its own' : `${props.width} pixels`}
-      tabIndex={0}
+      aria-keyshortcuts="Shift+ArrowLeft Shift+ArrowRight Shift+Home"
+      tabIndex={-1}
       onPointerDown={onPointerDown}
       onDoubleClick={() => onResize(undefined)}
       onKeyDown={onKeyDown}

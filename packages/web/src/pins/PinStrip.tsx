@@ -19,7 +19,9 @@ import { useDropSlot } from '../workspace/dropSlot';
 import { useFrame, useSelection, useWorkspaceActions, type Item } from '../workspace/workspace';
 import { CollectionMark, SearchMark } from '../parts/CollectionMark';
 import { ColourBar } from '../parts/TagLabel';
+import { hint } from '../parts/hint';
 import { CommandKey } from '../parts/KeyCap';
+import { Roving } from '../parts/Roving';
 import { Tether } from '../parts/Tether';
 import { folderOf } from '../filing/folderOf';
 import { useOutsideDrop } from '../filing/useFiling';
@@ -51,6 +53,12 @@ function usePinned(): (pin: PinView) => Item | undefined {
     const tag = own(tags);
     return tag && { type: 'tag', tag };
   };
+}
+
+function descriptionOf(pinned: Item | undefined): string {
+  if (pinned?.type === 'shortcut') return pinned.shortcut.description;
+  if (pinned?.type === 'collection') return pinned.collection.description;
+  return pinned?.type === 'search' ? pinned.search.description : '';
 }
 
 function PinLabel({ pin }: { pin: PinView }) {
@@ -98,6 +106,8 @@ function Pin({ pin, count, pinned }: { pin: PinView; count: number; pinned: Item
   // a drop between two pins is framed at the one that it would stand before, or behind the last
   const mark = dropSlot === pin.slot ? ' before' : dropSlot === pin.slot + 1 && pin.slot === count ? ' after' : '';
   const outside = useOutsideDrop(folderOf(pinned));
+  const how = `${pin.key ? `Key ${pin.key} · ` : ''}${pin.kept ? 'kept where it is · ' : ''}Alt and the arrows move it`;
+  const told = [pin.name, descriptionOf(pinned), how].filter((line) => line !== '').join('\n');
   return (
     <li
       ref={setNodeRef}
@@ -114,11 +124,7 @@ function Pin({ pin, count, pinned }: { pin: PinView; count: number; pinned: Item
         aria-keyshortcuts={pin.key ?? undefined}
         aria-haspopup={isMenu ? 'dialog' : undefined}
         aria-expanded={isMenu ? pinOpen === pin.id : undefined}
-        title={
-          quiet
-            ? undefined
-            : `${pin.name}${pin.key ? ` · key ${pin.key}` : ''}${pin.kept ? ' · kept where it is' : ''} · Alt and the arrows move it`
-        }
+        {...(!quiet && hint(told))}
         onClick={() =>
           isMenu
             ? openPin(pinOpen === pin.id ? undefined : pin.id)
@@ -280,14 +286,16 @@ export function PinStrip() {
         openDialog({ kind: 'add', typed, slot: all.length + 1 });
       }}
     >
-      <SortableContext items={onStrip.map((p) => p.id)} strategy={horizontalListSortingStrategy}>
-        <ol>
-          {onStrip.map((pin) => (
-            <Pin key={pin.id} pin={pin} count={all.length} pinned={pinned(pin)} />
-          ))}
-        </ol>
-      </SortableContext>
-      {more.length > 0 && <More pins={more} pinned={pinned} />}
+      <Roving>
+        <SortableContext items={onStrip.map((p) => p.id)} strategy={horizontalListSortingStrategy}>
+          <ol>
+            {onStrip.map((pin) => (
+              <Pin key={pin.id} pin={pin} count={all.length} pinned={pinned(pin)} />
+            ))}
+          </ol>
+        </SortableContext>
+        {more.length > 0 && <More pins={more} pinned={pinned} />}
+      </Roving>
       <div className="pin-measure" aria-hidden ref={measure}>
         {list.map((pin) => (
           <span key={pin.id} className="pin">

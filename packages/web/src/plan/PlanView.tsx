@@ -11,6 +11,7 @@ import { usePlan } from '../api/queries';
 import { Loaded } from '../parts/Loaded';
 import { shortDate } from '../parts/dates';
 import { EmptyState } from '../parts/EmptyState';
+import { ViewHead } from '../parts/Roving';
 import { HowCalculated } from './HowCalculated';
 import './plan.css';
 
@@ -50,7 +51,7 @@ export default function PlanView() {
   const chosen = plan?.suggestions.filter(isChosen) ?? [];
   return (
     <main className="view plan" id="view">
-      <div className="view-head">
+      <ViewHead>
         <h1>Plan</h1>
         {plan && (
           <span className="small">
@@ -64,7 +65,7 @@ export default function PlanView() {
         <Button variant="outlined" onClick={() => setExplained(true)}>
           How this is calculated
         </Button>
-      </div>
+      </ViewHead>
       <Loaded of={asked} what="The plan">
         {(plan) =>
           plan.openings === 0 ? (

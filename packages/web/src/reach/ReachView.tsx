@@ -19,6 +19,7 @@ import { Grid, type Column } from '../parts/Grid';
 import { KeyCap } from '../parts/KeyCap';
 import { ReachRuler } from '../parts/ReachRuler';
 import { STATE_WORDS, Tether } from '../parts/Tether';
+import { ViewHead } from '../parts/Roving';
 import './reach.css';
 
 const MOST = 7;
@@ -154,10 +155,10 @@ export default function ReachView() {
     );
   return (
     <main className="view" id="view">
-      <div className="view-head">
+      <ViewHead>
         <h1>Likely next</h1>
         <span className="small">{likely.data && momentWords(likely.data)}</span>
-      </div>
+      </ViewHead>
       <div className="often">
         <Loaded of={shortcuts} what="The catalogue">
           {() =>
@@ -172,6 +173,7 @@ export default function ReachView() {
                 item={(i) => rows[i]}
                 keyOf={(row) => row.shortcut.id}
                 nameOf={(row) => row.shortcut.name}
+                hintOf={(row) => row.shortcut.description}
                 selectedKey={selected?.type === 'shortcut' ? selected.id : undefined}
                 onSelect={(row) => select({ type: 'shortcut', id: row.shortcut.id })}
                 onOpen={(row) => void d.open({ shortcutId: row.shortcut.id, route: 'reach' })}
@@ -184,10 +186,10 @@ export default function ReachView() {
       </div>
       {stands && (
         <>
-          <div className="view-head">
+          <ViewHead>
             <h2>Recent</h2>
             <span className="small">here or in another program</span>
-          </div>
+          </ViewHead>
           {opened.length === 0 ? (
             <p className="small">What you open shows here.</p>
           ) : (
@@ -214,7 +216,7 @@ export default function ReachView() {
         </>
       )}
       {stands && needsKnown && (
-        <div className="view-head">
+        <ViewHead>
           {needs > 0 && (
             <Link className="chip attention" to="/check-up">
               {needs === 1 ? 'One thing needs you' : `${needs} things need you`}
@@ -225,7 +227,7 @@ export default function ReachView() {
               Plan: could save {formatMinutes(gain)} a week
             </Link>
           )}
-        </div>
+        </ViewHead>
       )}
     </main>
   );

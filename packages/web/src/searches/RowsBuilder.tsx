@@ -205,7 +205,7 @@ function GroupBox(props: {
 
 export function RowsBuilder(props: { group: Group; rows: AnswersView['rows']; onChange(group: Group): void }) {
   return (
-    <div className="builder sheet">
+    <div className="builder sheet" data-own-stops>
       <GroupBox
         group={props.group}
         path={[]}

@@ -10,6 +10,7 @@ import { useActs } from '../acts/useActs';
 import { useWorkspaceActions, type SearchDraft } from '../workspace/workspace';
 import { SearchMark } from '../parts/CollectionMark';
 import { NotLoaded } from '../parts/Loaded';
+import { Roving } from '../parts/Roving';
 import { ChoiceChip } from '../parts/ChoiceChip';
 import { EmptyState } from '../parts/EmptyState';
 import { ChipMenu } from '../parts/ChipMenu';
@@ -95,107 +96,109 @@ export function SearchPane({ search, begin = '' }: { search: SearchView | undefi
   const view: AnswersView | undefined = draft.query.trim() === '' ? undefined : answers.data;
   return (
     <section className="search" aria-label={search?.name ?? 'New search'}>
-      <div className="view-head">
-        <h2>
-          <SearchMark colour={search?.colour ?? ''} /> {search?.name ?? 'New search'}
-        </h2>
-        {view && (
-          <span className="small" role="status">
-            {number.format(view.count)} found
-            {view.count > draft.most && `, the first ${number.format(draft.most)} shown`}
+      <Roving>
+        <div className="view-head">
+          <h2>
+            <SearchMark colour={search?.colour ?? ''} /> {search?.name ?? 'New search'}
+          </h2>
+          {view && (
+            <span className="small" role="status">
+              {number.format(view.count)} found
+              {view.count > draft.most && `, the first ${number.format(draft.most)} shown`}
+            </span>
+          )}
+          <span className="head-acts">
+            {search && !same && (
+              <Button
+                variant="outlined"
+                onClick={() => {
+                  setDraft(saved);
+                  setGroup(groupOf(saved.query));
+                }}
+              >
+                Discard changes
+              </Button>
+            )}
+            {search && !same && readable && (
+              <Button variant="contained" onClick={() => void searchActs.change(search, draft)}>
+                Save
+              </Button>
+            )}
+            {(!search || !same) && (
+              <Button
+                variant={search ? 'outlined' : 'contained'}
+                disabled={!readable || draft.query.trim() === ''}
+                onClick={() => openDialog({ kind: 'save-search', draft })}
+              >
+                {search ? 'Save as…' : 'Save search…'}
+              </Button>
+            )}
+            {search && <MoreButton acts={acts({ type: 'search', search }).filter((act) => act.id !== 'open')} />}
           </span>
-        )}
-        <span className="head-acts">
-          {search && !same && (
-            <Button
-              variant="outlined"
-              onClick={() => {
-                setDraft(saved);
-                setGroup(groupOf(saved.query));
-              }}
-            >
-              Discard changes
-            </Button>
-          )}
-          {search && !same && readable && (
-            <Button variant="contained" onClick={() => void searchActs.change(search, draft)}>
-              Save
-            </Button>
-          )}
-          {(!search || !same) && (
-            <Button
-              variant={search ? 'outlined' : 'contained'}
-              disabled={!readable || draft.query.trim() === ''}
-              onClick={() => openDialog({ kind: 'save-search', draft })}
-            >
-              {search ? 'Save as…' : 'Save search…'}
-            </Button>
-          )}
-          {search && <MoreButton acts={acts({ type: 'search', search }).filter((act) => act.id !== 'open')} />}
-        </span>
-      </div>
-      <div className="query-line">
-        <input
-          className="query-text mono"
-          type="text"
-          aria-label="What is asked, as text"
-          aria-invalid={!readable}
-          placeholder="for example  kind:table in:Ringing modified:30d"
-          value={draft.query}
-          spellCheck={false}
-          autoComplete="off"
-          // a new search is asked at once
-          autoFocus={!search}
-          onChange={(event) => setText(event.target.value)}
-        />
-        <button
-          type="button"
-          className={`chip${rowsOpen ? ' on' : ''}`}
-          aria-pressed={rowsOpen}
-          onClick={() => setRowsOpen(!rowsOpen)}
-        >
-          Rows
-        </button>
-      </div>
-      {!readable && <Trouble text={draft.query} onTake={setText} />}
-      {rowsOpen && group && <RowsBuilder group={group} rows={view?.rows ?? null} onChange={setRows} />}
-      <div className="query-line">
-        <ChipMenu
-          label={placesLabel(draft.places, places)}
-          ariaLabel={`Places looked into: ${placesLabel(draft.places, places)}`}
-          on={draft.places !== null}
-          several
-          options={places.map((p) => ({ value: String(p.id), label: p.name }))}
-          chosen={(draft.places ?? places.map((p) => p.id)).map(String)}
-          onChoose={(id) => put({ places: placesWith(draft.places, places, Number(id)) })}
-        />
-        <ChoiceChip
-          label="Shown as"
-          value={draft.showAs}
-          options={(Object.keys(SHAPE_WORDS) as SearchShape[]).map((s) => ({ value: s, label: SHAPE_WORDS[s] }))}
-          onChange={(showAs) => put({ showAs })}
-        />
-        <ChoiceChip
-          label="Order"
-          value={draft.sortBy}
-          options={ANSWER_ORDERS.map((o) => ({ value: o, label: `by ${o}` }))}
-          onChange={(sortBy) => put({ sortBy })}
-        />
-        <button
-          type="button"
-          className="chip"
-          title={draft.descending ? 'Last first' : 'First first'}
-          onClick={() => put({ descending: !draft.descending })}
-        >
-          {draft.descending ? '↓ downward' : '↑ upward'}
-        </button>
-        <ChoiceChip
-          label="At most"
-          value={String(draft.most)}
-          options={MOSTS.map((n) => ({ value: String(n), label: `${number.format(n)} at most` }))}
-          onChange={(most) => put({ most: Number(most) })}
-        />
-      </div>
+        </div>
+        <div className="query-line">
+          <input
+            className="query-text mono"
+            type="text"
+            aria-label="What is asked, as text"
+            aria-invalid={!readable}
+            placeholder="for example  kind:table in:Ringing modified:30d"
+            value={draft.query}
+            spellCheck={false}
+            autoComplete="off"
+            // a new search is asked at once
+            autoFocus={!search}
+            onChange={(event) => setText(event.target.value)}
+          />
+          <button
+            type="button"
+            className={`chip${rowsOpen ? ' on' : ''}`}
+            aria-pressed={rowsOpen}
+            onClick={() => setRowsOpen(!rowsOpen)}
+          >
+            Rows
+          </button>
+        </div>
+        {!readable && <Trouble text={draft.query} onTake={setText} />}
+        {rowsOpen && group && <RowsBuilder group={group} rows={view?.rows ?? null} onChange={setRows} />}
+        <div className="query-line">
+          <ChipMenu
+            label={placesLabel(draft.places, places)}
+            ariaLabel={`Places looked into: ${placesLabel(draft.places, places)}`}
+            on={draft.places !== null}
+            several
+            options={places.map((p) => ({ value: String(p.id), label: p.name }))}
+            chosen={(draft.places ?? places.map((p) => p.id)).map(String)}
+            onChoose={(id) => put({ places: placesWith(draft.places, places, Number(id)) })}
+          />
+          <ChoiceChip
+            label="Shown as"
+            value={draft.showAs}
+            options={(Object.keys(SHAPE_WORDS) as SearchShape[]).map((s) => ({ value: s, label: SHAPE_WORDS[s] }))}
+            onChange={(showAs) => put({ showAs })}
+          />
+          <ChoiceChip
+            label="Order"
+            value={draft.sortBy}
+            options={ANSWER_ORDERS.map((o) => ({ value: o, label: `by ${o}` }))}
+            onChange={(sortBy) => put({ sortBy })}
+          />
+          <button
+            type="button"
+            className="chip"
+            title={draft.descending ? 'Last first' : 'First first'}
+            onClick={() => put({ descending: !draft.descending })}
+          >
+            {draft.descending ? '↓ downward' : '↑ upward'}
+          </button>
+          <ChoiceChip
+            label="At most"
+            value={String(draft.most)}
+            options={MOSTS.map((n) => ({ value: String(n), label: `${number.format(n)} at most` }))}
+            onChange={(most) => put({ most: Number(most) })}
+          />
+        </div>
+      </Roving>
       {view ? (
         <Answers draft={draft} view={view} onSort={(sortBy, descending) => put({ sortBy, descending })} />
       ) : answers.isError ? (

@@ -18,6 +18,7 @@ import { useShortcuts } from '../api/queries';
 import { CheckList } from '../parts/CheckList';
 import { KindIcon } from '../parts/KindIcon';
 import { Loaded } from '../parts/Loaded';
+import { ViewHead } from '../parts/Roving';
 import { useCommands } from '../workspace/useCommands';
 import { ExampleLine } from './ExampleLine';
 import { useChoices, type Choices, type Offer } from './useChoices';
@@ -35,10 +36,10 @@ export default function SetUpView() {
   });
   return (
     <main className="view set-up fills" id="view">
-      <div className="view-head">
+      <ViewHead>
         <h1>Begin with what is there</h1>
         <span className="small">Your files stay where they are; Rellin keeps the way to them.</span>
-      </div>
+      </ViewHead>
       <Loaded of={found} what="What is on this machine">
         {(view) => <Chooser view={view} />}
       </Loaded>

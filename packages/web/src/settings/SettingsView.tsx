@@ -5,6 +5,7 @@ import { patch } from '../api/client';
 import { usePlaces, usePrograms, useSettings } from '../api/queries';
 import { useCommands } from '../workspace/useCommands';
 import { useKnown, Loaded, Loading } from '../parts/Loaded';
+import { ViewHead } from '../parts/Roving';
 import { Contents } from './Contents';
 import { Keys } from './Keys';
 import { ProgramsByKind, StartFolder } from './Opening';
@@ -27,9 +28,9 @@ export default function SettingsView() {
     });
   return (
     <main className="view settings" id="view">
-      <div className="view-head">
+      <ViewHead>
         <h1>Settings</h1>
-      </div>
+      </ViewHead>
       <Loaded of={settings} what="The settings">
         {(s) =>
           !known ? (

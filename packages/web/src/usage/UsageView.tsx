@@ -16,6 +16,7 @@ import { EmptyState } from '../parts/EmptyState';
 import { FormDialog } from '../parts/FormDialog';
 import { saveCsv } from '../parts/saveCsv';
 import { partWords } from '../parts/weekParts';
+import { ViewHead } from '../parts/Roving';
 import './usage.css';
 
 /** The ways by which things are opened, where the name alone would not say it. */
@@ -57,7 +58,7 @@ export default function UsageView() {
     });
   return (
     <main className="view usage" id="view">
-      <div className="view-head">
+      <ViewHead>
         <h1>Your usage</h1>
         <span className="small">{use && `${use.total.toLocaleString('en-GB')} openings, on this machine only`}</span>
         <span className="push" />
@@ -67,7 +68,7 @@ export default function UsageView() {
         <Button variant="outlined" disabled={!use?.total} onClick={() => void d.attempt(exportCsv)}>
           Export as CSV
         </Button>
-      </div>
+      </ViewHead>
       <Loaded of={known} what="Your usage">
         {(use) => (
           <>
