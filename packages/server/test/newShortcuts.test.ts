@@ -99,7 +99,7 @@ describe('several at once', () => {
     const ids = async () => (await rellin.get('/shortcuts')).map((s) => s.id);
     const before = await ids();
     await expect(rellin.post('/shortcuts/many', { items: [{ typed: '/etc/passwd' }] })).rejects.toMatchObject({
-      problem: { kind: 'outside-places' },
+      kind: 'outside-places',
     });
     const typed = rellin.write('into nothing.txt');
     const nobody = '00000000-0000-4000-8000-000000000000';

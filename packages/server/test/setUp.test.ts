@@ -1,5 +1,5 @@
 /** The first steps: what is found on a machine, and all of what was chosen made in one act. */
-import { mkdirSync, symlinkSync, writeFileSync } from 'node:fs';
+import { mkdirSync, renameSync, symlinkSync, unlinkSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { afterEach, describe, expect, it } from '@jest/globals';
 import { toFileUri } from '@rellin/core/paths';
@@ -215,17 +215,26 @@ describe('the first steps', () => {
     let paths!: ReturnType<typeof fill>;
     rellin = await make((r) => (paths = fill(r)));
     const view = await rellin.get('/set-up');
+    // between offer and press one goes, and another is saved anew
+    unlinkSync(paths.diary);
+    writeFileSync(`${paths.tides}.new`, 'saved again');
+    renameSync(`${paths.tides}.new`, paths.tides);
     const done = await rellin.post('/set-up', {
       folders: [`${rellin.base}/Documents`, `${rellin.base}/nowhere`, rellin.data],
-      things: [named(view, 'tides')!.key, named(view, 'map')!.key, 'path /etc/passwd'],
+      things: [...['tides', 'diary', 'map'].map((name) => named(view, name)!.key), 'path /etc/passwd'],
       addresses: [{ url: 'javascript:alert(1)', name: 'Trick' }],
       way: 'rows',
     });
     expect(done.notMade.map((n) => n.name).sort()).toEqual(
-      [`${rellin.base}/nowhere`, '/etc/passwd', 'Trick', 'map', rellin.data].sort(),
+      [`${rellin.base}/nowhere`, '/etc/passwd', paths.diary, 'Trick', 'map', rellin.data].sort(),
     );
     expect((await rellin.get('/shortcuts')).map((s) => s.name).sort()).toEqual(['Documents', 'tides']);
-    expect(paths.tides).toBe((await rellin.get('/shortcuts')).find((s) => s.name === 'tides')!.location);
+    const tides = () => rellin!.get('/shortcuts').then((all) => all.find((s) => s.name === 'tides')!);
+    expect((await tides()).location).toBe(paths.tides);
+    // opened while its folder is still being read
+    expect(await rellin.open((await tides()).id)).toMatchObject({ notice: null });
+    await rellin.settled();
+    expect(await until(tides, (s) => s.originalId !== null)).toMatchObject({ state: 'ready', location: paths.tides });
   });
 
   it('find nothing on a bare machine, and say so', async () => {
@@ -280,5 +289,11 @@ describe('the first steps', () => {
     await expect(refused).rejects.toBeInstanceOf(Refused);
     expect((await fetch(`${rellin.address}/api/set-up`)).status).toBe(401);
     await expect(rellin.get('/set-up/count', { path: 'relative' })).rejects.toBeInstanceOf(Refused);
+    // what the kernel shows of itself, and Rellin's own, is not gone through
+    for (const path of ['/proc', rellin.data]) {
+      const counted = await rellin.get('/set-up/count', { path });
+      expect(counted.entries).toBe(0);
+      expect(counted.trouble).not.toBeNull();
+    }
   });
 });

@@ -1,4 +1,4 @@
-/** Several things to be added, a line for each with what it means; one that leads nowhere is marked before it is sent. */
+/** Several things to be added, a line for each with what it means; what leads nowhere is marked before it is sent. */
 import Button from '@mui/material/Button';
 import { shown } from '@rellin/core/paths';
 import { MeantText, useMeant } from './meant';
