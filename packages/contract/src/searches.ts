@@ -1,10 +1,11 @@
 import type { CollectionId, OriginalId, PlaceId, SearchId, TagId } from './ids.js';
+import type { ListShape } from './acts.js';
 import type { EntryView } from './originals.js';
 
 export type SearchOrder = 'name' | 'kind' | 'size' | 'modified' | 'created' | 'opened';
 
-/** How an answer is laid out: plain, or grouped. "folders" are columns side by side, one a folder. */
-export type SearchShape = 'table' | 'tiles' | 'folders' | 'by-kind' | 'by-month' | 'by-place';
+/** How an answer is laid out: as any list of things, or grouped. "folders" are columns side by side, one a folder. */
+export type SearchShape = ListShape | 'folders' | 'by-kind' | 'by-month' | 'by-place';
 
 /** A named question whose answer keeps itself up to date. */
 export interface SearchView {

@@ -112,6 +112,8 @@ describe('a saved search', () => {
   it('keeps its name, text and layout; every act has an undo', async () => {
     const made = await save('Ringing tables', 'ring*.csv  (in:2026)', { showAs: 'by-month', most: 20 });
     expect(made).toMatchObject({ query: 'name:ring*.csv in:2026', showAs: 'by-month', most: 20, came: 0, went: 0 });
+    const large = await rellin.call('PATCH', `/searches/${made.id}`, { showAs: 'large-tiles' });
+    expect(large).toMatchObject({ showAs: 'large-tiles' });
     await until(
       () => one(made.id),
       (s) => s.count === 1,

@@ -1,7 +1,18 @@
 /** What several endpoints are asked by, with its bounds. */
 import { IsIn, IsInt, IsString, Max, MaxLength, Min } from 'class-validator';
-import type { FromQuery, LimitQuery, OriginalId, OriginalRef, PlaceId, ProgramId, TargetRef } from '@rellin/contract';
+import type {
+  FromQuery,
+  LimitQuery,
+  ListShape,
+  OriginalId,
+  OriginalRef,
+  PlaceId,
+  ProgramId,
+  TargetRef,
+} from '@rellin/contract';
 import { AsNumber, IsPlaceId, IsRowId, Optional } from './validation.js';
+
+export const LIST_SHAPES: ListShape[] = ['table', 'small-tiles', 'medium-tiles', 'large-tiles', 'compact', 'preview'];
 
 export class OriginalRefDto implements OriginalRef {
   @IsPlaceId() placeId: PlaceId;

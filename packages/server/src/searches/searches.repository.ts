@@ -81,7 +81,8 @@ const view = (r: ViewRow): SearchView => ({
   description: r.description,
   query: r.query,
   places: r.places,
-  showAs: r.show_as,
+  // what was called tiles before there were three sizes
+  showAs: (r.show_as as string) === 'tiles' ? 'medium-tiles' : r.show_as,
   sortBy: r.sort_by,
   descending: r.descending,
   most: r.most,

@@ -56,9 +56,7 @@ export function HintLayer() {
   if (!of?.node.isConnected) return null;
   return (
     <Popper open anchorEl={of.node} placement="bottom-start" className="hint" modifiers={[{ name: 'flip' }]}>
-      <div className="hint-text">
-        {of.text}
-      </div>
+      <div className="hint-text">{of.text}</div>
     </Popper>
   );
 }

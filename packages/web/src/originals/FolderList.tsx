@@ -13,7 +13,8 @@ import { useSelection, useWorkspaceActions, usePreviewOrder } from '../workspace
 import { Loading, NotLoaded } from '../parts/Loaded';
 import { EmptyState } from '../parts/EmptyState';
 import { picturedEntry } from '../parts/pictured';
-import { FOLDER_SHAPE_WORDS, ShapeChip, ShapedList } from '../parts/ShapedList';
+import { FOLDER_SHAPE_WORDS } from '../parts/listShapes';
+import { ShapeChip, ShapedList } from '../parts/ShapedList';
 import { useListShape } from '../parts/useListShape';
 import { folderOf } from '../filing/folderOf';
 import { useOutsideDrop, useOutsideDrops } from '../filing/useFiling';

@@ -6,7 +6,8 @@ import userEvent from '@testing-library/user-event';
 import type { ListShape } from '@rellin/contract';
 import { anEntry, renderPage, SETTINGS } from '../testing/page';
 import { picturedEntry } from './pictured';
-import { FOLDER_SHAPE_WORDS, SHAPE_WORDS, ShapeChip, ShapedList } from './ShapedList';
+import { FOLDER_SHAPE_WORDS, SHAPE_WORDS } from './listShapes';
+import { ShapeChip, ShapedList } from './ShapedList';
 import { useListShape } from './useListShape';
 
 const entries = ['diary.md', 'map.png', 'tides.csv'].map((name, i) => anEntry(i + 1, name));

@@ -20,20 +20,6 @@ const SIZES: Record<TileShape, { width: number; height: number; picture: number 
   compact: { width: 190, height: 30, picture: 18 },
 };
 
-export const SHAPE_WORDS: Record<ListShape, string> = {
-  table: 'Table',
-  'small-tiles': 'Small tiles',
-  'medium-tiles': 'Medium tiles',
-  'large-tiles': 'Large tiles',
-  compact: 'Columns',
-  preview: 'One large',
-};
-
-export const FOLDER_SHAPE_WORDS: Record<FolderShape, string> = {
-  ...SHAPE_WORDS,
-  'side-by-side': 'Folders side by side',
-};
-
 export function ShapeChip<S extends FolderShape>({
   shape,
   words,

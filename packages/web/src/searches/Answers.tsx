@@ -1,6 +1,6 @@
 /** What a search finds, in the shape it is kept in. */
-import { useMemo } from 'react';
-import type { AnswersView, AnswerView, SearchOrder } from '@rellin/contract';
+import { lazy, Suspense, useMemo } from 'react';
+import type { AnswersView, AnswerView, ListShape, SearchOrder } from '@rellin/contract';
 import { kindWord } from '@rellin/core/kinds';
 import { shown } from '@rellin/core/paths';
 import { formatBytes } from '@rellin/core/units';
@@ -17,17 +17,22 @@ import { shortDate } from '../parts/dates';
 import { DragHandle } from '../parts/DragRow';
 import { EmptyState } from '../parts/EmptyState';
 import { Grid, type Column } from '../parts/Grid';
-import { Picture } from '../parts/Picture';
 import { picturedEntry } from '../parts/pictured';
 import { KindIcon } from '../parts/KindIcon';
+import { SHAPE_WORDS } from '../parts/listShapes';
+import { ShapedList } from '../parts/ShapedList';
 import { Tether } from '../parts/Tether';
-import { Tiles } from '../parts/Tiles';
 import type { ShortcutState } from '@rellin/core/identity';
 import { groupAnswers } from './groups';
+
+const Preview = lazy(() => import('../preview/PreviewDialog').then((m) => ({ default: m.Preview })));
 
 type Line = { id: string; title: string; count: number } | AnswerView;
 const isHead = (line: Line): line is Extract<Line, { title: string }> => 'title' in line;
 const idOf = (line: Line) => (isHead(line) ? `head ${line.id}` : `${line.placeId}/${line.id}`);
+
+const isListShape = (shape: SearchDraft['showAs']): shape is ListShape => Object.hasOwn(SHAPE_WORDS, shape);
+const dragIdOf = (answer: AnswerView) => `answer-${answer.placeId}-${answer.id}`;
 
 /** What stands before the first mark, at most; the mark itself must be in sight. */
 const BEFORE_MARK = 14;
@@ -47,7 +52,7 @@ function Snippet({ text }: { text: string }) {
 
 function Name({ answer }: { answer: AnswerView }) {
   return (
-    <DragHandle id={`answer-${answer.placeId}-${answer.id}`} item={{ type: 'original', entry: answer }}>
+    <DragHandle id={dragIdOf(answer)} item={{ type: 'original', entry: answer }}>
       {answer.shortcut ? <Tether state={answer.shortcut.state as ShortcutState} /> : <KindIcon kind={answer.kind} />}
       <span className="name cut" title={shown(answer.name)}>
         {shown(answer.name)}
@@ -135,7 +140,7 @@ export function Answers(props: {
   const d = useCommands();
   const groups = useMemo(() => groupAnswers(view.answers, draft.showAs), [view.answers, draft.showAs]);
   const lines = useMemo((): Line[] => {
-    if (draft.showAs === 'table' || draft.showAs === 'tiles') return view.answers;
+    if (isListShape(draft.showAs)) return view.answers;
     return groups.flatMap((g): Line[] => [{ id: g.id, title: g.title, count: g.answers.length }, ...g.answers]);
   }, [groups, view.answers, draft.showAs]);
   usePreviewOrder(
@@ -180,19 +185,35 @@ export function Answers(props: {
       !isHead(line) && runKey(acts({ type: 'original', entry: line }), event.key),
     empty,
   };
-  if (draft.showAs === 'tiles')
+  const sort = { by: draft.sortBy, descending: draft.descending };
+  const onSort = (by: string) => {
+    const order = by as SearchOrder;
+    props.onSort(order, order === draft.sortBy ? !draft.descending : order === 'size' || order === 'modified');
+  };
+  const columns = columnsFor(view, draft.showAs);
+  if (isListShape(draft.showAs))
     return (
-      <Tiles
+      <ShapedList<AnswerView>
         {...list}
-        tile={{ width: 168, height: 122 }}
-        nameOf={(line) => (isHead(line) ? line.title : shown(line.name))}
-        content={(line) =>
-          !isHead(line) && (
-            <span className="answer-tile">
-              <Picture of={picturedEntry(line)} size={48} />
-              <span className="name">{shown(line.name)}</span>
-              <span className="small cut">{shown(line.trail.at(-1) ?? '')}</span>
-            </span>
+        item={(i) => view.answers[i]}
+        columns={columns}
+        rowHeight={40}
+        sort={sort}
+        onSort={onSort}
+        shape={draft.showAs}
+        nameOf={(a) => shown(a.name)}
+        pictureOf={picturedEntry}
+        factsOf={(a) => shown(a.trail.at(-1) ?? '')}
+        dragged={(a, content) => (
+          <DragHandle id={dragIdOf(a)} item={{ type: 'original', entry: a }}>
+            {content}
+          </DragHandle>
+        )}
+        preview={(a) =>
+          a && (
+            <Suspense fallback={null}>
+              <Preview placeId={a.placeId} originalId={a.id} name={a.name} />
+            </Suspense>
           )
         }
       />
@@ -240,16 +261,5 @@ export function Answers(props: {
         ))}
       </div>
     );
-  return (
-    <Grid
-      {...list}
-      columns={columnsFor(view, draft.showAs)}
-      rowHeight={40}
-      sort={{ by: draft.sortBy, descending: draft.descending }}
-      onSort={(by) => {
-        const order = by as SearchOrder;
-        props.onSort(order, order === draft.sortBy ? !draft.descending : order === 'size' || order === 'modified');
-      }}
-    />
-  );
+  return <Grid {...list} columns={columns} rowHeight={40} sort={sort} onSort={onSort} />;
 }

@@ -2,11 +2,11 @@
 import type { SearchShape, SearchView } from '@rellin/contract';
 import { formatQuery, parseQuery, rowsOf, treeOf, type Group, type QueryRow } from '@rellin/core/query';
 import type { SearchDraft } from '../workspace/workspace';
+import { SHAPE_WORDS as LIST_SHAPE_WORDS } from '../parts/listShapes';
 import type { FieldName } from './conditions';
 
 export const SHAPE_WORDS: Record<SearchShape, string> = {
-  table: 'Table',
-  tiles: 'Tiles',
+  ...LIST_SHAPE_WORDS,
   folders: 'By folder',
   'by-kind': 'By kind',
   'by-month': 'By month',

@@ -5,7 +5,7 @@ import fc from 'fast-check';
 import { Route, Routes } from 'react-router';
 import type { AnswersView, AnswerView, SearchView } from '@rellin/contract';
 import { parseQuery } from '@rellin/core/query';
-import { anEntry, aCollection, Refusal, renderPage, type Answers } from '../testing/page';
+import { anEntry, aCollection, OPENED, Refusal, renderPage, type Answers } from '../testing/page';
 import { conditionOf, FIELDS, fieldOf, FIRST, valueOf, type FieldName } from './conditions';
 import { groupOf, isSame, EMPTY, placesLabel, placesWith, textOf, withMore, withoutPart, withPart } from './draft';
 import { groupAnswers } from './groups';
@@ -318,4 +318,24 @@ describe('the searches view', () => {
     await show({ 'GET /searches': [search({})] }, '/searches/gone');
     expect(screen.getByRole('button', { name: 'Look in the bin' })).toBeTruthy();
   });
+});
+
+describe('an answer', () => {
+  it.each(['table', 'small-tiles', 'large-tiles', 'compact', 'preview', 'by-kind'] as const)(
+    'is shown as %s, and opens by Enter',
+    async (showAs) => {
+      const page = await show(
+        {
+          'GET /searches': [search({ showAs })],
+          'POST /searches/ask': found([answer(7, 'tides.csv'), answer(8, 'levels.csv')]),
+          'POST /openings': OPENED,
+        },
+        '/searches/q1',
+      );
+      await userEvent.click((await screen.findAllByText('levels.csv'))[0]!);
+      await userEvent.keyboard('{Enter}');
+      await waitFor(() => expect(page.sent('POST').some((a) => a.path === '/openings')).toBe(true));
+      expect(page.sent('POST').find((a) => a.path === '/openings')!.body).toMatchObject({ originalId: 8 });
+    },
+  );
 });

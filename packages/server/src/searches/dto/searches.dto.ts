@@ -15,10 +15,11 @@ import {
 import { ANSWER_ORDERS } from '@rellin/core/memoryIndex';
 import { LONGEST } from '@rellin/core/query';
 import type { CollectionId, SearchOrder, SearchShape, TagId } from '@rellin/contract';
+import { LIST_SHAPES } from '../../http/shared.dto.js';
 import { AsNumber, Optional, Nullable } from '../../http/validation.js';
 import type { SearchQuestion, SearchPatch, NewSearch, AnswersQuery } from '@rellin/contract';
 
-const SHAPES: SearchShape[] = ['table', 'tiles', 'folders', 'by-kind', 'by-month', 'by-place'];
+const SHAPES: SearchShape[] = [...LIST_SHAPES, 'folders', 'by-kind', 'by-month', 'by-place'];
 
 export class SearchQuestionDto implements SearchQuestion {
   @IsString() @MaxLength(2 * LONGEST) query: string;

@@ -17,7 +17,7 @@ import type { Kind } from '@rellin/core/kinds';
 import type { FolderShape, ListShape, SettingsView } from '@rellin/contract';
 import { Optional, Nullable } from '../../http/validation.js';
 import type { SettingsPatch } from '@rellin/contract';
-import { OriginalRefDto } from '../../http/shared.dto.js';
+import { LIST_SHAPES, OriginalRefDto } from '../../http/shared.dto.js';
 
 /** Kinds whose files may hold text. */
 const CONTENT_KINDS: Kind[] = ['text', 'document', 'pdf', 'table', 'web', 'source', 'map'];
@@ -35,8 +35,6 @@ export class ColumnChoiceDto {
   /** Pixels; without it the column takes what is left. */
   @Optional() @IsInt() @Min(40) @Max(1000) width?: number;
 }
-
-const LIST_SHAPES: ListShape[] = ['table', 'small-tiles', 'medium-tiles', 'large-tiles', 'compact', 'preview'];
 
 class ListShapesDto {
   @Optional() @IsIn([...LIST_SHAPES, 'side-by-side']) originals?: FolderShape;
