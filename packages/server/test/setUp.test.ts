@@ -213,7 +213,11 @@ describe('the first steps', () => {
 
   it('say what could not be made, and make the rest', async () => {
     let paths!: ReturnType<typeof fill>;
-    rellin = await make((r) => (paths = fill(r)));
+    rellin = await make((r) => {
+      paths = fill(r);
+      // so many that reading them takes longer than the first opening
+      for (let i = 0; i < 4000; i++) writeFileSync(join(r.base, 'Documents', `scan ${i}.txt`), '');
+    });
     const view = await rellin.get('/set-up');
     // between offer and press one goes, and another is saved anew
     unlinkSync(paths.diary);

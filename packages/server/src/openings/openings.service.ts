@@ -11,6 +11,7 @@ import { previewKindOf } from '../originals/previewKind.js';
 import { OriginalsService } from '../originals/originals.service.js';
 import { DiskService } from '../disk/disk.service.js';
 import { PlaceMonitor } from '../places/placeMonitor.service.js';
+import { absolute } from '../disk/paths.js';
 import { PlaceRegistry } from '../places/placeRegistry.js';
 import { ScanScheduler } from '../places/scanScheduler.service.js';
 import { Refusal } from '../problems/refusal.js';
@@ -201,7 +202,11 @@ export class OpeningsService implements WithinAct {
     const none = { placeId: null, originalId: null, programId: null, preview: null };
     if (s.target === 'web') return { ...none, name: s.name, request: { kind: 'address', url: s.url! } };
     if (s.target === 'program') return { ...this.programTarget(s.programId!), name: s.name };
-    return { ...(await this.originalTarget(s.placeId!, s.originalId!, once ?? s.openWith)), name: s.name };
+    const target =
+      s.originalId === null
+        ? await this.unreadTarget(s, once ?? s.openWith)
+        : await this.originalTarget(s.placeId!, s.originalId, once ?? s.openWith);
+    return { ...target, name: s.name };
   }
 
   private async targetWithout(what: OpenRequest, once: string | null): Promise<Target> {
@@ -235,6 +240,23 @@ export class OpeningsService implements WithinAct {
       originalId,
       programId: null,
       preview: { placeId, originalId: originalId, kind: previewKindOf(row.kind, row.name) },
+    };
+  }
+
+  /** A file whose folder is still being read for the first time: known by what stands on the disk, not by the index. */
+  private async unreadTarget(s: ShortcutEntity, openWith: string | null): Promise<Target> {
+    const place = this.places.need(s.placeId!);
+    if (!s.identity || !(await this.identity.stands(s)))
+      throw new Refusal('not-found', `${place.entity.name} is still being read; “${s.name}” shows in a moment.`);
+    const real = await this.openable(place.entity.id, absolute(place.entity.root, s.identity.path));
+    const program = await this.associations.chosen(openWith, s.kind);
+    return {
+      request: program ? { kind: 'program', program, files: [real] } : { kind: 'path', path: real },
+      name: s.name,
+      placeId: place.entity.id,
+      originalId: null,
+      programId: null,
+      preview: null,
     };
   }
 
