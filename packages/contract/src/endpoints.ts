@@ -54,7 +54,15 @@ import type {
   NewMembers,
 } from './collections.js';
 import type { ExampleView } from './example.js';
-import type { FilingRequest, FilingTarget, FilingView, UploadQuery } from './filing.js';
+import type {
+  FilingRequest,
+  FilingTarget,
+  FilingView,
+  OriginalNames,
+  OriginalRefs,
+  Renamed,
+  UploadQuery,
+} from './filing.js';
 import type {
   FolderQuery,
   FolderView,
@@ -207,6 +215,8 @@ export interface Endpoints {
     '/example/address': { answer: EntryCode };
     '/filing': { body: FilingRequest; answer: FilingView };
     /** A folder, empty, of the name `newFolder`. */
+    '/filing/duplicate': { body: OriginalRefs; answer: { copied: number } };
+    '/filing/rename': { body: OriginalNames; answer: Renamed };
     '/filing/folder': { body: FilingTarget; answer: { path: string } };
     /** The body is the file. */
     '/filing/upload': { query: UploadQuery; body: RawBytes; answer: FilingView };

@@ -39,6 +39,24 @@ export interface FilingRequest {
   clash?: ClashChoice;
 }
 
+export interface OriginalName extends OriginalRef {
+  name: string;
+}
+
+/** New names of originals, each in the folder where it lies. */
+export interface OriginalNames {
+  names: OriginalName[];
+}
+
+export interface Renamed {
+  /** Those that had their name already are not counted. */
+  renamed: number;
+}
+
+export interface OriginalRefs {
+  originals: OriginalRef[];
+}
+
 export interface UploadQuery extends FilingTarget {
   name: string;
   clash?: ClashChoice;

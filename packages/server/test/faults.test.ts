@@ -289,6 +289,27 @@ describe('ended as by kill -9', () => {
     );
     expect(ends).toBeGreaterThan(0);
   }, 600_000);
+
+  it('while names are exchanged: each is under its new name, or under its old one', async () => {
+    const ends = await endedEverywhere(
+      (s) => Promise.all(['a', 'b'].map((name) => known(at(`${s.name}/in/${name}.txt`)))),
+      (_, [a, b]) =>
+        rellin.post('/filing/rename', {
+          names: [
+            { placeId: a!.placeId, originalId: a!.originalId, name: 'b.txt' },
+            { placeId: b!.placeId, originalId: b!.originalId, name: 'a.txt' },
+          ],
+        }),
+      async (s, _, acknowledged) => {
+        const n = s.name.split(' ')[1];
+        expect(list(at(`${s.name}/in`))).toEqual(['a.txt', 'b.txt']);
+        const is = ['a', 'b'].map((name) => content(at(`${s.name}/in/${name}.txt`)));
+        if (acknowledged) expect(is).toEqual([`b ${n}`, `a ${n}`]);
+        else expect([is, [...is].reverse()]).toContainEqual([`a ${n}`, `b ${n}`]);
+      },
+    );
+    expect(ends).toBeGreaterThan(0);
+  }, 600_000);
 });
 
 /** A scene of which the collection lies published, in step. */

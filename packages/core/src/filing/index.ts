@@ -80,3 +80,5 @@ export function namesFor(
     ? { kind: 'clashes', indexes: clashes }
     : { kind: 'names', filed, skipped };
 }
+
+export { renameSteps, type Rename, type RenameSteps } from './renaming.js';

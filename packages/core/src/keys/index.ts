@@ -45,7 +45,7 @@ export const KEY_LINES: readonly KeyLine[] = [
     ['W', 'Show where it is'],
     ['C', 'Copy path'],
     ['P', 'Pin, unpin; for an original: add shortcut and pin'],
-    ['F2', 'Rename the shortcut'],
+    ['F2', 'Rename the shortcut; in Originals: the original'],
     ['D', 'Describe; other names'],
     ['A', 'Add to a collection'],
     ['T', 'Tags'],
@@ -58,7 +58,10 @@ export const KEY_LINES: readonly KeyLine[] = [
     ['Shift ↑ ↓, Ctrl A', 'Choose several'],
     ['Shift F10', 'All that can be done'],
   ]),
-  ...lines('Originals', [['Backspace', 'One folder up']]),
+  ...lines('Originals', [
+    ['Backspace', 'One folder up'],
+    ['Ctrl X, Ctrl C, Ctrl V', 'Cut, copy, paste originals'],
+  ]),
   ...lines('In a collection', [
     ['Alt ↑ ↓', 'Move it in the own order'],
     ['K', 'Keep it first, whatever the order'],

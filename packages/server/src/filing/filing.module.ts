@@ -1,6 +1,7 @@
 import { Module } from '@nestjs/common';
 import { ActivityModule } from '../activity/activity.module.js';
 import { DiskModule } from '../disk/disk.module.js';
+import { IdentityModule } from '../identity/identity.module.js';
 import { IndexingModule } from '../indexing/indexing.module.js';
 import { OriginalsModule } from '../originals/originals.module.js';
 import { PlacesModule } from '../places/places.module.js';
@@ -9,11 +10,12 @@ import { FilingController } from './filing.controller.js';
 import { FilingRepository } from './filing.repository.js';
 import { FilingService } from './filing.service.js';
 import { MoverService } from './mover.service.js';
+import { InPlaceService } from './inPlace.service.js';
 
 @Module({
-  imports: [ActivityModule, DiskModule, IndexingModule, OriginalsModule, PlacesModule, ShortcutsModule],
+  imports: [ActivityModule, DiskModule, IdentityModule, IndexingModule, OriginalsModule, PlacesModule, ShortcutsModule],
   controllers: [FilingController],
-  providers: [FilingRepository, FilingService, MoverService],
+  providers: [FilingRepository, FilingService, MoverService, InPlaceService],
   exports: [FilingService],
 })
 export class FilingModule {}

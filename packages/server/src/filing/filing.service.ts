@@ -14,6 +14,7 @@ import { ActivityService } from '../activity/activity.service.js';
 import { DiskService } from '../disk/disk.service.js';
 import { absolute } from '../disk/paths.js';
 import { faultPoint } from '../faults/faultPoint.js';
+import { IdentityService } from '../identity/identity.service.js';
 import { IndexerService } from '../indexing/indexer.service.js';
 import { JournalService, type WithinAct, type AfterAct, type ChangeContext } from '../journal/journal.service.js';
 import { OriginalsService } from '../originals/originals.service.js';
@@ -41,6 +42,14 @@ interface Folder {
   name: string;
   dev: number;
   made: string | null;
+}
+
+/** How an act of filing is told. */
+export interface Told {
+  act: string;
+  summary: string;
+  /** While it goes on. */
+  title: string;
 }
 
 /**
@@ -75,6 +84,7 @@ export class FilingService implements OnApplicationShutdown, WithinAct, AfterAct
     private readonly activity: ActivityService,
     private readonly disk: DiskService,
     private readonly mover: MoverService,
+    private readonly identity: IdentityService,
   ) {}
 
   /** An undo carries the files back, and a redo there again, before its transaction ends. */
@@ -128,7 +138,7 @@ export class FilingService implements OnApplicationShutdown, WithinAct, AfterAct
   async file(request: FilingRequest): Promise<FilingView> {
     const folder = await this.targetOf(request.into);
     const sources = await this.sourcesOf(request, folder);
-    return this.inTurn(folder, async () => {
+    return this.inTurn(folder.path, async () => {
       const names = namesFor(sources, await this.namesIn(folder), request.clash);
       if (names.kind === 'clashes') return this.clashes(names.indexes, sources, folder);
       const id = randomUUID();
@@ -140,8 +150,12 @@ export class FilingService implements OnApplicationShutdown, WithinAct, AfterAct
       for (const item of items)
         if (item.way === 'copy' || item.way === 'carry')
           item.digest = await this.mover.run({ kind: 'digest', path: item.from! });
-      await this.mean(id, items, folder);
-      await this.carryOut(id, items, folder, `${verb} ${what} into “${folder.name}”`, `file-${request.how}`);
+      const told: Told = {
+        act: `file-${request.how}`,
+        summary: `${verb} ${what} into “${folder.name}”`,
+        title: `${request.how === 'move' ? 'Moving' : 'Copying'} into ${folder.name}`,
+      };
+      await this.perform(id, items, told, folder.made);
       return { state: 'done', ...done, notes: notesOn(items) };
     });
   }
@@ -151,12 +165,11 @@ export class FilingService implements OnApplicationShutdown, WithinAct, AfterAct
     if (!into.newFolder?.trim()) throw new Refusal('not-valid', 'A folder needs a name.');
     const { name: above } = await this.targetOf({ ...into, newFolder: undefined });
     const folder = await this.targetOf(into);
-    return this.inTurn(folder, async () => {
+    return this.inTurn(folder.path, async () => {
       const { made } = await this.targetOf(into);
       if (!made) throw new Refusal('conflict', `There is a folder “${folder.name}” in “${above}” already.`);
-      const id = randomUUID();
-      await this.mean(id, [], folder);
-      await this.carryOut(id, [], folder, `Made the folder “${folder.name}” in “${above}”`, 'make-folder');
+      const summary = `Made the folder “${folder.name}” in “${above}”`;
+      await this.perform(randomUUID(), [], { act: 'make-folder', summary, title: `Making ${folder.name}` }, made);
       return made;
     });
   }
@@ -179,13 +192,13 @@ export class FilingService implements OnApplicationShutdown, WithinAct, AfterAct
     const id = randomUUID();
     const item = this.item(id, undefined, asked.filed[0]!, folder, 'copy');
     // meant before the first byte is written: whatever an end leaves behind is known by it
-    await this.mean(id, [item], folder);
+    await this.mean(id, [item], folder.made);
     this.working.add(id);
     try {
       if (folder.made) await this.mover.run({ kind: 'make-folder', path: folder.made });
       await this.receive(item, bytes);
       faultPoint('upload received');
-      return await this.inTurn(folder, async () => {
+      return await this.inTurn(folder.path, async () => {
         // while the bytes came the name may have been taken
         const names = await choose();
         const [filed] = names.kind === 'names' ? names.filed : [];
@@ -197,7 +210,12 @@ export class FilingService implements OnApplicationShutdown, WithinAct, AfterAct
         const { to, stash } = this.item(id, undefined, filed, folder, 'copy');
         Object.assign(item, { to, stash, digest: await this.mover.run({ kind: 'digest', path: item.part }) });
         await this.rows.saveItems(id, [item]);
-        await this.carryOut(id, [item], folder, `Copied “${shown(nameOf(to))}” into “${folder.name}”`, 'file-upload');
+        const summary = `Copied “${shown(nameOf(to))}” into “${folder.name}”`;
+        await this.carryOut(id, [item], folder.made, {
+          act: 'file-upload',
+          summary,
+          title: `Copying into ${folder.name}`,
+        });
         return { state: 'done', filed: 1, skipped: 0, into: folder.name, notes: [] };
       });
     } catch (error) {
@@ -223,14 +241,21 @@ export class FilingService implements OnApplicationShutdown, WithinAct, AfterAct
     }
   }
 
-  private async inTurn<T>(folder: Folder, work: () => Promise<T>): Promise<T> {
-    const turn = this.turns.get(folder.path) ?? pLimit(1);
-    this.turns.set(folder.path, turn);
+  /** While no other filing chooses names in the folder. */
+  async inTurn<T>(folder: string, work: () => Promise<T>): Promise<T> {
+    const turn = this.turns.get(folder) ?? pLimit(1);
+    this.turns.set(folder, turn);
     try {
       return await turn(work);
     } finally {
-      if (turn.activeCount + turn.pendingCount === 0) this.turns.delete(folder.path);
+      if (turn.activeCount + turn.pendingCount === 0) this.turns.delete(folder);
     }
+  }
+
+  /** Items as one act: the intent first, then the disk, then the journal's line. Where it fails, all is put back. */
+  async perform(id: string, items: FiledItem[], told: Told, made: string | null = null): Promise<void> {
+    await this.mean(id, items, made);
+    await this.carryOut(id, items, made, told);
   }
 
   private async targetOf(into: FilingTarget): Promise<Folder> {
@@ -323,28 +348,22 @@ export class FilingService implements OnApplicationShutdown, WithinAct, AfterAct
   }
 
   /** The intent, before anything is done on the disk. */
-  private async mean(id: string, items: FiledItem[], folder: Folder): Promise<void> {
-    await this.rows.mean({ id, madeFolder: folder.made, items });
+  private async mean(id: string, items: FiledItem[], made: string | null): Promise<void> {
+    await this.rows.mean({ id, madeFolder: made, items });
     faultPoint('filing meant');
   }
 
   /** Act, done. Where it fails, everything is put back and the reason told. */
-  private async carryOut(id: string, items: FiledItem[], folder: Folder, summary: string, act: string): Promise<void> {
+  private async carryOut(id: string, items: FiledItem[], made: string | null, told: Told): Promise<void> {
+    const { act, summary, title } = told;
     this.working.add(id);
     const stop = new AbortController();
     const activityId = `filing-${id}`;
-    this.activity.begin(
-      activityId,
-      act === 'make-folder'
-        ? `Making ${folder.name}`
-        : `${act === 'file-move' ? 'Moving' : 'Copying'} into ${folder.name}`,
-      items.length,
-      () => stop.abort(),
-    );
+    this.activity.begin(activityId, title, items.length, () => stop.abort());
     let done = 0;
     let kept = Date.now();
     try {
-      if (folder.made) await this.mover.run({ kind: 'make-folder', path: folder.made });
+      if (made) await this.mover.run({ kind: 'make-folder', path: made });
       for (const [i, before] of items.entries()) {
         const way = before.way;
         const item = (items[i] = await this.mover.run({ kind: 'forward', item: before }, stop.signal));
@@ -365,7 +384,7 @@ export class FilingService implements OnApplicationShutdown, WithinAct, AfterAct
     } catch (error) {
       const gone = await this.goneMeanwhile(items);
       if (gone !== undefined) throw wentAway(gone, items, done);
-      await this.putBack(id, items, folder.made);
+      await this.putBack(id, items, made);
       if (stop.signal.aborted)
         throw new Refusal('stopped', `Stopped; the ${done} done so far were put back where they were.`);
       throw error;
@@ -433,7 +452,11 @@ export class FilingService implements OnApplicationShutdown, WithinAct, AfterAct
   private async settled(id: string): Promise<void> {
     await this.rows.markSettled(id);
     const row = await this.rows.one(id);
-    if (row) await this.rescan(row.items, row.madeFolder);
+    if (!row) return;
+    await this.rescan(row.items, row.madeFolder);
+    await this.identity.examineMoved(
+      row.items.flatMap((i) => (i.way === 'rename' || i.way === 'carry' ? [i.from!, i.to] : [])),
+    );
   }
 
   /**
@@ -509,7 +532,7 @@ function notesOn(items: readonly FiledItem[]): string[] {
   return notes;
 }
 
-function refuseNoName(name: string, what: 'file' | 'folder'): void {
+export function refuseNoName(name: string, what: 'file' | 'folder'): void {
   if (name === '' || name === '.' || name === '..' || /[/\0]/.test(name))
     throw new Refusal('not-valid', `A ${what} needs a name without “/”.`);
   if (Buffer.byteLength(name) > LONGEST_NAME)

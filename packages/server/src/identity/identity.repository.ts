@@ -3,6 +3,7 @@ import { Injectable } from '@nestjs/common';
 import { DataSource, In, IsNull } from 'typeorm';
 import type { Identity } from '@rellin/core/identity';
 import type { Kind } from '@rellin/core/kinds';
+import { parentOf } from '@rellin/core/paths';
 import type { OriginalId, PlaceId, ShortcutId } from '@rellin/contract';
 import { ShortcutEntity } from '../database/entities/shortcut.entity.js';
 import { plainRows } from '../database/plainRows.js';
@@ -47,6 +48,16 @@ export class IdentityRepository {
       [placeId],
     )) as [{ ids: ShortcutId[] }];
     return row.ids;
+  }
+
+  /** Those that are recorded at one of these paths, relative to the place, or below one. */
+  async atOrBelow(placeId: PlaceId, paths: ReadonlySet<string>): Promise<ShortcutId[]> {
+    const rows = (await this.db.query(
+      `SELECT id, identity->>'path' AS path FROM shortcut WHERE place_id = $1 AND removed_at IS NULL AND identity IS NOT NULL`,
+      [placeId],
+    )) as { id: ShortcutId; path: string }[];
+    const isWithin = (path: string): boolean => paths.has(path) || (path !== '' && isWithin(parentOf(path)));
+    return rows.filter((row) => isWithin(row.path)).map((row) => row.id);
   }
 
   /** Those that lead to one of these originals. */

@@ -7,6 +7,7 @@ import { Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
 import type { Candidate, Identity } from '@rellin/core/identity';
 import { grouped, piecesOf } from '@rellin/core/lists';
 import { segmentsOf, shown } from '@rellin/core/paths';
+import type { PlaceId } from '@rellin/contract';
 import { folderMoves } from '@rellin/core/repair';
 import { absolute } from '../disk/paths.js';
 import { EventsService } from '../events/events.service.js';
@@ -464,6 +465,19 @@ export class IdentityService implements OnApplicationShutdown, WithinAct, AfterA
     if (!place || !s.identity) return false;
     const [seen] = await this.looking.sights(place, [s.identity.path]);
     return seen!.seen === 'entry' && seen!.identity.inode === s.identity.inode;
+  }
+
+  /** Looks where shortcuts to these lead now, and to all below them: they were moved a moment ago. */
+  async examineMoved(paths: readonly string[]): Promise<void> {
+    const byPlace = new Map<PlaceId, Set<string>>();
+    for (const path of paths) {
+      const place = this.places.placeOf(path);
+      if (!place) continue;
+      const { id, root } = place.entity;
+      const relative = path.slice(root === '/' ? 1 : root.length + 1);
+      byPlace.set(id, (byPlace.get(id) ?? new Set()).add(relative));
+    }
+    for (const [placeId, relative] of byPlace) await this.examine(await this.rows.atOrBelow(placeId, relative));
   }
 
   /** What a new shortcut to this original is known by. */

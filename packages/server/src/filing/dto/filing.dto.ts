@@ -1,9 +1,28 @@
 /** What is asked of filing, with its bounds. */
 import { Type } from 'class-transformer';
-import { ArrayMaxSize, IsArray, IsIn, IsString, IsUUID, MaxLength, ValidateNested } from 'class-validator';
+import {
+  ArrayMaxSize,
+  ArrayMinSize,
+  IsArray,
+  IsIn,
+  IsString,
+  IsUUID,
+  MaxLength,
+  ValidateNested,
+} from 'class-validator';
 import type { ClashChoice } from '@rellin/core/filing';
 import { Optional, IsPlaceId, IsRowId } from '../../http/validation.js';
-import type { FilingRequest, FilingTarget, OriginalId, PlaceId, ShortcutId, UploadQuery } from '@rellin/contract';
+import type {
+  FilingRequest,
+  FilingTarget,
+  OriginalId,
+  OriginalName,
+  OriginalNames,
+  OriginalRefs,
+  PlaceId,
+  ShortcutId,
+  UploadQuery,
+} from '@rellin/contract';
 import { OriginalRefDto } from '../../http/shared.dto.js';
 
 const CLASH: ClashChoice[] = ['keep-both', 'replace', 'skip'];
@@ -26,6 +45,28 @@ export class FilingRequestDto implements FilingRequest {
   @ValidateNested() @Type(() => FilingTargetDto) into: FilingTargetDto;
   @IsIn(['move', 'copy']) how: 'move' | 'copy';
   @Optional() @IsIn(CLASH) clash?: ClashChoice;
+}
+
+class OriginalNameDto extends OriginalRefDto implements OriginalName {
+  @IsString() @MaxLength(255) name: string;
+}
+
+export class OriginalNamesDto implements OriginalNames {
+  @IsArray()
+  @ArrayMinSize(1)
+  @ArrayMaxSize(10_000)
+  @ValidateNested({ each: true })
+  @Type(() => OriginalNameDto)
+  names: OriginalNameDto[];
+}
+
+export class OriginalRefsDto implements OriginalRefs {
+  @IsArray()
+  @ArrayMinSize(1)
+  @ArrayMaxSize(10_000)
+  @ValidateNested({ each: true })
+  @Type(() => OriginalRefDto)
+  originals: OriginalRefDto[];
 }
 
 export class UploadQueryDto extends FilingTargetDto implements UploadQuery {
