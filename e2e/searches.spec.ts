@@ -90,13 +90,13 @@ test('is shown as tiles, by kind and in columns; what is changed is saved or put
   await expect(rows().first()).toBeVisible();
   const shape = async (to: string) => {
     await page.getByRole('button', { name: /^Shown as/ }).click();
-    await page.getByRole('menuitem', { name: to }).click();
+    await page.getByRole('menuitem', { name: to, exact: true }).click();
   };
   await shape('By kind');
   await expect(rows().first()).toContainText('Table');
   await shape('By folder');
   await expect(page.getByRole('group', { name: /a column for each folder/ })).toContainText('Logs');
-  await shape('Tiles');
+  await shape('Small tiles');
   await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(notice()).toContainText('Changed');
   await expect(page.getByRole('button', { name: 'Discard changes' })).toHaveCount(0);

@@ -329,7 +329,20 @@ function originalActs(e: Of<'original', 'entry'>, context: CommandContext): Act[
     },
     ...addActs(where, e.shortcut !== null, gathered, context),
     { id: 'tags', label: 'Tags…', key: 'T', group: 'organise', run: () => openDialog({ kind: 'tags', gathered }) },
-    fileAct(gathered, openDialog),
+    { ...fileAct(gathered, openDialog), label: 'Move or copy the original to…', group: 'change' },
+    {
+      id: 'rename-original',
+      label: 'Rename the original…',
+      key: 'F2',
+      group: 'change',
+      run: () => openDialog({ kind: 'rename-originals', entries: [e] }),
+    },
+    {
+      id: 'duplicate-original',
+      label: 'Duplicate the original',
+      group: 'change',
+      run: () => void d.duplicateOriginals([where]),
+    },
   ];
   if (e.type !== 'folder') return acts;
   const made = (work: ReturnType<Gather['make']>) => void work.then((c) => c && go(`/collections/${c.id}`));

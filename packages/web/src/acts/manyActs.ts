@@ -2,15 +2,17 @@
  * The acts on several things at once: for the bar below a list, the context menu and the keys, in the order of single
  * ones.
  */
-import type { CollectionView, SearchView, ShortcutView } from '@rellin/contract';
+import type { CollectionView, EntryView, SearchView, ShortcutView } from '@rellin/contract';
 import { gatheredCount } from './useGather';
 import type { Gathered, Met } from '../workspace/workspace';
 import { inGroups, type Act, type CommandContext } from './acts';
+import { manyOriginalActs } from './manyOriginals';
 
 export interface Several {
   shortcuts: readonly ShortcutView[];
   collections: readonly CollectionView[];
   searches: readonly SearchView[];
+  originals: readonly EntryView[];
   /** Where all of them were met, and what they are there: members, or items of a board. */
   met?: { in: Met; ids: readonly string[] };
 }
@@ -18,7 +20,12 @@ export interface Several {
 /** More is never meant, and would open as many windows. */
 const MOST_OPENED = 12;
 
-export function manyActs({ shortcuts, collections, searches, met }: Several, context: CommandContext): Act[] {
+export function manyActs(
+  { shortcuts, collections, searches, originals: entries, met }: Several,
+  context: CommandContext,
+): Act[] {
+  // a list holds either originals or what is in the catalogue
+  if (entries.length > 0) return manyOriginalActs(entries, context);
   const { d, gather, openDialog, takeOff, route, clear } = context;
   const gathered: Gathered = {
     shortcuts: [...shortcuts],

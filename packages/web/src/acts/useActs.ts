@@ -2,7 +2,8 @@
 import { useCallback, useMemo } from 'react';
 import { useNavigate } from 'react-router';
 import { useQueryClient } from '@tanstack/react-query';
-import type { MembersView, BoardLayout } from '@rellin/contract';
+import type { BoardLayout, MembersView } from '@rellin/contract';
+import { entriesRead } from '../api/entriesRead';
 import { useCollections, usePins, useSearches, useShortcuts } from '../api/queries';
 import { useSearchActs } from './useSearchActs';
 import { useGather } from './useGather';
@@ -67,6 +68,7 @@ function useSeveral(): (within?: Met) => Several | undefined {
         shortcuts: (shortcuts ?? []).filter(isChosen),
         collections: within ? (collections ?? []).filter(isChosen) : [],
         searches: within ? (searches ?? []).filter(isChosen) : [],
+        originals: entriesRead(client).filter((e) => ids.has(`${e.placeId}/${e.id}`)),
         ...(within && { met: { in: within, ids: inIt() } }),
       };
     },

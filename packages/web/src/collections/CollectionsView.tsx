@@ -112,7 +112,7 @@ function Chosen({ collection, folderId }: { collection: CollectionView; folderId
       ) : (
         rows && <MemberList collection={collection} rows={rows} />
       )}
-      <BulkBar within={{ collection }} />
+      {collection.type !== 'mirror' && <BulkBar within={{ collection }} />}
     </>
   );
 }

@@ -25,6 +25,8 @@ import { KeyCap } from '../parts/KeyCap';
 import { shortDate } from '../parts/dates';
 import { Tether } from '../parts/Tether';
 import { locationText } from '../parts/locationText';
+import { NewFolderDialog } from './NewFolderDialog';
+import { RenameOriginals } from './RenameOriginals';
 import { useFiling } from './useFiling';
 import './dialogs.css';
 
@@ -175,5 +177,7 @@ export function FilingDialogs() {
   const { dialog } = useDialogs();
   const { closeDialog } = useWorkspaceActions();
   if (dialog?.kind === 'file-into') return <FileIntoDialog gathered={dialog.gathered} onClose={closeDialog} />;
+  if (dialog?.kind === 'new-folder') return <NewFolderDialog request={dialog} onClose={closeDialog} />;
+  if (dialog?.kind === 'rename-originals') return <RenameOriginals entries={dialog.entries} onClose={closeDialog} />;
   return dialog?.kind === 'clashes' ? <ClashDialog request={dialog} onClose={closeDialog} /> : null;
 }

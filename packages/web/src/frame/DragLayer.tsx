@@ -19,6 +19,8 @@ import {
   type UniqueIdentifier,
 } from '@dnd-kit/core';
 import type { PinView } from '@rellin/contract';
+import { useQueryClient } from '@tanstack/react-query';
+import { entriesRead } from '../api/entriesRead';
 import { usePins, useSettings, useShortcuts } from '../api/queries';
 import { useCommands } from '../workspace/useCommands';
 import { useGather } from '../acts/useGather';
@@ -27,6 +29,7 @@ import { useSelection, useWorkspaceActions, type Gathered } from '../workspace/w
 import {
   dropAct,
   draggedName,
+  itemId,
   dropHint,
   dropLabel,
   type DropAct,
@@ -118,6 +121,7 @@ export function DragLayer({ children }: { children: ReactNode }) {
   const [copy, setCopy] = useState(false);
   const [exact, setExact] = useState(false);
   const { chosen } = useSelection();
+  const client = useQueryClient();
   const { openPin } = useWorkspaceActions();
   const [dragged, setDragged] = useState<Dragged>();
   const [target, setTarget] = useState<DropTarget>();
@@ -158,7 +162,7 @@ export function DragLayer({ children }: { children: ReactNode }) {
   }, [dragged]);
 
   const many =
-    dragged?.kind === 'item' && dragged.item.type === 'shortcut' && chosen.includes(dragged.item.shortcut.id)
+    dragged?.kind === 'item' && /^(shortcut|original)$/.test(dragged.item.type) && chosen.includes(itemId(dragged.item))
       ? chosen.length
       : 1;
   const act = dragged ? dropAct(dragged, target, { ...stand, rested }, { pins, limit, copy, exact }) : undefined;
@@ -188,7 +192,13 @@ export function DragLayer({ children }: { children: ReactNode }) {
       case 'original':
         return {
           shortcuts: [],
-          originals: [{ placeId: item.entry.placeId, originalId: item.entry.id, name: item.entry.name }],
+          originals: [
+            item.entry,
+            ...(many > 1 ? entriesRead(client) : []).filter((e) => {
+              const id = itemId({ type: 'original', entry: e });
+              return id !== itemId(item) && chosen.includes(id);
+            }),
+          ].map((e) => ({ placeId: e.placeId, originalId: e.id, name: e.name })),
         };
       case 'program':
         return { shortcuts: [], programs: [{ programId: item.program.id, name: item.program.name }] };

@@ -7,7 +7,8 @@ import { shown } from '@rellin/core/paths';
 import { formatBytes } from '@rellin/core/units';
 import { idIn } from '../api/idIn';
 import { usePlaces, useShortcuts } from '../api/queries';
-import { runKey, useActs } from '../acts/useActs';
+import { BulkBar } from '../acts/BulkBar';
+import { useRowActs } from '../acts/useActs';
 import { useCommands } from '../workspace/useCommands';
 import { useSelection, useWorkspaceActions, usePreviewOrder } from '../workspace/workspace';
 import { Loading, NotLoaded } from '../parts/Loaded';
@@ -22,6 +23,7 @@ import type { FilingTarget } from '../workspace/dropAct';
 import { EntryName, narrowed, useEntryColumns } from './entryColumns';
 import { SideBySide, SideColumn } from './SideColumn';
 import { TrailBar } from './TrailBar';
+import { useOriginalsClipboard } from './useOriginalsClipboard';
 import { usePagedFolder } from './usePagedFolder';
 import './originals.css';
 
@@ -55,9 +57,9 @@ export function FolderList({ placeId, folderId, to, top }: FolderListProps) {
   const order = params.get('order') === 'down' ? 'down' : 'up';
   const at = idIn(params.get('at'));
   const { first, entry, known, onRange } = usePagedFolder(placeId, folderId, sort, order, at);
-  const { selected } = useSelection();
-  const { select, openMenu } = useWorkspaceActions();
-  const acts = useActs('originals');
+  const { selected, chosen } = useSelection();
+  const { select, choose, openDialog, openMenu } = useWorkspaceActions();
+  const acts = useRowActs('originals');
   const place = usePlaces().data?.find((p) => p.id === placeId);
   const navigate = useNavigate();
   const byList = (useLocation().state as { byList?: boolean } | null)?.byList === true;
@@ -88,6 +90,11 @@ export function FolderList({ placeId, folderId, to, top }: FolderListProps) {
   const enter = useCallback((e: EntryView) => void navigate(to(e.id)), [navigate, to]);
   const all = useEntryColumns(add, enter);
   const outsideDrops = useOutsideDrops();
+  const chosenHere = useMemo(() => {
+    const before = `${placeId}/`;
+    return new Set(chosen.flatMap((id) => (id.startsWith(before) ? [Number(id.slice(before.length))] : [])));
+  }, [chosen, placeId]);
+  const chooseHere = (ids: OriginalId[]) => choose(ids.map((id) => `${placeId}/${id}`));
   const [shape, setShape] = useListShape('originals');
   const isMirror = top !== undefined;
   const isSideBySide = shape === 'side-by-side';
@@ -95,6 +102,15 @@ export function FolderList({ placeId, folderId, to, top }: FolderListProps) {
     if (isSideBySide) return [{ ...all[0]!, width: 'minmax(0, 1fr)' }];
     return isMirror ? narrowed(all) : all;
   }, [all, isMirror, isSideBySide]);
+  const shownFolder = first.data && {
+    placeId,
+    folderId,
+    path: first.data.path,
+    name: first.data.trail.at(-1)?.name ?? '',
+  };
+  useOriginalsClipboard(shownFolder, () =>
+    known.filter((e) => (chosenHere.size > 0 ? chosenHere.has(e.id) : e.id === selectedKey)),
+  );
   if (first.isError) {
     if (place?.scan === 'running')
       return (
@@ -147,6 +163,8 @@ export function FolderList({ placeId, folderId, to, top }: FolderListProps) {
       keyOf={(e) => e.id}
       nameOf={(e) => shown(e.name)}
       selectedKey={selectedKey}
+      chosen={chosenHere}
+      onChoose={chooseHere}
       sort={{ by: sort, descending: order === 'down' }}
       onRange={onRange}
       onSort={(by) =>
@@ -177,8 +195,8 @@ export function FolderList({ placeId, folderId, to, top }: FolderListProps) {
           return true;
         }
         return (
-          (shortcut?.originalId === e.id && runKey(acts({ type: 'shortcut', shortcut }), event.key)) ||
-          runKey(acts({ type: 'original', entry: e }), event.key)
+          (shortcut?.originalId === e.id && acts.runKey(event.key, { type: 'shortcut', shortcut })) ||
+          acts.runKey(event.key, { type: 'original', entry: e })
         );
       }}
       empty={
@@ -197,6 +215,15 @@ export function FolderList({ placeId, folderId, to, top }: FolderListProps) {
         path={folder.path}
         to={to}
         hidden={folder.hidden}
+        acts={
+          <button
+            type="button"
+            className="chip"
+            onClick={() => openDialog({ kind: 'new-folder', into: { placeId, originalId: folderId }, name: here.name })}
+          >
+            New folder…
+          </button>
+        }
         shape={<ShapeChip shape={shape} words={FOLDER_SHAPE_WORDS} onShape={setShape} />}
       />
       {folder.trouble && <p className="folder-trouble small">{folder.trouble}</p>}
@@ -230,6 +257,7 @@ export function FolderList({ placeId, folderId, to, top }: FolderListProps) {
           list
         )}
       </OutsideDrop>
+      <BulkBar />
     </>
   );
 }

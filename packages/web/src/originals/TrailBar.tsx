@@ -32,6 +32,7 @@ export function TrailBar({
   path,
   hidden,
   shape,
+  acts,
   to,
 }: {
   trail: TrailStep[];
@@ -40,6 +41,8 @@ export function TrailBar({
   hidden: number;
   /** Chooses the shape of the list below. */
   shape: ReactNode;
+  /** What can be done in the folder. */
+  acts: ReactNode;
   to(folderId: OriginalId): string;
 }) {
   const [typing, setTyping] = useState<string>();
@@ -98,6 +101,7 @@ export function TrailBar({
         </ol>
         <HiddenFiles hidden={hidden} />
         {shape}
+        {acts}
         <button type="button" className="trail-go small" onClick={() => setTyping(path + '/')}>
           type or paste a path <CommandKey of="G" />
         </button>

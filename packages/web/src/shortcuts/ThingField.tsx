@@ -71,7 +71,8 @@ export function ThingField({ value, onChange, onOriginal, onLines, error, origin
   const help = () => {
     if (unread !== '' && value === '') return unread;
     if (original !== undefined) return original;
-    if (value.trim() === '') return 'A path (/… or ~/…), a web address, the name of a program or file; ↓ offers recent ones';
+    if (value.trim() === '')
+      return 'A path (/… or ~/…), a web address, the name of a program or file; ↓ offers recent ones';
     if (!answer) return '…';
     if (!answer.meant && isWords(value.trim()) && offered.length > 0) return 'Choose one of these, or type on';
     return <MeantText answer={answer} />;

@@ -3,6 +3,7 @@ import { useMemo } from 'react';
 import { filterCommands } from './commands/filterCommands';
 import { journalCommands } from './commands/journalCommands';
 import { openingCommands } from './commands/openingCommands';
+import { originalCommands } from './commands/originalCommands';
 import { pinCommands } from './commands/pinCommands';
 import { programCommands } from './commands/programCommands';
 import { shortcutCommands } from './commands/shortcutCommands';
@@ -18,6 +19,7 @@ export function useCommands() {
       shown,
       say: (text: string) => say({ text, tone: 'plain' }),
       ...shortcutCommands(tools),
+      ...originalCommands(tools),
       ...pinCommands(tools),
       ...programCommands(tools),
       ...filterCommands(tools),

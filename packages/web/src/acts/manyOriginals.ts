@@ -1,0 +1,52 @@
+/** The acts on several originals at once. What changes files says “originals”. */
+import type { EntryView } from '@rellin/contract';
+import type { Gathered } from '../workspace/workspace';
+import { inGroups, type Act, type CommandContext } from './acts';
+
+export function manyOriginalActs(entries: readonly EntryView[], { d, openDialog, clear }: CommandContext): Act[] {
+  const originals = entries.map((e) => ({ placeId: e.placeId, originalId: e.id, name: e.name }));
+  const gathered: Gathered = { shortcuts: [], originals };
+  const items = originals.map(({ placeId, originalId }) => ({ placeId, originalId }));
+  return inGroups([
+    {
+      id: 'add-shortcut',
+      label: `Add ${entries.length} shortcuts`,
+      short: 'Add shortcuts',
+      key: 'N',
+      group: 'organise',
+      run: () => void d.addShortcuts({ items }).then((made) => made && clear()),
+    },
+    {
+      id: 'add-to',
+      label: 'Add to collection…',
+      short: 'Collect…',
+      key: 'A',
+      group: 'organise',
+      run: () => openDialog({ kind: 'add-to-collection', gathered }),
+    },
+    { id: 'tags', label: 'Tags…', key: 'T', group: 'organise', run: () => openDialog({ kind: 'tags', gathered }) },
+    {
+      id: 'move-originals',
+      label: 'Move or copy the originals to…',
+      short: 'Move or copy…',
+      key: 'M',
+      group: 'change',
+      run: () => openDialog({ kind: 'file-into', gathered }),
+    },
+    {
+      id: 'rename-original',
+      label: 'Rename the originals…',
+      short: 'Rename originals…',
+      key: 'F2',
+      group: 'change',
+      run: () => openDialog({ kind: 'rename-originals', entries: [...entries] }),
+    },
+    {
+      id: 'duplicate-original',
+      label: 'Duplicate the originals',
+      short: 'Duplicate',
+      group: 'change',
+      run: () => void d.duplicateOriginals(originals),
+    },
+  ]);
+}
