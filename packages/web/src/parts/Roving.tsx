@@ -23,6 +23,8 @@ function keepOneStop(node: HTMLElement | null): (() => void) | undefined {
     const current =
       stops.find((stop) => stop === here) ??
       stops.find((stop) => stop.matches('[aria-current], [aria-selected=true]')) ??
+      // an edge to be drawn is no place to begin
+      stops.find((stop) => stop.matches('button, a')) ??
       stops[0];
     for (const stop of stops) {
       const tabIndex = stop === current ? 0 : -1;

@@ -141,6 +141,7 @@ function Folders({ view, choices }: { view: View; choices: Choices }) {
             <span className="set-up-text">
               <b className="cut">{shown(folder.name)}</b>
               <span className="small cut" title={shown(folder.path)}>
+                {folder.placeId !== null && 'added already · '}
                 {ORIGIN_WORDS[folder.origin]}
                 {fromHome(folder.path, view.home)}
               </span>
