@@ -1,5 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
-import { cleanup, fireEvent, screen, within } from '@testing-library/react';
+import { cleanup, createEvent, fireEvent, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { Route, Routes } from 'react-router';
 import type { EntryView, FolderView, PlaceView } from '@rellin/contract';
@@ -129,5 +129,81 @@ describe('Originals', () => {
     await userEvent.click(await screen.findByRole('option', { name: '/home/wren/Marrowick/' }));
     await userEvent.click(screen.getByRole('button', { name: 'Add folder' }));
     expect(page.sent('POST').map((a) => a.body)).toEqual([{ root: '/home/wren/Marrowick/' }]);
+  });
+});
+
+describe('cut, copy and paste', () => {
+  const DONE = { state: 'done', filed: 1, skipped: 0, into: 'Records', notes: [] };
+  /** A clipboard as the browser hands it along with an event. */
+  function clip(kind: 'cut' | 'copy' | 'paste', data: Map<string, string>) {
+    const event = createEvent[kind](document.body, {
+      clipboardData: {
+        setData: (type: string, text: string) => data.set(type, text),
+        getData: (type: string) => data.get(type) ?? '',
+      },
+    });
+    fireEvent(document.body, event);
+    return event;
+  }
+
+  it('move what was cut into the folder shown then, once; its path lies on the clipboard for others', async () => {
+    const page = await show({ 'POST /filing': DONE });
+    await userEvent.click(await row(/log\.csv/));
+    const clipboard = new Map<string, string>();
+    clip('cut', clipboard);
+    expect(clipboard.get('text/plain')).toBe('/home/wren/Marrowick/log.csv');
+    await userEvent.dblClick(await row(/Records/));
+    await row(/rings\.csv/);
+    expect(clip('paste', clipboard).defaultPrevented).toBe(true);
+    await waitFor(() => expect(page.sent('POST')).toHaveLength(1));
+    expect(page.sent('POST')[0]!.body).toEqual({
+      originals: [{ placeId: 1, originalId: 7 }],
+      into: { placeId: 1, originalId: 5 },
+      how: 'move',
+    });
+    expect(clip('paste', clipboard).defaultPrevented).toBe(false);
+  });
+
+  it('put a copy beside where it was copied, under a further name', async () => {
+    const page = await show({ 'POST /filing': DONE });
+    await userEvent.click(await row(/log\.csv/));
+    const clipboard = new Map<string, string>();
+    clip('copy', clipboard);
+    clip('paste', clipboard);
+    await waitFor(() => expect(page.sent('POST')).toHaveLength(1));
+    expect(page.sent('POST')[0]!.body).toMatchObject({ how: 'copy', clash: 'keep-both' });
+  });
+
+  it('take nothing from a clipboard that another page filled', async () => {
+    const page = await show({ 'POST /filing': DONE });
+    await userEvent.click(await row(/log\.csv/));
+    clip('cut', new Map());
+    for (const forged of ['', 'x', JSON.stringify({ how: 'move', originals: [{ placeId: 1, originalId: 7 }] })])
+      clip('paste', new Map([['application/x-rellin-originals', forged]]));
+    expect(page.sent('POST')).toEqual([]);
+  });
+});
+
+describe('several originals', () => {
+  it('are chosen together, and renamed by a pattern that leaves the endings', async () => {
+    const entries = ['a.csv', 'b.csv', 'c'].map((name, i) => anEntry(20 + i, name, i === 2 ? { type: 'folder' } : {}));
+    const page = await show({
+      'GET /originals/1/folder/1': folder(1, entries),
+      'POST /filing/rename': { renamed: 3 },
+    });
+    const { RenameOriginals } = await import('../filing/RenameOriginals');
+    await userEvent.click(await row(/a\.csv/));
+    await userEvent.keyboard('{Shift>}{ArrowDown}{ArrowDown}{/Shift}');
+    expect((await screen.findByRole('toolbar', { name: 'With all chosen' })).textContent).toContain('3 chosen');
+    page.unmount();
+    const form = await renderPage(<RenameOriginals entries={entries} onClose={() => undefined} />, {
+      'POST /filing/rename': { renamed: 3 },
+    });
+    await userEvent.clear(screen.getByLabelText('Pattern'));
+    await userEvent.type(screen.getByLabelText('Pattern'), 'trap {{n}');
+    await userEvent.click(screen.getByRole('button', { name: 'Rename 3' }));
+    await waitFor(() => expect(form.sent('POST')).toHaveLength(1));
+    const { names } = form.sent('POST')[0]!.body as { names: { name: string }[] };
+    expect(names.map((n) => n.name)).toEqual(['trap 1.csv', 'trap 2.csv', 'trap 3']);
   });
 });
