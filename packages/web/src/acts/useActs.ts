@@ -54,6 +54,9 @@ function useSeveral(): (within?: Met) => Several | undefined {
     (within) => {
       if (chosen.length < 2) return undefined;
       const ids = new Set(chosen);
+      const originals = entriesRead(client).filter((e) => ids.has(`${e.placeId}/${e.id}`));
+      // what was read a long time ago may be gone from here: then nothing is done, rather than a part of it
+      if (originals.length > 0 && originals.length < chosen.length) return undefined;
       const isChosen = (x: { id: string }) => ids.has(x.id);
       const inIt = (): string[] => {
         if (!within) return [];
@@ -68,7 +71,7 @@ function useSeveral(): (within?: Met) => Several | undefined {
         shortcuts: (shortcuts ?? []).filter(isChosen),
         collections: within ? (collections ?? []).filter(isChosen) : [],
         searches: within ? (searches ?? []).filter(isChosen) : [],
-        originals: entriesRead(client).filter((e) => ids.has(`${e.placeId}/${e.id}`)),
+        originals,
         ...(within && { met: { in: within, ids: inIt() } }),
       };
     },

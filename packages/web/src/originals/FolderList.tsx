@@ -1,10 +1,12 @@
 /** What lies in a folder: pages of rows, its trail above. */
 import { lazy, Suspense, useCallback, useEffect, useMemo } from 'react';
+import { useQueryClient } from '@tanstack/react-query';
 import { useLocation, useNavigate, useSearchParams } from 'react-router';
 import type { EntrySort, EntryView, OriginalId, PlaceId } from '@rellin/contract';
 import { kindWord } from '@rellin/core/kinds';
 import { shown } from '@rellin/core/paths';
 import { formatBytes } from '@rellin/core/units';
+import { entriesRead } from '../api/entriesRead';
 import { idIn } from '../api/idIn';
 import { usePlaces, useShortcuts } from '../api/queries';
 import { BulkBar } from '../acts/BulkBar';
@@ -29,8 +31,10 @@ import './originals.css';
 
 const Preview = lazy(() => import('../preview/PreviewDialog').then((m) => ({ default: m.Preview })));
 
-/** Says that the way led through the list, so that its focus goes along. */
 const SORTS: EntrySort[] = ['name', 'kind', 'size', 'modified'];
+/** An act takes no more at once. */
+const MOST_CHOSEN = 10_000;
+/** Says that the way led through the list, so that its focus goes along. */
 const BY_LIST = { state: { byList: true } };
 
 /** Files dropped from outside onto the list go into the folder it shows. */
@@ -56,7 +60,7 @@ export function FolderList({ placeId, folderId, to, top }: FolderListProps) {
   const sort = SORTS.find((one) => one === params.get('sort')) ?? 'name';
   const order = params.get('order') === 'down' ? 'down' : 'up';
   const at = idIn(params.get('at'));
-  const { first, entry, known, onRange } = usePagedFolder(placeId, folderId, sort, order, at);
+  const { first, entry, known, onRange, readRange } = usePagedFolder(placeId, folderId, sort, order, at);
   const { selected, chosen } = useSelection();
   const { select, choose, openDialog, openMenu } = useWorkspaceActions();
   const acts = useRowActs('originals');
@@ -90,6 +94,7 @@ export function FolderList({ placeId, folderId, to, top }: FolderListProps) {
   const enter = useCallback((e: EntryView) => void navigate(to(e.id)), [navigate, to]);
   const all = useEntryColumns(add, enter);
   const outsideDrops = useOutsideDrops();
+  const client = useQueryClient();
   const chosenHere = useMemo(() => {
     const before = `${placeId}/`;
     return new Set(chosen.flatMap((id) => (id.startsWith(before) ? [Number(id.slice(before.length))] : [])));
@@ -109,7 +114,9 @@ export function FolderList({ placeId, folderId, to, top }: FolderListProps) {
     name: first.data.trail.at(-1)?.name ?? '',
   };
   useOriginalsClipboard(shownFolder, () =>
-    known.filter((e) => (chosenHere.size > 0 ? chosenHere.has(e.id) : e.id === selectedKey)),
+    chosenHere.size > 0
+      ? entriesRead(client).filter((e) => e.placeId === placeId && chosenHere.has(e.id))
+      : known.filter((e) => e.id === selectedKey),
   );
   if (first.isError) {
     if (place?.scan === 'running')
@@ -165,6 +172,11 @@ export function FolderList({ placeId, folderId, to, top }: FolderListProps) {
       selectedKey={selectedKey}
       chosen={chosenHere}
       onChoose={chooseHere}
+      readRange={async (from, to) => {
+        if (to - from < MOST_CHOSEN) return readRange(from, to);
+        d.say(`At most ${MOST_CHOSEN.toLocaleString('en-GB')} can be chosen at once.`);
+        return [];
+      }}
       sort={{ by: sort, descending: order === 'down' }}
       onRange={onRange}
       onSort={(by) =>

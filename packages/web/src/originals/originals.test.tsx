@@ -3,7 +3,7 @@ import { cleanup, createEvent, fireEvent, screen, waitFor, within } from '@testi
 import userEvent from '@testing-library/user-event';
 import { Route, Routes } from 'react-router';
 import type { EntryView, FolderView, PlaceView } from '@rellin/contract';
-import { anEntry, aShortcut, Refusal, renderPage, SETTINGS } from '../testing/page';
+import { anEntry, aShortcut, Refusal, renderPage, SETTINGS, type Asked } from '../testing/page';
 import OriginalsView from './OriginalsView';
 
 const place: PlaceView = {
@@ -205,5 +205,26 @@ describe('several originals', () => {
     await waitFor(() => expect(form.sent('POST')).toHaveLength(1));
     const { names } = form.sent('POST')[0]!.body as { names: { name: string }[] };
     expect(names.map((n) => n.name)).toEqual(['trap 1.csv', 'trap 2.csv', 'trap 3']);
+  });
+});
+
+describe('a folder too long to be read at once', () => {
+  const all = Array.from({ length: 450 }, (_, i) => anEntry(100 + i, `scan ${i}.txt`));
+  const pages = ({ path }: Asked) => {
+    const asked = new URLSearchParams(path.split('?')[1]);
+    const [offset, limit] = [Number(asked.get('offset')), Number(asked.get('limit'))];
+    return folder(1, all.slice(offset, offset + limit), { total: all.length, offset });
+  };
+
+  it('is chosen whole by Ctrl+A, also what was never in sight', async () => {
+    const page = await show({ 'GET /originals/1/folder/1': pages, 'POST /filing/duplicate': { copied: 450 } });
+    await userEvent.click(await row(/scan 0\.txt/));
+    await userEvent.keyboard('{Control>}a{/Control}');
+    const bar = await screen.findByRole('toolbar', { name: 'With all chosen' });
+    await waitFor(() => expect(bar.textContent).toContain('450 chosen'));
+    await userEvent.click(within(bar).getByRole('button', { name: 'Duplicate' }));
+    await waitFor(() => expect(page.sent('POST')).toHaveLength(1));
+    const { originals } = page.sent('POST')[0]!.body as { originals: { originalId: number }[] };
+    expect(new Set(originals.map((o) => o.originalId)).size).toBe(450);
   });
 });

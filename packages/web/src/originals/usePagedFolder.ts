@@ -1,10 +1,12 @@
 /** A folder of any size, read in pages as they come into sight. */
 import { useCallback, useMemo, useState } from 'react';
-import { keepPreviousData, useQueries, useQuery } from '@tanstack/react-query';
+import { keepPreviousData, useQueries, useQuery, useQueryClient } from '@tanstack/react-query';
 import type { EntrySort, EntryView, FolderQuery, OriginalId, PlaceId } from '@rellin/contract';
 import { get } from '../api/client';
 
 export const PAGE = 200;
+/** What was read to be chosen is there for the acts on it. */
+const KEPT_MS = 3_600_000;
 
 export function usePagedFolder(
   placeId: PlaceId,
@@ -44,6 +46,16 @@ export function usePagedFolder(
     ],
     [first.data, more],
   );
+  const client = useQueryClient();
+  /** From one row to another, both included; read where they were not. */
+  const readRange = async (from: number, to: number): Promise<EntryView[]> => {
+    const out: EntryView[] = [];
+    for (let page = Math.floor(from / PAGE); page <= Math.floor(to / PAGE); page++) {
+      const { entries } = await client.fetchQuery({ queryKey: key(page), queryFn: () => read(page), gcTime: KEPT_MS });
+      out.push(...entries.filter((_, i) => page * PAGE + i >= from && page * PAGE + i <= to));
+    }
+    return out;
+  };
   /** `known`: the entries that were read so far, in order. */
-  return { first, entry, known, onRange };
+  return { first, entry, known, onRange, readRange };
 }

@@ -49,6 +49,8 @@ export interface GridProps<T, K extends string | number = string> {
   /** Rows chosen together; with `onChoose` Ctrl and Shift choose more than one. */
   chosen?: ReadonlySet<K>;
   onChoose?(keys: K[]): void;
+  /** Reads rows that are chosen without having been in sight. */
+  readRange?(from: number, to: number): Promise<T[]>;
   sort?: { by: string; descending: boolean };
   /** Widths in pixels that the person gave to columns; with `onResize` each has an edge to be drawn. */
   widths?: Readonly<Record<string, number>>;
@@ -144,6 +146,7 @@ export function Grid<T, K extends string | number = string>(props: GridProps<T, 
     chosen,
     onSelect: props.onSelect,
     onChoose: props.onChoose,
+    readRange: props.readRange,
   });
   const onPick = (index: number, it: T, how: { ctrl: boolean; shift: boolean }) => {
     setFocused(index);

@@ -29,6 +29,7 @@ interface TilesProps<T, K extends string | number> extends Pick<
   | 'selectedKey'
   | 'chosen'
   | 'onChoose'
+  | 'readRange'
   | 'onSelect'
   | 'onOpen'
   | 'onMenu'
@@ -70,7 +71,8 @@ export function Tiles<T, K extends string | number = string>(props: TilesProps<T
   useEffect(() => {
     if (reveal !== undefined && reveal >= 0) scrollToIndex(Math.floor(reveal / across), { align: 'auto' });
   }, [reveal, across, scrollToIndex]);
-  const choice = useChoice({ item, keyOf, selectedKey, chosen, onSelect: props.onSelect, onChoose: props.onChoose });
+  const { onSelect, onChoose, readRange } = props;
+  const choice = useChoice({ item, keyOf, selectedKey, chosen, onSelect, onChoose, readRange });
   const selectedIndex = rows
     .getVirtualItems()
     .flatMap((row) => Array.from({ length: across }, (_, i) => row.index * across + i))

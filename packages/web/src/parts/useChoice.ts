@@ -11,6 +11,8 @@ export interface ChoiceOf<T, K> {
   chosen: ReadonlySet<K> | undefined;
   onSelect(item: T): void;
   onChoose: ((keys: K[]) => void) | undefined;
+  /** Reads what lies between two rows, both included, where some of it is not on the page; none where it is too much. */
+  readRange?: ((from: number, to: number) => Promise<T[]>) | undefined;
 }
 
 export function useChoice<T, K extends string | number>({
@@ -20,18 +22,26 @@ export function useChoice<T, K extends string | number>({
   chosen,
   onSelect,
   onChoose,
+  readRange,
 }: ChoiceOf<T, K>) {
   // where a range begins: the one chosen last without Shift
   const anchor = useRef(0);
   const swept = useRef<number | undefined>(undefined);
   const reached = useRef<number | undefined>(undefined);
+  const asked = useRef(0);
   const range = (from: number, to: number) => {
+    const [first, last] = [Math.min(from, to), Math.max(from, to)];
+    const mine = ++asked.current;
     const keys: K[] = [];
-    for (let i = Math.min(from, to); i <= Math.max(from, to); i++) {
+    for (let i = first; i <= last; i++) {
       const it = item(i);
       if (it !== undefined) keys.push(keyOf(it));
     }
-    onChoose?.(keys);
+    if (keys.length === last - first + 1 || !readRange) return onChoose?.(keys);
+    // a range drawn meanwhile is what is meant
+    void readRange(first, last).then(
+      (items) => mine === asked.current && items.length > 0 && onChoose?.(items.map(keyOf)),
+    );
   };
   return {
     range,
