@@ -11,7 +11,7 @@ export interface ChoiceOf<T, K> {
   chosen: ReadonlySet<K> | undefined;
   onSelect(item: T): void;
   onChoose: ((keys: K[]) => void) | undefined;
-  /** Reads what lies between two rows, both included, where some of it is not on the page; none where it is too much. */
+  /** Reads what lies between two rows, both included, where some of it is not on the page; none where too much. */
   readRange?: ((from: number, to: number) => Promise<T[]>) | undefined;
 }
 
