@@ -66,7 +66,7 @@ test('a name that is taken is refused in the form, and nothing changes', async (
   await press('F2');
   await dialog().getByLabel('Name').fill('scan 2.txt');
   await press('Enter');
-  await expect(dialog()).toContainText('“scan 2.txt” is taken in “Scans”; nothing was renamed.');
+  await expect(dialog()).toContainText('The name “scan 2.txt” is taken in “Scans”; nothing was renamed.');
   await press('Escape');
   expect(inScans()).toHaveLength(3);
 });

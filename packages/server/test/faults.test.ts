@@ -238,6 +238,7 @@ describe('ended as by kill -9', () => {
     expect(ends).toBeGreaterThan(0);
   }, 600_000);
 
+  const seen = new Set<unknown>();
   const content = (path: string) => (existsSync(path) ? readFileSync(path, 'utf8') : undefined);
   /** Both files in the one folder or both in the other, and what stood there never lost. */
   const whole = (s: Scene) => {
@@ -290,22 +291,49 @@ describe('ended as by kill -9', () => {
     expect(ends).toBeGreaterThan(0);
   }, 600_000);
 
+  const bothKnown = (s: Scene) => Promise.all(['a', 'b'].map((name) => known(at(`${s.name}/in/${name}.txt`))));
+  const exchange = ([a, b]: Awaited<ReturnType<typeof bothKnown>>) =>
+    rellin.post('/filing/rename', {
+      names: [
+        { placeId: a!.placeId, originalId: a!.originalId, name: 'b.txt' },
+        { placeId: b!.placeId, originalId: b!.originalId, name: 'a.txt' },
+      ],
+    });
+  /** What bears the two names; nothing else lies there, under whatever name. */
+  const bears = (s: Scene) => {
+    expect(list(at(`${s.name}/in`))).toEqual(['a.txt', 'b.txt']);
+    const n = s.name.split(' ')[1];
+    const [before, after] = [
+      [`a ${n}`, `b ${n}`],
+      [`b ${n}`, `a ${n}`],
+    ];
+    return { is: ['a', 'b'].map((name) => content(at(`${s.name}/in/${name}.txt`))), before, after };
+  };
+
   it('while names are exchanged: each is under its new name, or under its old one', async () => {
     const ends = await endedEverywhere(
-      (s) => Promise.all(['a', 'b'].map((name) => known(at(`${s.name}/in/${name}.txt`)))),
-      (_, [a, b]) =>
-        rellin.post('/filing/rename', {
-          names: [
-            { placeId: a!.placeId, originalId: a!.originalId, name: 'b.txt' },
-            { placeId: b!.placeId, originalId: b!.originalId, name: 'a.txt' },
-          ],
-        }),
+      bothKnown,
+      (_, both) => exchange(both),
       async (s, _, acknowledged) => {
-        const n = s.name.split(' ')[1];
-        expect(list(at(`${s.name}/in`))).toEqual(['a.txt', 'b.txt']);
-        const is = ['a', 'b'].map((name) => content(at(`${s.name}/in/${name}.txt`)));
-        if (acknowledged) expect(is).toEqual([`b ${n}`, `a ${n}`]);
-        else expect([is, [...is].reverse()]).toContainEqual([`a ${n}`, `b ${n}`]);
+        const { is, before, after } = bears(s);
+        // what was done, and told in the journal, stays done
+        const isTold = (await rellin.get('/journal')).find((l) => l.act === 'rename-original' && !seen.has(l.id));
+        if (isTold) seen.add(isTold.id);
+        expect(is).toEqual(acknowledged || isTold ? after : before);
+      },
+    );
+    expect(ends).toBeGreaterThan(0);
+  }, 600_000);
+
+  it('while that is undone: each is back under its old name, or still under its new one', async () => {
+    const ends = await endedEverywhere(
+      async (s) => exchange(await bothKnown(s)),
+      () => rellin.post('/journal/undo'),
+      async (s, _, acknowledged) => {
+        const { is, before, after } = bears(s);
+        const [line] = (await rellin.get('/journal')).filter((l) => l.act === 'rename-original');
+        if (acknowledged) expect(is).toEqual(before);
+        else expect(is).toEqual(line!.undoneAt ? before : after);
       },
     );
     expect(ends).toBeGreaterThan(0);

@@ -1,5 +1,14 @@
 /** Originals renamed and duplicated where they lie: shortcuts go along, nothing is written over, undo restores all. */
-import { existsSync, mkdirSync, readdirSync, readFileSync, renameSync, unlinkSync, writeFileSync } from 'node:fs';
+import {
+  existsSync,
+  linkSync,
+  mkdirSync,
+  readdirSync,
+  readFileSync,
+  renameSync,
+  unlinkSync,
+  writeFileSync,
+} from 'node:fs';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { seeded } from '@rellin/core/random';
@@ -105,7 +114,11 @@ describe('renaming an original', () => {
       await expect(rename({ 'bad/one.txt': name })).rejects.toBeTruthy();
     await expect(rename({ 'bad/one.txt': 'four.txt', 'bad/two.txt': 'three.txt' })).rejects.toMatchObject({
       kind: 'conflict',
-      message: '“three.txt” is taken in “bad”; nothing was renamed.',
+      message: 'The name “three.txt” is taken in “bad”; nothing was renamed.',
+    });
+    await expect(rename({ 'bad/one.txt': 'same.txt', 'bad/two.txt': 'same.txt' })).rejects.toMatchObject({
+      kind: 'conflict',
+      message: 'More than one would be called “same.txt”; nothing was renamed.',
     });
     await expect(
       rellin.post('/filing/rename', { names: [{ ...(await located(rellin.place)), name: 'other' }] }),
@@ -116,6 +129,31 @@ describe('renaming an original', () => {
     unlinkSync(at('bad/two.txt'));
     await expect(rellin.post('/filing/rename', { names: [{ ...two, name: 'five.txt' }] })).rejects.toBeTruthy();
     expect(before()).toEqual(['one.txt', 'three.txt']);
+  });
+
+  it('undone after programs saved them anew, as another file of the same name', async () => {
+    for (const name of ['a', 'b', 'c']) rellin.write(`saved/${name}.txt`, name);
+    await rename({ 'saved/a.txt': 'b.txt', 'saved/b.txt': 'a.txt', 'saved/c.txt': 'd.txt' });
+    for (const name of ['b', 'd']) {
+      writeFileSync(at(`saved/${name}.new`), `${name} edited`);
+      renameSync(at(`saved/${name}.new`), at(`saved/${name}.txt`));
+    }
+    await rellin.post('/journal/undo');
+    expect(contents('saved')).toEqual({ 'a.txt': 'b edited', 'b.txt': 'b', 'c.txt': 'd edited' });
+    await rellin.post('/journal/redo');
+    expect(contents('saved')).toEqual({ 'a.txt': 'b', 'b.txt': 'b edited', 'd.txt': 'd edited' });
+  });
+
+  it('refuses two names of one file together, and takes them one after the other', async () => {
+    rellin.write('links/x.txt', 'x');
+    linkSync(at('links/x.txt'), at('links/y.txt'));
+    await expect(rename({ 'links/x.txt': 'y.txt', 'links/y.txt': 'x.txt' })).rejects.toMatchObject({
+      message: '“x.txt” and “y.txt” are two names of one file; nothing was renamed.',
+    });
+    await rename({ 'links/x.txt': 'z.txt' });
+    expect(contents('links')).toEqual({ 'y.txt': 'x', 'z.txt': 'x' });
+    await rellin.post('/journal/undo');
+    expect(contents('links')).toEqual({ 'x.txt': 'x', 'y.txt': 'x' });
   });
 
   it('duplicates beside the original under the next free name, folders whole; undo takes the copies away', async () => {

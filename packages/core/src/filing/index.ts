@@ -50,6 +50,16 @@ function clipped(stem: string, tail: string): string {
 export function namesFor(
   incoming: readonly { name: string; isFolder: boolean }[],
   there: ReadonlySet<string>,
+  choice: ClashChoice,
+): Extract<FilingNames, { kind: 'names' }>;
+export function namesFor(
+  incoming: readonly { name: string; isFolder: boolean }[],
+  there: ReadonlySet<string>,
+  choice?: ClashChoice,
+): FilingNames;
+export function namesFor(
+  incoming: readonly { name: string; isFolder: boolean }[],
+  there: ReadonlySet<string>,
   choice?: ClashChoice,
 ): FilingNames {
   const taken = new Set(there);

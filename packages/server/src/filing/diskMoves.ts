@@ -45,6 +45,11 @@ export interface FiledItem {
   source?: { dev: number; inode: number };
   /** Of what is filed, read before the intent is written; never for renames within a file system. */
   digest?: string;
+  /**
+   * Set for what is given a name in its own folder: where else it stands in the course of the same filing. Names may be
+   * handed on from one thing to the next, so that a name alone does not say how far it came.
+   */
+  via?: string[];
   /** It came to its end once: from then on what stands at `to` is ours. */
   filed?: boolean;
   /** What of it the file system there does not keep. */
@@ -240,6 +245,34 @@ function place(from: string, to: string, { bounds }: MoveContext, must?: FiledIt
   );
 }
 
+/**
+ * From one name to another within its folder, or on its way already. It is known by its file number; only where that is
+ * nowhere, since a program saved it anew, by its name.
+ */
+function handOn(item: FiledItem, way: 'forward' | 'backward', context: MoveContext): void {
+  const [from, to] = way === 'forward' ? [item.from!, item.to] : [item.to, item.from!];
+  const isOurs = (path: string): boolean => {
+    const s = seenAt(path, context);
+    return s !== undefined && isSame(s, item.source!);
+  };
+  if (isOurs(to)) {
+    // it got its second name, and the first is left to go
+    if (isOurs(from)) withParent(from, context.bounds, (folder, name) => unlinkSync(folder.at(name)));
+    return;
+  }
+  const must = isOurs(from) ? item.source : undefined;
+  if (!must) {
+    if (item.via!.some(isOurs)) return;
+    // it never came so far
+    if (!item.filed && way === 'backward') return;
+    const source = seenAt(from, context);
+    if (!item.filed) throw new MoveError(source ? 'changed' : 'gone', from);
+    if (!source) throw new MoveError('neither', to);
+  }
+  if (seenAt(to, context)) throw new MoveError('occupied', to);
+  place(from, to, context, must);
+}
+
 function setAside(item: FiledItem, context: MoveContext): void {
   if (item.stash === null || seenAt(item.stash, context) || !seenAt(item.to, context)) return;
   const stashFolder = parentOf(item.stash);
@@ -308,6 +341,7 @@ export function forward(item: FiledItem, context: MoveContext): void {
 
 function forwardNow(item: FiledItem, context: MoveContext): void {
   const { from, to, way, part } = item;
+  if (item.via) return handOn(item, 'forward', context);
   const source = from === null ? undefined : seenAt(from, context);
   const target = seenAt(to, context);
   switch (way) {
@@ -369,6 +403,7 @@ export function release(item: FiledItem, context: MoveContext): void {
 /** Puts it back exactly where it was. */
 export function backward(item: FiledItem, context: MoveContext): void {
   const { from, to, way, part } = item;
+  if (item.via) return handOn(item, 'backward', context);
   removeAt(part, context);
   const target = seenAt(to, context);
   const source = from === null ? undefined : seenAt(from, context);

@@ -101,7 +101,7 @@ export class FilingService implements OnApplicationShutdown, WithinAct, AfterAct
 
   afterAct(changes: RowChange[], { direction }: ChangeContext): void {
     if (direction === 'do') return;
-    for (const { table, id } of changes) if (table === 'filing') void this.settled(id);
+    for (const { table, id } of changes) if (table === 'filing') void this.follow(id);
   }
 
   /** What could not be put right just now is tried again: somebody may have held a folder, or swapped it. */
@@ -379,8 +379,7 @@ export class FilingService implements OnApplicationShutdown, WithinAct, AfterAct
         await this.mover.run({ kind: 'release', item });
         faultPoint('one released');
       }
-      await this.journal.act({ act, summary }, (tx) => tx.update('filing', id, { state: 'done' }));
-      await this.settled(id);
+      await this.tell(id, act, summary);
     } catch (error) {
       const gone = await this.goneMeanwhile(items);
       if (gone !== undefined) throw wentAway(gone, items, done);
@@ -392,6 +391,23 @@ export class FilingService implements OnApplicationShutdown, WithinAct, AfterAct
       this.activity.end(activityId);
       this.working.delete(id);
     }
+    await this.follow(id);
+  }
+
+  /** The journal's line. What fails once it stands there, in those who hear of it, undoes nothing. */
+  private async tell(id: string, act: string, summary: string): Promise<void> {
+    try {
+      await this.journal.act({ act, summary }, (tx) => tx.update('filing', id, { state: 'done' }));
+    } catch (error) {
+      if (!(await this.isTold(id))) throw error;
+      this.log.warn(`after filing ${id}: ${(error as Error).message}`);
+    }
+  }
+
+  /** Whether the journal has it; where that cannot be read just now, start() brings the disk to what it says. */
+  private async isTold(id: string): Promise<boolean> {
+    const row = await this.rows.one(id).catch(() => undefined);
+    return row?.state === 'done';
   }
 
   private placesOf(items: readonly FiledItem[]): LivePlace[] {
@@ -419,6 +435,7 @@ export class FilingService implements OnApplicationShutdown, WithinAct, AfterAct
   }
 
   private async takeBack(id: string, items: FiledItem[], made: string | null): Promise<void> {
+    if (await this.isTold(id)) return;
     for (const item of [...items].reverse()) await this.mover.run({ kind: 'backward', item });
     if (made) await this.mover.run({ kind: 'remove-empty', path: made });
     await this.forget(id);
@@ -446,6 +463,14 @@ export class FilingService implements OnApplicationShutdown, WithinAct, AfterAct
       throw error;
     }
     if (state === 'intent' && row.madeFolder) await this.mover.run({ kind: 'remove-empty', path: row.madeFolder });
+  }
+
+  /** What was done stays done, whatever hinders those that go along; they are tried again. */
+  private async follow(id: string): Promise<void> {
+    await this.settled(id).catch((error: Error) => {
+      this.log.warn(`after filing ${id}: ${error.message}`);
+      this.retrySoon();
+    });
   }
 
   /** The disk is as the row says; the index and the shortcuts go along. */
