@@ -11,9 +11,9 @@ afterEach(() => rellin?.remove());
 const command = JSON.stringify([process.execPath, join(PROJECT, 'scripts/demo.mjs')]);
 const make = (prepare?: (rellin: Rellin) => void) => Rellin.make({ env: { RELLIN_EXAMPLE: command } }, prepare);
 const folder = () => join(rellin!.data, 'example');
-/** Whatever runs on its folder: its launcher, its server, its database. */
+/** Whatever runs on its folder: its launcher, which knows it by its environment; its server; its database. */
 const processes = () =>
-  execFileSync('ps', ['-eo', 'pid,args'], { encoding: 'utf8' })
+  execFileSync('ps', ['axeww', '-o', 'pid,args'], { encoding: 'utf8' })
     .split('\n')
     .filter((line) => line.includes(folder()));
 const state = async () => (await rellin!.get('/example')).state;
@@ -58,6 +58,23 @@ describe('the example', () => {
       60_000,
     );
   }, 180_000);
+
+  it('is removed again where something still wrote while it was removed', async () => {
+    const removesAtTheSecondTry = `
+      const { existsSync, rmSync, writeFileSync } = require('node:fs');
+      const folder = process.env.RELLIN_DEMO_DATA;
+      if (existsSync(folder + '/tried')) rmSync(folder, { recursive: true });
+      else writeFileSync(folder + '/tried', '');`;
+    rellin = await Rellin.make(
+      { env: { RELLIN_EXAMPLE: JSON.stringify([process.execPath, '-e', removesAtTheSecondTry, '--']) } },
+      ({ data }) => mkdirSync(join(data, 'example'), { recursive: true }),
+    );
+    await until(
+      () => existsSync(folder()),
+      (isThere) => !isThere,
+      20_000,
+    );
+  });
 
   it('is not offered where the server was started without it', async () => {
     rellin = await Rellin.make();

@@ -5,6 +5,7 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { existsSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { setTimeout as delay } from 'node:timers/promises';
 import { Inject, Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
 import type { EntryCode, ExampleView } from '@rellin/contract';
 import { CONFIG, type Config } from '../config/config.js';
@@ -16,6 +17,8 @@ const END_MS = 20_000;
 /** What it said last tells why it ended. */
 const MOST_TOLD = 2000;
 const ANSWER_MS = 5000;
+const CLEARING_TRIES = 20;
+const CLEARING_PAUSE_MS = 1000;
 
 @Injectable()
 export class ExampleService implements OnApplicationShutdown {
@@ -80,9 +83,15 @@ export class ExampleService implements OnApplicationShutdown {
     return this.state === 'leaving';
   }
 
-  /** Ended before it could clear up behind itself, one may have left something. */
+  /**
+   * Ended before it could clear up behind itself, one may have left something. One whose server was killed may still be
+   * ending, and write while it is removed: then it is removed again.
+   */
   private async clear(): Promise<void> {
-    if (existsSync(this.folder)) await this.run(['--remove'], () => undefined).ended;
+    for (let tries = CLEARING_TRIES; existsSync(this.folder) && tries > 0; tries--) {
+      await this.run(['--remove'], () => undefined).ended;
+      if (existsSync(this.folder)) await delay(CLEARING_PAUSE_MS, undefined, { ref: false });
+    }
   }
 
   /** A fresh address: each works once. */
