@@ -93,7 +93,7 @@ test('by browsing: the keyboard alone goes down, up, and takes a file', async ()
   await expect(dialog()).toHaveCount(0);
 });
 
-test('originals are shown as tiles, in columns and beside a preview; the choice is remembered', async () => {
+test('originals are shown as tiles, side by side and beside a preview; the choice is remembered', async () => {
   await page.goto(`${app.address}/originals`);
   await row('Boat').waitFor();
   const shape = page.getByRole('button', { name: /^Shown as/ });
@@ -120,7 +120,7 @@ test('originals are shown as tiles, in columns and beside a preview; the choice 
   await expect(page.getByRole('grid', { name: 'In Safety' })).toBeVisible();
   await page.getByRole('grid', { name: 'In Marrowick' }).getByText('Records', { exact: true }).click();
   await expect(page.getByRole('grid', { name: 'In Records' })).toBeVisible();
-  await choose('One large');
+  await choose('With preview');
   await row('Boat').click();
   await expect(page.getByRole('region', { name: 'Preview' })).toBeVisible();
   await choose('Table');

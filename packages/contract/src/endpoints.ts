@@ -214,9 +214,11 @@ export interface Endpoints {
     /** A fresh address that opens it. */
     '/example/address': { answer: EntryCode };
     '/filing': { body: FilingRequest; answer: FilingView };
-    /** A folder, empty, of the name `newFolder`. */
+    /** A copy of each beside it. */
     '/filing/duplicate': { body: OriginalRefs; answer: { copied: number } };
+    /** Each in the folder where it lies. */
     '/filing/rename': { body: OriginalNames; answer: Renamed };
+    /** A folder, empty, of the name `newFolder`. */
     '/filing/folder': { body: FilingTarget; answer: { path: string } };
     /** The body is the file. */
     '/filing/upload': { query: UploadQuery; body: RawBytes; answer: FilingView };

@@ -3,6 +3,7 @@
  * to it next.
  */
 import { useManyActs } from './useActs';
+import { roving } from '../parts/Roving';
 import { useSelection, type Met } from '../workspace/workspace';
 import './BulkBar.css';
 
@@ -16,7 +17,7 @@ export function BulkBar({ within }: { within?: Met }) {
   const left = within ? [...NOT_HERE, 'open-with'] : NOT_HERE;
   if (chosen.length < 2) return null;
   return (
-    <div className="bulk-bar" role="toolbar" aria-label="With all chosen">
+    <div className="bulk-bar" role="toolbar" aria-label="With all chosen" {...roving}>
       <b>{chosen.length} chosen</b>
       {acts
         .filter((act) => !left.includes(act.id))

@@ -183,13 +183,7 @@ function shortcutActs(s: Of<'shortcut', 'shortcut'>, context: CommandContext, wi
       run: () => void d.copy(s.location),
     },
     ...pinActs('shortcut', s.id, s.name, context),
-    {
-      id: 'add-to',
-      label: 'Add to collection…',
-      key: 'A',
-      group: 'organise',
-      run: () => openDialog({ kind: 'add-to-collection', gathered }),
-    },
+    collectAct(gathered, openDialog),
     { id: 'tags', label: 'Tags…', key: 'T', group: 'organise', run: () => openDialog({ kind: 'tags', gathered }) },
     ...boardActs(s.name, gathered, context, within),
     ...(s.target === 'original' && s.kind !== 'folder' ? [fileAct(gathered, openDialog)] : []),
@@ -275,6 +269,18 @@ function fileAct(gathered: Gathered, openDialog: CommandContext['openDialog']): 
   };
 }
 
+/** `short`: for the bar below a list, where several are meant. */
+export function collectAct(gathered: Gathered, openDialog: CommandContext['openDialog']): Act {
+  return {
+    id: 'add-to',
+    label: 'Add to collection…',
+    short: 'Collect…',
+    key: 'A',
+    group: 'organise',
+    run: () => openDialog({ kind: 'add-to-collection', gathered }),
+  };
+}
+
 /** Making a shortcut of something that has none, or another of what has one. */
 function addActs(
   request: Parameters<Commands['addShortcut']>[0],
@@ -298,13 +304,7 @@ function addActs(
       group: 'organise',
       run: () => void d.addShortcut({ ...request, pin: true }),
     },
-    {
-      id: 'add-to',
-      label: 'Add to collection…',
-      key: 'A',
-      group: 'organise',
-      run: () => openDialog({ kind: 'add-to-collection', gathered }),
-    },
+    collectAct(gathered, openDialog),
     layAct(gathered, openDialog),
   ];
 }
@@ -496,13 +496,7 @@ function searchActs(s: Of<'search', 'search'>, context: CommandContext, within?:
   return [
     { id: 'open', label: 'Show what it finds', key: 'Enter', run: () => go(`/searches/${s.id}`) },
     ...pinActs('search', s.id, s.name, context),
-    {
-      id: 'add-to',
-      label: 'Add to collection…',
-      key: 'A',
-      group: 'organise',
-      run: () => openDialog({ kind: 'add-to-collection', gathered }),
-    },
+    collectAct(gathered, openDialog),
     { id: 'tags', label: 'Tags…', key: 'T', group: 'organise', run: () => openDialog({ kind: 'tags', gathered }) },
     ...memberActs(s.name, context, within),
     ...(s.came + s.went > 0

@@ -5,7 +5,7 @@
 import type { CollectionView, EntryView, SearchView, ShortcutView } from '@rellin/contract';
 import { gatheredCount } from './useGather';
 import type { Gathered, Met } from '../workspace/workspace';
-import { inGroups, type Act, type CommandContext } from './acts';
+import { collectAct, inGroups, type Act, type CommandContext } from './acts';
 import { manyOriginalActs } from './manyOriginals';
 
 export interface Several {
@@ -24,7 +24,6 @@ export function manyActs(
   { shortcuts, collections, searches, originals: entries, met }: Several,
   context: CommandContext,
 ): Act[] {
-  // a list holds either originals or what is in the catalogue
   if (entries.length > 0) return manyOriginalActs(entries, context);
   const { d, gather, openDialog, takeOff, route, clear } = context;
   const gathered: Gathered = {
@@ -41,16 +40,7 @@ export function manyActs(
       return d.say(`${shortcuts.length} are chosen. Choose at most ${MOST_OPENED} to open them together.`);
     for (const s of shortcuts) await d.open({ shortcutId: s.id, route });
   };
-  const acts: Act[] = [
-    {
-      id: 'add-to',
-      label: 'Add to collection…',
-      short: 'Collect…',
-      key: 'A',
-      group: 'organise',
-      run: () => openDialog({ kind: 'add-to-collection', gathered }),
-    },
-  ];
+  const acts: Act[] = [collectAct(gathered, openDialog)];
   if (shortcuts.length > 0)
     acts.push(
       { id: 'open', label: `Open all ${shortcuts.length}`, key: 'Enter', run: () => void openAll() },

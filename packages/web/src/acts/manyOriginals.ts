@@ -1,7 +1,9 @@
 /** The acts on several originals at once. What changes files says “originals”. */
 import type { EntryView } from '@rellin/contract';
 import type { Gathered } from '../workspace/workspace';
-import { inGroups, type Act, type CommandContext } from './acts';
+import { collectAct, inGroups, type Act, type CommandContext } from './acts';
+
+const MOST_ADDED = 500;
 
 export function manyOriginalActs(entries: readonly EntryView[], { d, openDialog, clear }: CommandContext): Act[] {
   const originals = entries.map((e) => ({ placeId: e.placeId, originalId: e.id, name: e.name }));
@@ -14,16 +16,12 @@ export function manyOriginalActs(entries: readonly EntryView[], { d, openDialog,
       short: 'Add shortcuts',
       key: 'N',
       group: 'organise',
-      run: () => void d.addShortcuts({ items }).then((made) => made && clear()),
+      run: () => {
+        if (items.length <= MOST_ADDED) return void d.addShortcuts({ items }).then((made) => made && clear());
+        d.say(`${items.length} are chosen. At most ${MOST_ADDED} shortcuts are added together.`);
+      },
     },
-    {
-      id: 'add-to',
-      label: 'Add to collection…',
-      short: 'Collect…',
-      key: 'A',
-      group: 'organise',
-      run: () => openDialog({ kind: 'add-to-collection', gathered }),
-    },
+    collectAct(gathered, openDialog),
     { id: 'tags', label: 'Tags…', key: 'T', group: 'organise', run: () => openDialog({ kind: 'tags', gathered }) },
     {
       id: 'move-originals',

@@ -3,7 +3,7 @@ import { useCallback, useMemo } from 'react';
 import { useNavigate } from 'react-router';
 import { useQueryClient } from '@tanstack/react-query';
 import type { BoardLayout, MembersView } from '@rellin/contract';
-import { entriesRead } from '../api/entriesRead';
+import { entriesRead, isOriginalId } from '../api/entriesRead';
 import { useCollections, usePins, useSearches, useShortcuts } from '../api/queries';
 import { useSearchActs } from './useSearchActs';
 import { useGather } from './useGather';
@@ -54,9 +54,9 @@ function useSeveral(): (within?: Met) => Several | undefined {
     (within) => {
       if (chosen.length < 2) return undefined;
       const ids = new Set(chosen);
-      const originals = entriesRead(client).filter((e) => ids.has(`${e.placeId}/${e.id}`));
-      // what was read a long time ago may be gone from here: then nothing is done, rather than a part of it
-      if (originals.length > 0 && originals.length < chosen.length) return undefined;
+      // a list holds either originals or what is in the catalogue
+      const originals = chosen.some(isOriginalId) ? entriesRead(client, chosen) : [];
+      if (!originals) return undefined;
       const isChosen = (x: { id: string }) => ids.has(x.id);
       const inIt = (): string[] => {
         if (!within) return [];

@@ -160,7 +160,7 @@ export default function CatalogueView() {
   };
   return (
     <main className="view fills" id="view">
-      <Roving>
+      <Roving label="Filters and acts">
         <div className="view-head">
           <h1>Catalogue</h1>
           {facets && (

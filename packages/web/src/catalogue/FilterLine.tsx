@@ -11,16 +11,12 @@ import { patch } from '../api/client';
 import { useCommands } from '../workspace/useCommands';
 import { useWorkspaceActions } from '../workspace/workspace';
 import type { Column } from '../parts/Grid';
+import { SHAPE_WORDS } from '../parts/listShapes';
 import { KeyCap } from '../parts/KeyCap';
 import { toggled, USUAL } from './columns';
 
-export const SHAPES: Record<SettingsView['catalogueShape'], string> = {
-  table: 'Table',
-  'small-tiles': 'Small tiles',
-  'medium-tiles': 'Medium tiles',
-  'large-tiles': 'Large tiles',
-  compact: 'Compact',
-};
+// a preview stands in the card already
+const { preview: _, ...SHAPES } = SHAPE_WORDS;
 
 /** Remembers how the page is left; shown at once, before the server has it. */
 export function useLayoutChoice() {

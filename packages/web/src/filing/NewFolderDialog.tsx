@@ -15,12 +15,12 @@ export function NewFolderDialog({ request, onClose }: { request: RequestOf<'new-
     setBusy(true);
     const made = await d.newFolder(request.into, name, (refused) => setWrong(refused.message));
     setBusy(false);
-    if (made) onClose();
+    if (made !== undefined) onClose();
   };
   return (
     <FormDialog
       title={`New folder in “${request.name}”`}
-      submit="Make the folder"
+      submit="Make folder"
       busy={busy}
       onClose={onClose}
       onSubmit={(event) => {

@@ -82,7 +82,7 @@ function RenameMany({ entries, onClose }: { entries: EntryView[]; onClose: () =>
     <PatternDialog
       title={`Rename ${entries.length} originals`}
       sources={sources}
-      now={entries.map((e) => shown(e.name))}
+      now={entries.map((e) => e.name)}
       whole={whole}
       help="{name} the present name, {n} a running number, {nn} with two digits; s/from/to/ replaces. The files themselves are renamed; shortcuts keep their names."
       onNames={(names) =>

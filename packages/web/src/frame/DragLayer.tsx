@@ -194,10 +194,7 @@ export function DragLayer({ children }: { children: ReactNode }) {
           shortcuts: [],
           originals: [
             item.entry,
-            ...(many > 1 ? entriesRead(client) : []).filter((e) => {
-              const id = itemId({ type: 'original', entry: e });
-              return id !== itemId(item) && chosen.includes(id);
-            }),
+            ...((many > 1 && entriesRead(client, chosen)) || []).filter((e) => e.id !== item.entry.id),
           ].map((e) => ({ placeId: e.placeId, originalId: e.id, name: e.name })),
         };
       case 'program':

@@ -11,7 +11,6 @@ import { WorkspaceProvider, useDialogs, useFrame, useNotice, useWorkspaceActions
 import { useFeatures } from '../workspace/feature';
 import { DroppedLinks } from './DroppedLinks';
 import { DragLayer } from './DragLayer';
-import { HintLayer } from './HintLayer';
 import { Header } from './Header';
 import { QuietScreen } from './QuietScreen';
 import { SideNav } from './SideNav';
@@ -19,6 +18,8 @@ import { useKeys } from './useKeys';
 import { useLetters } from './useLetters';
 import './frame.css';
 
+// not needed before somebody rests on something
+const HintLayer = lazy(() => import('./HintLayer').then((m) => ({ default: m.HintLayer })));
 const Notices = lazy(() => import('./Notices').then((m) => ({ default: m.Notices })));
 
 /** The forms come when the page has nothing else to do, so that the first key typed into one is not lost. */
@@ -86,7 +87,7 @@ function Inside() {
       <Dialogs />
       <DroppedLinks />
       <Suspense fallback={null}>{notice && <Notices />}</Suspense>
-      {!quiet && <HintLayer />}
+      <Suspense fallback={null}>{!quiet && <HintLayer />}</Suspense>
     </DragLayer>
   );
 }

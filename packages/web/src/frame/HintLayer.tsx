@@ -43,14 +43,16 @@ export function HintLayer() {
     document.addEventListener('focusin', onFocus);
     document.addEventListener('keydown', onKey, true);
     document.addEventListener('pointerdown', hide, true);
-    document.addEventListener('scroll', hide, true);
+    // a list that follows the keys scrolls while the hint of the next row is on its way
+    const onScroll = () => setOf(undefined);
+    document.addEventListener('scroll', onScroll, true);
     return () => {
       hide();
       document.removeEventListener('pointerover', onOver);
       document.removeEventListener('focusin', onFocus);
       document.removeEventListener('keydown', onKey, true);
       document.removeEventListener('pointerdown', hide, true);
-      document.removeEventListener('scroll', hide, true);
+      document.removeEventListener('scroll', onScroll, true);
     };
   }, []);
   if (!of?.node.isConnected) return null;

@@ -38,9 +38,10 @@ const MOST_CHOSEN = 10_000;
 const BY_LIST = { state: { byList: true } };
 
 /** Files dropped from outside onto the list go into the folder it shows. */
-function OutsideDrop({ into, children }: { into: FilingTarget; children: React.ReactNode }) {
+function OutsideDrop(props: { into: FilingTarget; areSeveral: boolean; children: React.ReactNode }) {
+  const { into, areSeveral, children } = props;
   return (
-    <div className="outside-drop" {...useOutsideDrop(into)}>
+    <div className={areSeveral ? 'outside-drop several' : 'outside-drop'} {...useOutsideDrop(into)}>
       {children}
     </div>
   );
@@ -114,9 +115,7 @@ export function FolderList({ placeId, folderId, to, top }: FolderListProps) {
     name: first.data.trail.at(-1)?.name ?? '',
   };
   useOriginalsClipboard(shownFolder, () =>
-    chosenHere.size > 0
-      ? entriesRead(client).filter((e) => e.placeId === placeId && chosenHere.has(e.id))
-      : known.filter((e) => e.id === selectedKey),
+    chosenHere.size > 0 ? (entriesRead(client, chosen) ?? []) : known.filter((e) => e.id === selectedKey),
   );
   if (first.isError) {
     if (place?.scan === 'running')
@@ -239,9 +238,9 @@ export function FolderList({ placeId, folderId, to, top }: FolderListProps) {
         shape={<ShapeChip shape={shape} words={FOLDER_SHAPE_WORDS} onShape={setShape} />}
       />
       {folder.trouble && <p className="folder-trouble small">{folder.trouble}</p>}
-      <OutsideDrop into={here}>
+      <OutsideDrop into={here} areSeveral={chosenHere.size > 1}>
         {isSideBySide ? (
-          <SideBySide>
+          <SideBySide at={`${folderId} ${inHand?.id}`}>
             {above.map((folder, i) => (
               <SideColumn
                 key={folder.id}

@@ -10,12 +10,13 @@ import { Grid } from '../parts/Grid';
 import { KindIcon } from '../parts/KindIcon';
 import { usePagedFolder } from './usePagedFolder';
 
-export function SideBySide({ children }: { children: ReactNode }) {
+/** `at`: another one is another way down. */
+export function SideBySide({ at, children }: { at: string; children: ReactNode }) {
   const row = useRef<HTMLDivElement>(null);
   // the list in hand is in sight, however long the way
   useEffect(() => {
     if (row.current) row.current.scrollLeft = row.current.scrollWidth;
-  });
+  }, [at]);
   return (
     <div ref={row} className="side-by-side">
       {children}

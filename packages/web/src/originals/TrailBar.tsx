@@ -79,7 +79,7 @@ export function TrailBar({
       </form>
     );
   return (
-    <Roving>
+    <Roving label="The folder">
       <div className="trail-bar sheet">
         <ol aria-label="Trail">
           {trail.map((step, i) => (

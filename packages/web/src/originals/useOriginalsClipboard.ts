@@ -49,7 +49,11 @@ export function useOriginalsClipboard(folder: ShownFolder | undefined, inHand: (
     event.clipboardData?.setData(TYPE, token);
     event.preventDefault();
     const what = entries.length === 1 ? `“${shown(entries[0]!.name)}”` : `${entries.length} originals`;
-    d.say(how === 'move' ? `Cut ${what}; Ctrl V moves it into the folder shown then.` : `Copied ${what}.`);
+    d.say(
+      how === 'move'
+        ? `Cut ${what}. Ctrl V in another folder moves ${entries.length === 1 ? 'it' : 'them'} there.`
+        : `Copied ${what}.`,
+    );
   });
   const put = useEffectEvent((event: ClipboardEvent) => {
     if (!folder || !held || dialog || inField(event.target)) return;

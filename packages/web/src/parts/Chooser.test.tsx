@@ -151,7 +151,7 @@ describe('the chooser', () => {
     await userEvent.type(screen.getByLabelText('Name of the new folder'), 'Survey{Enter}');
     expect(await screen.findByText('There is a folder “Survey” in “Documents” already.')).toBeTruthy();
     isTaken = false;
-    await userEvent.click(screen.getByRole('button', { name: 'Make' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Make folder' }));
     await list('/home/wren/Documents/Survey');
     expect(page.sent('POST')[0]!.body).toEqual({ placeId: 1, originalId: 4, newFolder: 'Survey' });
   });

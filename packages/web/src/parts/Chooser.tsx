@@ -18,6 +18,7 @@ import { nameOf, parentOf, shown } from '@rellin/core/paths';
 import { formatBytes } from '@rellin/core/units';
 import { get, post, ProblemError } from '../api/client';
 import { usePrograms, useShortcuts } from '../api/queries';
+import { useCommands } from '../workspace/useCommands';
 import { shortDate } from './dates';
 import { KindIcon } from './KindIcon';
 import { PickList } from './PickList';
@@ -66,7 +67,7 @@ export function Chooser({ title, want, start = '', onChoose, onClose }: ChooserP
   };
   const path = typed ?? marked?.path ?? view?.path ?? '';
   const canChoose = path !== '' && (want === 'anything' || marked === undefined || marked.type === 'folder');
-  /** Enter in the path field goes into a folder, and chooses what is none, or where it stands already. */
+  /** Enter in the path field goes into a folder (of files, one typed with a “/” behind), and chooses all else. */
   const enter = () => {
     const isFolder = want === 'folder' || path.endsWith('/') || (path === marked?.path && marked.type === 'folder');
     if (path === '') return;
@@ -138,7 +139,7 @@ export function Chooser({ title, want, start = '', onChoose, onClose }: ChooserP
         />
         <FormControlLabel
           control={<Checkbox size="small" checked={hidden} onChange={(e) => setHidden(e.target.checked)} />}
-          label="Hidden ones too"
+          label="Show hidden"
         />
       </form>
       <DialogActions sx={{ px: 3, pb: 2 }}>
@@ -349,13 +350,10 @@ function Programs({ onChoose }: { onChoose(name: string): void }) {
 function NewFolder({ into, onMade, onClose }: { into: OriginalRef; onMade(path: string): void; onClose(): void }) {
   const [name, setName] = useState('');
   const [wrong, setWrong] = useState<string>();
+  const d = useCommands();
   const make = async () => {
-    try {
-      onMade((await post('/filing/folder', { ...into, newFolder: name })).path);
-    } catch (failed) {
-      if (!(failed instanceof ProblemError)) throw failed;
-      setWrong(failed.message);
-    }
+    const path = await d.newFolder(into, name, (refused) => setWrong(refused.message));
+    if (path !== undefined) onMade(path);
   };
   return (
     <form
@@ -385,7 +383,7 @@ function NewFolder({ into, onMade, onClose }: { into: OriginalRef; onMade(path: 
         helperText={wrong}
       />
       <Button type="submit" variant="outlined" disabled={name.trim() === ''}>
-        Make
+        Make folder
       </Button>
       <Button onClick={onClose}>Cancel</Button>
     </form>

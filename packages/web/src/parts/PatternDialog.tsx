@@ -2,6 +2,7 @@
 import { useMemo, useState, type ReactNode } from 'react';
 import TextField from '@mui/material/TextField';
 import { renamedBy, type RenameSource } from '@rellin/core/collections';
+import { shown } from '@rellin/core/paths';
 import { FormDialog } from './FormDialog';
 import './PatternDialog.css';
 
@@ -66,8 +67,8 @@ export function PatternDialog({ title, sources, now, whole, help, children, onNa
           <tbody>
             {now.map((name, i) => (
               <tr key={i} className={renamed.ok && renamed.names[i] !== name ? 'changed' : ''}>
-                <td>{name}</td>
-                <td>{renamed.ok ? renamed.names[i] : '…'}</td>
+                <td>{shown(name)}</td>
+                <td>{renamed.ok ? shown(renamed.names[i]!) : '…'}</td>
               </tr>
             ))}
           </tbody>

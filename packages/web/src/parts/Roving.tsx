@@ -74,16 +74,16 @@ export const roving = { ref: keepOneStop, onKeyDown: goOn, 'data-roving': '' } a
 /** The line above a view's list: its name, filters and acts. */
 export function ViewHead({ children }: { children: ReactNode }) {
   return (
-    <div className="view-head" {...roving}>
+    <div className="view-head" role="toolbar" aria-label="Filters and acts" {...roving}>
       {children}
     </div>
   );
 }
 
-/** Several lines of them that are one stop together. */
-export function Roving({ children }: { children: ReactNode }) {
+/** Several lines of them that are one stop together; a toolbar where they have a name. */
+export function Roving({ label, children }: { label?: string; children: ReactNode }) {
   return (
-    <div style={{ display: 'contents' }} {...roving}>
+    <div style={{ display: 'contents' }} role={label && 'toolbar'} aria-label={label} {...roving}>
       {children}
     </div>
   );

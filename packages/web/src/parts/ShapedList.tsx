@@ -55,7 +55,7 @@ interface ShapedListProps<T, K extends string | number> extends GridProps<T, K> 
 export function ShapedList<T, K extends string | number = string>(props: ShapedListProps<T, K>) {
   const { shape, pictureOf, factsOf, dragged, preview, ...list } = props;
   if (shape === 'table') return <Grid {...list} />;
-  if (shape === 'preview') return <OneLarge {...list} preview={preview} />;
+  if (shape === 'preview') return <WithPreview {...list} preview={preview} />;
   const { width, height, picture } = SIZES[shape];
   return (
     <Tiles
@@ -80,7 +80,7 @@ export function ShapedList<T, K extends string | number = string>(props: ShapedL
 }
 
 /** Names on the left, the one in hand on the right. */
-function OneLarge<T, K extends string | number>({
+function WithPreview<T, K extends string | number>({
   preview,
   ...list
 }: GridProps<T, K> & { preview(item: T | undefined): ReactNode }) {
@@ -91,9 +91,9 @@ function OneLarge<T, K extends string | number>({
     if (item !== undefined && list.keyOf(item) === list.selectedKey) current = item;
   }
   return (
-    <div className="one-large">
+    <div className="with-preview">
       <Grid {...list} columns={[{ ...name!, width: 'minmax(0, 1fr)' }]} widths={undefined} onResize={undefined} />
-      <section className="one-large-preview sheet" aria-label="Preview">
+      <section className="with-preview-preview sheet" aria-label="Preview">
         {current === undefined ? <p className="small">Select something, and it is shown here.</p> : preview(current)}
       </section>
     </div>

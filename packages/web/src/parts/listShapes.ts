@@ -6,8 +6,8 @@ export const SHAPE_WORDS: Record<ListShape, string> = {
   'small-tiles': 'Small tiles',
   'medium-tiles': 'Medium tiles',
   'large-tiles': 'Large tiles',
-  compact: 'Columns',
-  preview: 'One large',
+  compact: 'Compact',
+  preview: 'With preview',
 };
 
 export const FOLDER_SHAPE_WORDS: Record<FolderShape, string> = {

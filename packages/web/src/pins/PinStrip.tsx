@@ -286,7 +286,7 @@ export function PinStrip() {
         openDialog({ kind: 'add', typed, slot: all.length + 1 });
       }}
     >
-      <Roving>
+      <Roving label="Pins">
         <SortableContext items={onStrip.map((p) => p.id)} strategy={horizontalListSortingStrategy}>
           <ol>
             {onStrip.map((pin) => (

@@ -96,7 +96,7 @@ export function SearchPane({ search, begin = '' }: { search: SearchView | undefi
   const view: AnswersView | undefined = draft.query.trim() === '' ? undefined : answers.data;
   return (
     <section className="search" aria-label={search?.name ?? 'New search'}>
-      <Roving>
+      <Roving label="What is asked, and how it is shown">
         <div className="view-head">
           <h2>
             <SearchMark colour={search?.colour ?? ''} /> {search?.name ?? 'New search'}

@@ -24,25 +24,17 @@ export function AddWhere({ where, onWhere, slot, onSlot, isMany }: AddWhereProps
   return (
     <>
       <div className="add-where">
-        <Autocomplete
-          multiple
-          size="small"
+        <SeveralField
+          label="Into collections"
           options={collections}
-          getOptionLabel={(c) => c.name}
-          getOptionKey={(c) => c.id}
-          value={collections.filter((c) => where.collections.includes(c.id))}
-          onChange={(_, chosen) => onWhere({ ...where, collections: chosen.map((c) => c.id) })}
-          renderInput={(params) => <TextField {...params} label="Into collections" />}
+          ids={where.collections}
+          onIds={(ids) => onWhere({ ...where, collections: ids })}
         />
-        <Autocomplete
-          multiple
-          size="small"
+        <SeveralField
+          label="With tags"
           options={tags}
-          getOptionLabel={(t) => t.name}
-          getOptionKey={(t) => t.id}
-          value={tags.filter((t) => where.tags.includes(t.id))}
-          onChange={(_, chosen) => onWhere({ ...where, tags: chosen.map((t) => t.id) })}
-          renderInput={(params) => <TextField {...params} label="With tags" />}
+          ids={where.tags}
+          onIds={(ids) => onWhere({ ...where, tags: ids })}
         />
       </div>
       <div className="add-pin">
@@ -70,5 +62,25 @@ export function AddWhere({ where, onWhere, slot, onSlot, isMany }: AddWhereProps
         {where.pin && room <= 0 && <span className="small">The strip is full.</span>}
       </div>
     </>
+  );
+}
+
+function SeveralField(props: {
+  label: string;
+  options: { id: string; name: string }[];
+  ids: readonly string[];
+  onIds(ids: string[]): void;
+}) {
+  return (
+    <Autocomplete
+      multiple
+      size="small"
+      options={props.options}
+      getOptionLabel={(option) => option.name}
+      getOptionKey={(option) => option.id}
+      value={props.options.filter((option) => props.ids.includes(option.id))}
+      onChange={(_, chosen) => props.onIds(chosen.map((option) => option.id))}
+      renderInput={(params) => <TextField {...params} label={props.label} />}
+    />
   );
 }

@@ -5,7 +5,7 @@
 import { useEffect, useState } from 'react';
 import Autocomplete from '@mui/material/Autocomplete';
 import TextField from '@mui/material/TextField';
-import type { OriginalRef } from '@rellin/contract';
+import type { OriginalId, OriginalRef, PlaceId } from '@rellin/contract';
 import type { Kind } from '@rellin/core/kinds';
 import { kindOf, kindWord } from '@rellin/core/kinds';
 import { Finder } from '@rellin/core/match';
@@ -164,6 +164,10 @@ function useOffered(typed: string): Offered[] {
     return [...('clipboard' in navigator ? [CLIPBOARD] : []), ...[...opened.values()].slice(0, MOST_RECENT)];
   }
   if (words === '') return [];
+  const thereAlready = (placeId: PlaceId, originalId: OriginalId) => {
+    const there = shortcuts.find((s) => s.placeId === placeId && s.originalId === originalId);
+    return there ? ` · has the shortcut “${there.name}” already` : '';
+  };
   const finder = new Finder(programs.map((p) => ({ id: p.id, group: 'original', name: p.name })));
   const byId = new Map(programs.map((p) => [p.id, p]));
   return [
@@ -178,7 +182,7 @@ function useOffered(typed: string): Offered[] {
         key: `original ${a.id}`,
         text: a.name,
         kind: a.kind,
-        detail: `${kindWord(a.kind)} · ${a.trail}`,
+        detail: `${kindWord(a.kind)} · ${a.trail}${thereAlready(a.placeId!, a.originalId!)}`,
         original: { placeId: a.placeId!, originalId: a.originalId! },
       })),
   ];

@@ -129,9 +129,14 @@ describe('the one field for adding', () => {
       { kind: 'add' },
       {
         'GET /programs': [{ id: 'ring.desktop', name: 'Ringbook', comment: 'Rings', genericName: '' }],
+        'GET /shortcuts': [aShortcut({ id: 's8', name: 'Log', placeId: 1, originalId: 8 })],
         'GET /find': {
           query: 'ring',
           answers: [
+            {
+              ...{ group: 'original', id: '1/8', name: 'ringing log.csv', kind: 'table', state: null, trail: 'Survey' },
+              ...{ ranges: [], placeId: 1, originalId: 8, shortcutId: null, seconds: 3, steps: 3 },
+            },
             {
               ...{ group: 'original', id: '1/7', name: 'ringing.csv', kind: 'table', state: null, trail: 'Survey' },
               ...{ ranges: [], placeId: 1, originalId: 7, shortcutId: null, seconds: 3, steps: 3 },
@@ -144,11 +149,15 @@ describe('the one field for adding', () => {
     );
     await userEvent.type(field(), 'ring');
     const options = await screen.findAllByRole('option');
-    expect(options.map((o) => o.textContent)).toEqual(['RingbookRings', 'ringing.csvtable · Survey']);
+    expect(options.map((o) => o.textContent)).toEqual([
+      'RingbookRings',
+      'ringing log.csvtable · Survey · has the shortcut “Log” already',
+      'ringing.csvtable · Survey',
+    ]);
     // a word half typed is no mistake
     expect(await screen.findByText('Choose one of these, or type on')).toBeTruthy();
     expect(field().getAttribute('aria-invalid')).toBe('false');
-    await userEvent.click(options[1]!);
+    await userEvent.click(options[2]!);
     await userEvent.click(button('Add shortcut'));
     await waitFor(() => expect(page.sent('POST')).toHaveLength(1));
     expect(page.sent('POST')[0]!.body).toEqual({ placeId: 1, originalId: 7 });

@@ -15,11 +15,12 @@ export const originalCommands = ({ attempt, done }: CommandTools) => ({
       );
       return true;
     }, onRefused),
+  /** Its path. */
   newFolder: (into: OriginalRef, name: string, onRefused?: (refused: ProblemError) => void) =>
     attempt(async () => {
-      await post('/filing/folder', { placeId: into.placeId, originalId: into.originalId, newFolder: name });
+      const { path } = await post('/filing/folder', { ...into, newFolder: name });
       await done(`Made the folder “${name.trim()}”`);
-      return true;
+      return path;
     }, onRefused),
   duplicateOriginals: (originals: readonly OriginalRef[]) =>
     attempt(async () => {
