@@ -1,4 +1,4 @@
-/** Walks a tree with two threads and hands packed batches to one collector, parents always before their children. */
+/** Walks a tree with up to two threads and hands packed batches to one collector, parents always before their children. */
 import { Worker } from 'node:worker_threads';
 import { FLAGS, type OpenFolder, type WalkBatch, type WalkerMessage } from './walkTypes.js';
 
@@ -24,7 +24,8 @@ export function walk({ root, excludes, own, threads = 2, signal, onBatch }: Walk
 
   return new Promise<boolean>((resolve, reject) => {
     const workers: Worker[] = [];
-    const idle: Worker[] = [];
+    /** Those that wait for folders; the second begins when the first has some to spare, which in a small tree is never. */
+    const idle: (Worker | 'not begun')[] = new Array<'not begun'>(threads).fill('not begun');
     const waiting: OpenFolder[] = [];
     let settled = false;
     const finish = (error?: Error) => {
@@ -38,14 +39,15 @@ export function walk({ root, excludes, own, threads = 2, signal, onBatch }: Walk
     const hand = () => {
       while (idle.length > 0 && waiting.length > 0) {
         const share = waiting.splice(0, Math.ceil(waiting.length / idle.length));
-        idle.pop()!.postMessage({ kind: 'walk', folders: share });
+        const next = idle.pop()!;
+        (next === 'not begun' ? begin() : next).postMessage({ kind: 'walk', folders: share });
       }
       Atomics.store(shared, FLAGS.idle, idle.length);
       if (idle.length === threads && waiting.length === 0) finish();
     };
-    for (let i = 0; i < threads; i++) {
+    const begin = () => {
       const worker = new Worker(new URL('./walker.worker.js', import.meta.url), {
-        workerData: { flags, excludes, own, refStart: 1 + i * REFS_PER_THREAD },
+        workerData: { flags, excludes, own, refStart: 1 + workers.length * REFS_PER_THREAD },
       });
       workers.push(worker);
       worker.on('error', (error) => finish(error));
@@ -66,9 +68,9 @@ export function walk({ root, excludes, own, threads = 2, signal, onBatch }: Walk
           hand();
         }
       });
-      if (i === 0) worker.postMessage({ kind: 'walk', folders: [{ ref: 0, path: root, relative: '' }] });
-      else idle.push(worker);
-    }
-    Atomics.store(shared, FLAGS.idle, idle.length);
+      return worker;
+    };
+    waiting.push({ ref: 0, path: root, relative: '' });
+    hand();
   });
 }

@@ -4,6 +4,7 @@
  */
 import type { OriginalId, PlaceId, ShortcutId } from '@rellin/contract';
 import { watch, type FSWatcher } from 'node:fs';
+import { stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Worker } from 'node:worker_threads';
 import { Inject, Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
@@ -40,7 +41,9 @@ const MOST_OPENED = 5000;
 const LONGEST_MS = 60_000;
 
 /** In a thread of its own, ended when it takes too long; undefined where there is no list. */
-function readInThread(path: string): Promise<RecentFilesResult | undefined> {
+async function readInThread(path: string): Promise<RecentFilesResult | undefined> {
+  // a thread costs more than the look
+  if (!(await stat(path).catch(() => undefined))) return undefined;
   return new Promise((resolve, reject) => {
     const worker = new Worker(new URL('./recentFiles.worker.js', import.meta.url), {
       workerData: { path, limit: LONGEST_LIST },
