@@ -40,15 +40,16 @@ export default {
       testEnvironment: 'node',
       testEnvironmentOptions: { customExportConditions: ['source', 'node', 'node-addons'] },
       testMatch: ['<rootDir>/packages/server/{src,test}/**/*.test.ts'],
+      testPathIgnorePatterns: ['/node_modules/', '/test/security/'],
     },
     {
       ...common,
-      // what concerns security once more, the server run by an ordinary user
-      displayName: 'ordinary',
+      // the server run by an ordinary user also where the tests are the superuser's
+      displayName: 'security',
       testEnvironment: 'node',
       testEnvironmentOptions: { customExportConditions: ['source', 'node', 'node-addons'] },
       testMatch: ['<rootDir>/packages/server/test/security/**/*.test.ts'],
-      setupFiles: ['<rootDir>/packages/server/test/testing/ordinary.ts'],
+      setupFiles: ['<rootDir>/packages/server/test/testing/runOrdinary.ts'],
     },
     {
       ...common,

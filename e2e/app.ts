@@ -64,7 +64,7 @@ export class App {
       writeDemo(base: string, seed: number, today: Date, troubled: boolean): number;
     };
     writeDemo(app.files, 7, new Date(`${date}T00:00:00Z`), troubled);
-    await admin(`CREATE DATABASE ${app.database} OWNER rellin`);
+    await admin(`CREATE DATABASE ${app.database} OWNER rellin TEMPLATE ${process.env['RELLIN_TEST_DATABASE']}`);
     await app.serve();
     return app;
   }
@@ -76,7 +76,7 @@ export class App {
     mkdirSync(app.files);
     fill(app.files);
     app.home = app.files;
-    await admin(`CREATE DATABASE ${app.database} OWNER rellin`);
+    await admin(`CREATE DATABASE ${app.database} OWNER rellin TEMPLATE ${process.env['RELLIN_TEST_DATABASE']}`);
     await app.serve();
     return app;
   }

@@ -2,8 +2,9 @@
  * npm test: everything. Makes sure of what is missing, builds, then core, server and page under Jest and the real
  * interface in headless Chromium. The last line is "N passed, N failed".
  *
- *   npm test -- core|server|ordinary|web|e2e   only that part; “ordinary” is what concerns security once more, with the
- *                                       server run by an ordinary user where the tests are the superuser's
+ *   npm test -- core|server|security|web|e2e   only that part; “security” has its servers run by an ordinary user also
+ *                                       where the tests are the superuser's
+ *   npm run test:superuser              “security” once more, the server run by the superuser
  *   npm run test:fuzz                   a hundred thousand requests that nobody sends (RELLIN_FUZZ says how many)
  *   npm run test:faults                 the server ended at every point of every act that touches the disk
  */
@@ -22,9 +23,10 @@ import {
   ROOT,
 } from './lib/prepare.mjs';
 import { privateCluster } from './lib/postgres.mjs';
+import { ensureTestDatabase } from './lib/testDatabase.mjs';
 import { runAlong } from './lib/run.mjs';
 
-const JEST_PARTS = ['core', 'server', 'ordinary', 'web'];
+const JEST_PARTS = ['core', 'server', 'security', 'web'];
 
 async function jest(parts, env, only = []) {
   const file = join(DATA, 'test', 'jest.json');
@@ -95,6 +97,7 @@ runMain(async () => {
   const env = {
     ...process.env,
     RELLIN_TEST_CLUSTER: cluster.url('postgres', 'rellin_admin'),
+    RELLIN_TEST_DATABASE: await ensureTestDatabase(cluster),
     RELLIN_TEST_CHROMIUM: CHROMIUM,
     RELLIN_TEST_PG_BIN: postgresBin(),
   };
@@ -105,7 +108,10 @@ runMain(async () => {
     if (asked.includes('faults'))
       results.push(await jest(['server'], { ...env, RELLIN_ALL_FAULTS: '1' }, ['--testPathPatterns', 'faults']));
     if (asked.includes('fuzz'))
-      results.push(await jest(['server'], { RELLIN_FUZZ: '100000', ...env }, ['--testPathPatterns', 'security/fuzz']));
+      results.push(
+        await jest(['security'], { RELLIN_FUZZ: '100000', ...env }, ['--testPathPatterns', 'security/fuzz']),
+      );
+    if (asked.includes('superuser')) results.push(await jest(['security'], { ...env, RELLIN_TEST_SUPERUSER: '1' }));
     if (wants('e2e')) results.push(await e2e(env));
   } finally {
     cluster.stop();

@@ -39,17 +39,20 @@ export class Refused extends Error {
   }
 }
 
+const LONGEST_PAUSE_MS = 100;
+
 /** Asks again until the answer is what is waited for; fails with the last answer after `ms`. */
 export async function until<T>(ask: () => Promise<T> | T, isIt: (answer: T) => boolean, ms = 15_000): Promise<T> {
   const end = Date.now() + ms;
-  for (;;) {
+  // what is asked often costs the server what it is waited for with
+  for (let pause = 5; ; pause = Math.min(pause * 1.3, LONGEST_PAUSE_MS)) {
     const answer = await ask();
     if (isIt(answer)) return answer;
     if (Date.now() > end)
       throw new Error(
         `waited ${ms} ms in vain; last answer: ${JSON.stringify(answer)?.slice(0, 1500)}${Rellin.allLogged()}`,
       );
-    await new Promise((resolve) => setTimeout(resolve, 20));
+    await new Promise((resolve) => setTimeout(resolve, pause));
   }
 }
 
@@ -116,10 +119,18 @@ export class Rellin {
 
   static async make(options: RellinOptions = {}, prepare?: (rellin: Rellin) => void): Promise<Rellin> {
     const rellin = new Rellin(options);
-    await Rellin.sql('postgres', `CREATE DATABASE ${rellin.database} OWNER rellin`);
+    await Rellin.createDatabase(rellin.database);
     prepare?.(rellin);
     await rellin.start();
     return rellin;
+  }
+
+  /** With the whole schema, and no rows. */
+  static async createDatabase(name: string): Promise<void> {
+    await Rellin.sql(
+      'postgres',
+      `CREATE DATABASE ${name} OWNER rellin TEMPLATE ${process.env['RELLIN_TEST_DATABASE']}`,
+    );
   }
 
   static async sql(database: string, text: string, values: unknown[] = []): Promise<Record<string, unknown>[]> {

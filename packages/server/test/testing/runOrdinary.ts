@@ -1,2 +1,2 @@
-/** Set up before the tests of the project “ordinary”: their servers are run by an ordinary user. */
-process.env['RELLIN_TEST_ORDINARY'] = '1';
+/** Set up before the security tests: their servers are run by an ordinary user, unless it is the superuser's turn. */
+if (process.env['RELLIN_TEST_SUPERUSER'] !== '1') process.env['RELLIN_TEST_ORDINARY'] = '1';

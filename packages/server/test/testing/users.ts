@@ -22,7 +22,7 @@ const canReach = (user: { uid: number; gid: number }): boolean => {
 /** Tests may run things as an ordinary user. */
 export const canBeOrdinary = isSuperuser && canReach(ORDINARY);
 
-/** Servers of the project “ordinary” are run by such a user. */
+/** The servers of the security tests are run by such a user. */
 export const asOrdinary = process.env['RELLIN_TEST_ORDINARY'] === '1' && canBeOrdinary;
 
 export function giveTo(path: string, { uid, gid }: { uid: number; gid: number }): void {
