@@ -22,6 +22,7 @@ const SERVER = [
     'threads',
     'faults',
     'disk',
+    'trash',
   ],
   // acts, and the disk as it is known
   ...['journal', 'indexing', 'places', 'settings', 'originals', 'programs', 'keys', 'pictures', 'identity'],
@@ -131,6 +132,7 @@ const SERVER_FACES = {
   settings: ['settings.module.ts', 'settings.service.ts'],
   shortcuts: ['goesWith.service.ts', 'shortcuts.module.ts', 'shortcuts.repository.ts', 'shortcuts.service.ts'],
   tags: ['tags.module.ts', 'tags.repository.ts', 'tags.service.ts'],
+  trash: ['bins.ts', 'infoFiles.ts'],
 };
 
 /** Likewise; an index file would bring a whole view along where a part of it is shown. */
@@ -146,6 +148,7 @@ const WEB_FACES = {
     'useSearchActs.ts',
   ],
   aliases: ['CardParts.tsx', 'LinksPart.tsx', 'PublishedLine.tsx', 'useAliases.ts'],
+  bin: ['InBin.tsx'],
   card: ['Card.tsx'],
   catalogue: ['QuickFilterDialog.tsx'],
   collections: ['taggedRows.tsx', 'useMemberRows.ts'],

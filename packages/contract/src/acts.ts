@@ -175,6 +175,7 @@ export type Topic =
   | 'aliases'
   | 'plan'
   | 'find'
+  | 'deleted'
   | 'example';
 
 /** What to open: a shortcut, an original or a program. */

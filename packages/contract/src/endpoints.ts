@@ -53,6 +53,7 @@ import type {
   NewCollection,
   NewMembers,
 } from './collections.js';
+import type { DeleteRequest, DeleteView, DiskBin, ExpungeRequest, ExpungeView, RestoreRequest } from './deleted.js';
 import type { ExampleView } from './example.js';
 import type {
   FilingRequest,
@@ -123,6 +124,7 @@ export interface Endpoints {
     '/aliases': { answer: AliasView[] };
     '/aliases/found': { answer: FoundLinksView };
     '/aliases/publications': { answer: PublicationView[] };
+    '/bin/originals': { answer: DiskBin[] };
     '/boards': { query?: FromQuery; answer: BoardView[] };
     '/boards/:id': { answer: BoardLayout };
     '/check-up': { answer: CheckUpView };
@@ -185,6 +187,12 @@ export interface Endpoints {
     '/aliases/publications': { body: PublishRequest; answer: PublicationView };
     '/aliases/take': { body: TakeLink; answer: AliasView };
     '/bin/empty': { answer: { removed: number } };
+    /** Originals into the bin of their disk, in one act. */
+    '/bin/originals': { body: DeleteRequest; answer: DeleteView };
+    /** For good; it cannot be undone. */
+    '/bin/originals/expunge': { body: ExpungeRequest; answer: ExpungeView };
+    /** Where each lay, or into another folder, in one act. */
+    '/bin/originals/restore': { body: RestoreRequest; answer: FilingView };
     '/boards': { body: NewBoard; answer: BoardLayout };
     '/boards/:id/bundles': { body: NewBundle; answer: { made: number; layout: BoardLayout } };
     '/boards/:id/bundles/:bundleId/ungather': { answer: BoardLayout };

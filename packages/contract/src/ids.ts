@@ -11,6 +11,8 @@ export type BoardId = IdOf<'board'>;
 export type BoardItemId = IdOf<'board item'>;
 export type BundleId = IdOf<'bundle'>;
 export type CollectionId = IdOf<'collection'>;
+/** Of an original in a bin of the disk. */
+export type DeletedId = IdOf<'deleted original'>;
 export type MemberId = IdOf<'member'>;
 export type OpeningId = IdOf<'opening'>;
 export type PinId = IdOf<'pin'>;

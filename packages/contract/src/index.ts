@@ -11,6 +11,7 @@ export type * from './boards.js';
 export type * from './collections.js';
 export type * from './tags.js';
 export type * from './filing.js';
+export type * from './deleted.js';
 export type * from './searches.js';
 export type * from './checkUp.js';
 export type * from './aliases.js';

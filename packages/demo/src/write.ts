@@ -17,6 +17,7 @@ import {
 import { INDEX_THEME, programIcon } from './programIcons.js';
 import { PROGRAMS } from './scenario.js';
 import { makeTree, type DemoFile } from './tree.js';
+import { throwAway } from './deleted.js';
 import { HAND_MADE_LINKS, trouble } from './trouble.js';
 
 export interface DemoFolders {
@@ -76,6 +77,7 @@ export function writeDemo(base: string, seed: number, today: Date, troubled = tr
   writeFiles(at.marrowick, [...tree.marrowick, ...gone.files]);
   writeFiles(at.fieldDrive, tree.fieldDrive);
   writeFiles(at.stationShare, tree.stationShare);
+  throwAway(at, today);
   if (troubled) for (const [path, target] of HAND_MADE_LINKS) symlinkSync(target, join(at.marrowick, path));
   mkdirSync(dirname(at.fieldDriveStore), { recursive: true });
 

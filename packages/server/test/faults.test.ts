@@ -338,6 +338,62 @@ describe('ended as by kill -9', () => {
     );
     expect(ends).toBeGreaterThan(0);
   }, 600_000);
+
+  const bin = () => join(rellin.base, 'share/Trash');
+  const bothRefs = async (s: Scene) => {
+    const both = [];
+    for (const name of ['a', 'b']) both.push(await known(at(`${s.name}/in/${name}.txt`)));
+    return both.map((b) => ({ placeId: b!.placeId, originalId: b!.originalId }));
+  };
+  /** Which of the two lie in the bin and which where they were: each once, each as it was. */
+  const wherever = (s: Scene) => {
+    const n = s.name.split(' ')[1];
+    const texts = (folder: string) =>
+      list(folder)
+        .map((name) => readFileSync(join(folder, name), 'utf8'))
+        .filter((text) => ['a', 'b'].some((x) => text === `${x} ${n}`))
+        .sort();
+    const [binned, there] = [texts(join(bin(), 'files')), texts(at(`${s.name}/in`))];
+    expect([...binned, ...there].sort()).toEqual([`a ${n}`, `b ${n}`]);
+    // no info file without its thing, and none the other way round
+    expect(list(join(bin(), 'info'))).toEqual(list(join(bin(), 'files')).map((name) => `${name}.trashinfo`));
+    return binned.length;
+  };
+  const inBin = async (s: Scene) => {
+    const lie = (await rellin.get('/bin/originals')).flatMap((b) => b.originals);
+    return lie.filter((d) => d.path?.startsWith(at(s.name))).map((d) => d.id);
+  };
+
+  it('while originals are deleted: both are in the bin, or both where they were', async () => {
+    const ends = await endedEverywhere(
+      bothRefs,
+      (_, originals) => rellin.post('/bin/originals', { originals }),
+      async (s, _, acknowledged) => {
+        const binned = wherever(s);
+        expect([0, 2]).toContain(binned);
+        if (acknowledged) expect(binned).toBe(2);
+      },
+    );
+    expect(ends).toBeGreaterThan(0);
+  }, 600_000);
+
+  it('while that is undone, and while they are restored: both are back, or both in the bin', async () => {
+    for (const bringBack of [
+      () => rellin.post('/journal/undo'),
+      async (s: Scene) => rellin.post('/bin/originals/restore', { ids: await inBin(s) }),
+    ]) {
+      const ends = await endedEverywhere(
+        async (s) => rellin.post('/bin/originals', { originals: await bothRefs(s) }),
+        bringBack,
+        async (s, _, acknowledged) => {
+          const binned = wherever(s);
+          expect([0, 2]).toContain(binned);
+          if (acknowledged) expect(binned).toBe(0);
+        },
+      );
+      expect(ends).toBeGreaterThan(0);
+    }
+  }, 600_000);
 });
 
 /** A scene of which the collection lies published, in step. */

@@ -14,7 +14,6 @@ import {
   mkdirSync,
   openSync,
   readlinkSync,
-  readdirSync,
   readSync,
   renameSync,
   rmdirSync,
@@ -23,9 +22,12 @@ import {
   writeSync,
   type Stats,
 } from 'node:fs';
-import { fromBytes, nameOf, parentOf, shown } from '@rellin/core/paths';
+import { nameOf, parentOf, shown } from '@rellin/core/paths';
 import { InsideError, seenInside, withFolder, withParent, type Bounds, type HeldFolder } from '../disk/inside.js';
 import { absolute } from '../disk/paths.js';
+import { inFolder, namesIn, removeTree } from '../disk/trees.js';
+import { withBin } from '../trash/bins.js';
+import { releaseName, takeName, type BinEnd } from '../trash/infoFiles.js';
 import { faultPoint } from '../faults/faultPoint.js';
 import { keepExtended, keepPlain } from './attributes.js';
 
@@ -52,13 +54,26 @@ export interface FiledItem {
   via?: string[];
   /** It came to its end once: from then on what stands at `to` is ours. */
   filed?: boolean;
+  /** Set where it goes into a bin of the disk, or comes from one: its name there is taken before, and free after. */
+  bin?: BinEnd & { end: 'from' | 'to' };
+  /** Folders above `to` that are to be made for it, the outermost first. */
+  folders?: string[];
   /** What of it the file system there does not keep. */
   lost?: ('owner' | 'attributes')[];
 }
 
 /** Why something was not done; the server puts it into words. */
 export type MoveFault =
-  'gone' | 'changed' | 'changed-while-copied' | 'occupied' | 'not-copied' | 'edited' | 'neither' | 'device';
+  | 'gone'
+  | 'changed'
+  | 'changed-while-copied'
+  | 'occupied'
+  | 'not-copied'
+  | 'edited'
+  | 'neither'
+  | 'expunged'
+  | 'device'
+  | 'other-volume';
 
 class MoveError extends Error {
   readonly code = 'EMOVE';
@@ -76,6 +91,10 @@ export interface MoveContext {
   tick(): void;
 }
 
+/** For one item: what goes through a bin may reach that bin as well. */
+const withItsBin = (context: MoveContext, { bin }: FiledItem): MoveContext =>
+  bin ? { ...context, bounds: withBin(context.bounds, bin.bin) } : context;
+
 const CHUNK = 1 << 20;
 const WRITING = constants.O_WRONLY | constants.O_CREAT | constants.O_EXCL | constants.O_NOFOLLOW;
 
@@ -87,21 +106,6 @@ function seenAt(path: string, { bounds }: MoveContext): Stats | undefined {
     const code = (error as NodeJS.ErrnoException).code;
     if (code === 'ENOENT' || code === 'ENOTDIR') return undefined;
     throw error;
-  }
-}
-
-function namesIn(folder: HeldFolder): string[] {
-  return readdirSync(folder.at(), { encoding: 'buffer' })
-    .map((n) => fromBytes(n))
-    .sort();
-}
-
-function inFolder<T>(folder: HeldFolder, name: string, use: (inner: HeldFolder) => T): T {
-  const inner = folder.folder(name);
-  try {
-    return use(inner);
-  } finally {
-    inner.close();
   }
 }
 
@@ -196,22 +200,6 @@ function copyFile(from: HeldFolder, name: string, to: HeldFolder, toName: string
   } finally {
     closeSync(target);
   }
-}
-
-/** Removes a file, link or folder with all in it, and follows nothing. Whether there was anything. */
-function removeTree(folder: HeldFolder, name: string, tick: () => void): boolean {
-  const s = folder.seen(name);
-  if (!s) return false;
-  tick();
-  if (!s.isDirectory()) {
-    unlinkSync(folder.at(name));
-    return true;
-  }
-  inFolder(folder, name, (inner) => {
-    for (const child of namesIn(inner)) removeTree(inner, child, tick);
-  });
-  rmdirSync(folder.at(name));
-  return true;
 }
 
 function removeAt(path: string, context: MoveContext): void {
@@ -334,8 +322,16 @@ function copied(item: FiledItem, from: string, to: string, part: string, context
 }
 
 /** Puts it where it is to go; of what is carried to another file system the original stays until it is released. */
-export function forward(item: FiledItem, context: MoveContext): void {
+export function forward(item: FiledItem, plain: MoveContext): void {
+  const context = withItsBin(plain, item);
+  const { bin } = item;
+  for (const folder of item.folders ?? []) makeFolders(folder, context);
+  if (bin?.end === 'to') {
+    if (!takeName(bin, context)) throw new MoveError('occupied', item.to);
+    faultPoint('name in the bin taken');
+  }
   forwardNow(item, context);
+  if (bin?.end === 'from' && !seenAt(item.from!, context)) releaseName(bin, context);
   item.filed = true;
 }
 
@@ -362,6 +358,8 @@ function forwardNow(item: FiledItem, context: MoveContext): void {
       } catch (error) {
         // two mounts of one file system: it cannot be renamed between them
         if ((error as NodeJS.ErrnoException).code !== 'EXDEV') throw error;
+        // a bin takes nothing from elsewhere unless that was said before
+        if (item.bin?.end === 'to') throw new MoveError('other-volume', from!);
         item.way = 'carry';
         item.digest = contentDigest(from!, context);
         return forwardNow(item, context);
@@ -393,15 +391,27 @@ function forwardNow(item: FiledItem, context: MoveContext): void {
  * Removes the original of what was carried, once everything carried with it stands whole where it is to be: a drive
  * that goes half-way takes nothing with it.
  */
-export function release(item: FiledItem, context: MoveContext): void {
+export function release(item: FiledItem, plain: MoveContext): void {
+  const context = withItsBin(plain, item);
   if (item.way !== 'carry' || !seenAt(item.from!, context)) return;
   if (!seenAt(item.to, context) || contentDigest(item.to, context) !== item.digest)
     throw new MoveError('not-copied', item.to);
   removeAt(item.from!, context);
+  if (item.bin?.end === 'from') releaseName(item.bin, context);
 }
 
 /** Puts it back exactly where it was. */
-export function backward(item: FiledItem, context: MoveContext): void {
+export function backward(item: FiledItem, plain: MoveContext): void {
+  const context = withItsBin(plain, item);
+  const { bin } = item;
+  if (bin?.end === 'from' && !seenAt(item.from!, context) && seenAt(item.to, context) && !takeName(bin, context))
+    throw new MoveError('occupied', item.from!);
+  backwardNow(item, context);
+  if (bin?.end === 'to') releaseName(bin, context);
+  for (const folder of [...(item.folders ?? [])].reverse()) removeEmpty(folder, context);
+}
+
+function backwardNow(item: FiledItem, context: MoveContext): void {
   const { from, to, way, part } = item;
   if (item.via) return handOn(item, 'backward', context);
   removeAt(part, context);
@@ -426,7 +436,7 @@ export function backward(item: FiledItem, context: MoveContext): void {
         copied({ ...item, digest: undefined, source: undefined }, to, from!, beside, context, true);
         removeAt(to, context);
       }
-    } else if (!source) throw new MoveError('neither', to);
+    } else if (!source && item.filed) throw new MoveError(item.bin?.end === 'to' ? 'expunged' : 'neither', to);
   } else if (target) {
     const ours = contentDigest(to, context) === item.digest;
     if (!ours && !item.filed) return;

@@ -6,6 +6,8 @@ import { IndexingModule } from '../indexing/indexing.module.js';
 import { OriginalsModule } from '../originals/originals.module.js';
 import { PlacesModule } from '../places/places.module.js';
 import { ShortcutsModule } from '../shortcuts/shortcuts.module.js';
+import { DeletedController } from './deleted.controller.js';
+import { DeletedService } from './deleted.service.js';
 import { FilingController } from './filing.controller.js';
 import { FilingRepository } from './filing.repository.js';
 import { FilingService } from './filing.service.js';
@@ -14,8 +16,8 @@ import { InPlaceService } from './inPlace.service.js';
 
 @Module({
   imports: [ActivityModule, DiskModule, IdentityModule, IndexingModule, OriginalsModule, PlacesModule, ShortcutsModule],
-  controllers: [FilingController],
-  providers: [FilingRepository, FilingService, MoverService, InPlaceService],
+  controllers: [FilingController, DeletedController],
+  providers: [FilingRepository, FilingService, MoverService, InPlaceService, DeletedService],
   exports: [FilingService],
 })
 export class FilingModule {}

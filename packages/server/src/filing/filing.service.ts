@@ -29,7 +29,8 @@ import { MoverService } from './mover.service.js';
 import type { ActTx } from '../journal/actTx.js';
 import type { RowChange } from '../journal/rowChange.js';
 
-interface Source {
+/** What comes into a folder. */
+export interface Source {
   path: string;
   name: string;
   isFolder: boolean;
@@ -37,7 +38,7 @@ interface Source {
   seen: SeenFile | null;
 }
 
-interface Folder {
+export interface Folder {
   path: string;
   name: string;
   dev: number;
@@ -140,7 +141,11 @@ export class FilingService implements OnApplicationShutdown, WithinAct, AfterAct
     const sources = await this.sourcesOf(request, folder);
     return this.inTurn(folder.path, async () => {
       const names = namesFor(sources, await this.namesIn(folder), request.clash);
-      if (names.kind === 'clashes') return this.clashes(names.indexes, sources, folder);
+      if (names.kind === 'clashes')
+        return this.clashes(
+          names.indexes.map((i) => sources[i]!),
+          folder,
+        );
       const id = randomUUID();
       const items = names.filed.map((filed) => this.item(id, sources[filed.index]!, filed, folder, request.how));
       const done = { filed: items.length, skipped: names.skipped.length, into: folder.name };
@@ -183,7 +188,7 @@ export class FilingService implements OnApplicationShutdown, WithinAct, AfterAct
     const asked = await choose();
     if (asked.kind === 'clashes') {
       bytes.resume();
-      return this.clashes([0], [{ ...incoming[0]!, path: '', seen: null }], folder);
+      return this.clashes([{ ...incoming[0]!, path: '', seen: null }], folder);
     }
     if (asked.filed.length === 0) {
       bytes.resume();
@@ -204,7 +209,7 @@ export class FilingService implements OnApplicationShutdown, WithinAct, AfterAct
         const [filed] = names.kind === 'names' ? names.filed : [];
         if (!filed) {
           await this.putBack(id, [item], null);
-          if (names.kind === 'clashes') return this.clashes([0], [{ ...incoming[0]!, path: '', seen: null }], folder);
+          if (names.kind === 'clashes') return this.clashes([{ ...incoming[0]!, path: '', seen: null }], folder);
           return { state: 'done', filed: 0, skipped: 1, into: folder.name, notes: [] };
         }
         const { to, stash } = this.item(id, undefined, filed, folder, 'copy');
@@ -258,7 +263,7 @@ export class FilingService implements OnApplicationShutdown, WithinAct, AfterAct
     await this.carryOut(id, items, made, told);
   }
 
-  private async targetOf(into: FilingTarget): Promise<Folder> {
+  async targetOf(into: FilingTarget): Promise<Folder> {
     const ref = into.shortcutId === undefined ? into : await this.originalOf(into.shortcutId);
     if (ref.placeId === undefined || ref.originalId === undefined)
       throw new Refusal('not-valid', 'There is no folder named to move or copy to.');
@@ -316,8 +321,9 @@ export class FilingService implements OnApplicationShutdown, WithinAct, AfterAct
     return new Set(await this.mover.run({ kind: 'names', path: folder.path }));
   }
 
-  private async clashes(indexes: number[], sources: Source[], folder: Folder): Promise<FilingView> {
-    const some = indexes.slice(0, MOST_CLASHES).map((i) => sources[i]!);
+  /** The names of these are taken in a folder. */
+  async clashes(sources: readonly Source[], folder: Pick<Folder, 'path' | 'name'>): Promise<FilingView> {
+    const some = sources.slice(0, MOST_CLASHES);
     const there = await this.mover.run({ kind: 'probe', paths: some.map((s) => absolute(folder.path, s.name)) });
     const facts = (s: SeenFile | null | undefined) =>
       s ? { size: s.isFolder ? null : s.size, modified: s.modified } : null;
@@ -325,7 +331,7 @@ export class FilingService implements OnApplicationShutdown, WithinAct, AfterAct
       state: 'clashes',
       into: folder.name,
       clashes: some.map((source, i) => ({ name: source.name, there: facts(there[i]), coming: facts(source.seen) })),
-      total: indexes.length,
+      total: sources.length,
     };
   }
 
@@ -544,7 +550,7 @@ function wentAway(place: string, items: readonly FiledItem[], done: number): Ref
 }
 
 /** What was not kept of things that went to another file system, to be said. */
-function notesOn(items: readonly FiledItem[]): string[] {
+export function notesOn(items: readonly FiledItem[]): string[] {
   const notes: string[] = [];
   for (const [lost, what] of [
     ['owner', 'owner'],

@@ -116,6 +116,8 @@ function pathOf(task: MoverTask): string {
 /** What stood against a move, in words. */
 function moveRefusal(error: unknown, at: string): Error {
   const { code, fault, path } = error as { code?: string; fault?: string; path?: string };
+  if (code === 'ENOBIN')
+    return new Refusal('conflict', 'The bin there is not one that Rellin may use; nothing was changed.');
   if (code !== 'EMOVE') return writeRefusalOf(error, at);
   const name = shown(path!.slice(path!.lastIndexOf('/') + 1));
   switch (fault as MoveFault) {
@@ -143,6 +145,10 @@ function moveRefusal(error: unknown, at: string): Error {
       });
     case 'neither':
       return new Refusal('not-found', `${name} is neither where it was filed nor where it came from.`);
+    case 'expunged':
+      return new Refusal('not-found', `${name} is not in the bin any more; it was restored, or deleted for good.`);
+    case 'other-volume':
+      return new Refusal('conflict', `${shown(path!)} lies on another file system than its bin; it stays where it is.`);
     case 'device':
       return new Refusal('not-valid', `${shown(path!)} is a device, pipe or socket; it cannot be copied.`);
   }

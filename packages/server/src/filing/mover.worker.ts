@@ -16,7 +16,11 @@ import {
   removeEmpty,
   type MoveContext,
 } from './diskMoves.js';
-import type { ToMover } from './moverMessages.js';
+import { parseMounts, type Mount } from '@rellin/core/mounts';
+import { readSystemFile } from '../disk/systemFile.js';
+import { binsFor, binsThere, type BinsOf } from '../trash/bins.js';
+import { clearLoneInfos, expunge, listBin, namesInBin } from '../trash/infoFiles.js';
+import type { ListedBin, ToMover, WhereBins } from './moverMessages.js';
 
 const port = parentPort!;
 /** Set while what is asked is to stop. */
@@ -30,6 +34,29 @@ function tick(): void {
   if (now - said < GOING_MS) return;
   said = now;
   port.postMessage({ kind: 'going' });
+}
+
+const binsOf = ({ dataHome, standIns }: WhereBins): BinsOf => ({
+  dataHome,
+  uid: process.getuid?.() ?? 0,
+  mounts: [
+    ...parseMounts(readSystemFile('/proc/self/mountinfo').toString('utf8')),
+    ...standIns.map((at): Mount => ({ at, root: '/', type: 'stand-in', source: at, device: '' })),
+  ],
+});
+
+function listAll(where: WhereBins, context: MoveContext): ListedBin[] {
+  return binsThere(binsOf(where)).flatMap((bin): ListedBin[] => {
+    try {
+      return [{ bin, entries: listBin(bin, context), trouble: '' }];
+    } catch (error) {
+      const { code, message } = error as NodeJS.ErrnoException;
+      // laid out by somebody else: none of ours
+      if (code === 'ENOBIN' || code === 'EINSIDE') return [];
+      if (code === 'ESTOPPED') throw error;
+      return [{ bin, entries: [], trouble: message }];
+    }
+  });
 }
 
 function work(task: ToMover): unknown {
@@ -67,6 +94,17 @@ function work(task: ToMover): unknown {
     case 'end-part':
       if (task.path === '') closeSync(task.file);
       else endPart(task.path, task.file, context);
+      return null;
+    case 'bins-for':
+      return binsFor(task.paths, binsOf(task.where), task.bounds);
+    case 'bin-names':
+      return namesInBin(task.bin, context);
+    case 'bin-list':
+      return listAll(task.where, context);
+    case 'expunge':
+      return expunge(task.bin, task.names, context);
+    case 'clear-lone-infos':
+      clearLoneInfos(task.bin, context);
       return null;
   }
 }

@@ -1,4 +1,4 @@
-/** Walks a tree with up to two threads and hands packed batches to one collector, parents always before their children. */
+/** Walks a tree with up to two threads and hands packed batches to one collector, parents before their children. */
 import { Worker } from 'node:worker_threads';
 import { FLAGS, type OpenFolder, type WalkBatch, type WalkerMessage } from './walkTypes.js';
 
@@ -24,7 +24,7 @@ export function walk({ root, excludes, own, threads = 2, signal, onBatch }: Walk
 
   return new Promise<boolean>((resolve, reject) => {
     const workers: Worker[] = [];
-    /** Those that wait for folders; the second begins when the first has some to spare, which in a small tree is never. */
+    /** Those that wait for folders. The second begins when the first has some to spare: in a small tree never. */
     const idle: (Worker | 'not begun')[] = new Array<'not begun'>(threads).fill('not begun');
     const waiting: OpenFolder[] = [];
     let settled = false;

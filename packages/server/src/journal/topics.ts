@@ -17,7 +17,7 @@ export const TOPICS_OF = {
   tag: ['tags', 'pins', 'shortcuts', 'originals', 'searches'],
   tagging: ['tags', 'pins', 'shortcuts', 'originals', 'searches'],
   companion: ['shortcuts'],
-  filing: ['originals', 'shortcuts'],
+  filing: ['originals', 'shortcuts', 'deleted'],
   quick_filter: ['quick-filters'],
   system_default: ['programs'],
   alias: ['aliases', 'shortcuts'],

@@ -29,7 +29,7 @@ export class ProblemError extends Error {
 /** Changes that were sent and are not yet answered. */
 const underWay = new Set<Promise<unknown>>();
 /** POST for the size of the question, what no undo takes back, and what may take long: nothing waits for these. */
-const NOT_WAITED_FOR = /^\/(searches\/ask|originals\/locate|openings|session|filing)\b/;
+const NOT_WAITED_FOR = /^\/(searches\/ask|originals\/locate|openings|session|filing|bin\/originals)\b/;
 
 function send<T>(method: Method, path: string, rest: readonly unknown[]): Promise<T> {
   const body = rest.find((one) => !(one instanceof AbortSignal));

@@ -25,7 +25,7 @@ import type {
 } from '@rellin/contract';
 import { OriginalRefDto } from '../../http/shared.dto.js';
 
-const CLASH: ClashChoice[] = ['keep-both', 'replace', 'skip'];
+export const CLASH_CHOICES: ClashChoice[] = ['keep-both', 'replace', 'skip'];
 
 export class FilingTargetDto implements FilingTarget {
   @Optional() @IsUUID() shortcutId?: ShortcutId;
@@ -44,7 +44,7 @@ export class FilingRequestDto implements FilingRequest {
   originals?: OriginalRefDto[];
   @ValidateNested() @Type(() => FilingTargetDto) into: FilingTargetDto;
   @IsIn(['move', 'copy']) how: 'move' | 'copy';
-  @Optional() @IsIn(CLASH) clash?: ClashChoice;
+  @Optional() @IsIn(CLASH_CHOICES) clash?: ClashChoice;
 }
 
 class OriginalNameDto extends OriginalRefDto implements OriginalName {
@@ -71,5 +71,5 @@ export class OriginalRefsDto implements OriginalRefs {
 
 export class UploadQueryDto extends FilingTargetDto implements UploadQuery {
   @IsString() @MaxLength(255) name: string;
-  @Optional() @IsIn(CLASH) clash?: ClashChoice;
+  @Optional() @IsIn(CLASH_CHOICES) clash?: ClashChoice;
 }

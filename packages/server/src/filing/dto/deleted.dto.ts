@@ -1,0 +1,25 @@
+/** What is asked of the bins of the disk, with its bounds. */
+import { Type } from 'class-transformer';
+import { ArrayMaxSize, ArrayMinSize, IsArray, IsBoolean, IsIn, Matches, ValidateNested } from 'class-validator';
+import type { ClashChoice } from '@rellin/core/filing';
+import type { DeletedId, DeleteRequest, ExpungeRequest, RestoreRequest } from '@rellin/contract';
+import { CLASH_CHOICES, FilingTargetDto, OriginalRefsDto } from './filing.dto.js';
+import { Optional } from '../../http/validation.js';
+
+const MOST = 100_000;
+/** As `idOf` makes them. */
+const ID = /^[\w-]{24}$/;
+
+export class DeleteRequestDto extends OriginalRefsDto implements DeleteRequest {
+  @Optional() @IsBoolean() acrossVolumes?: boolean;
+}
+
+export class RestoreRequestDto implements RestoreRequest {
+  @IsArray() @ArrayMinSize(1) @ArrayMaxSize(MOST) @Matches(ID, { each: true }) ids: DeletedId[];
+  @Optional() @ValidateNested() @Type(() => FilingTargetDto) into?: FilingTargetDto;
+  @Optional() @IsIn(CLASH_CHOICES) clash?: ClashChoice;
+}
+
+export class ExpungeRequestDto implements ExpungeRequest {
+  @Optional() @IsArray() @ArrayMaxSize(MOST) @Matches(ID, { each: true }) ids?: DeletedId[];
+}
