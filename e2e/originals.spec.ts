@@ -142,3 +142,45 @@ test('drags all that are chosen into a folder', async () => {
   await undo();
   expect(inScans()).toHaveLength(4);
 });
+
+test('deletes to the bin of the disk, restores, and deletes for good; a shortcut says where its original is', async () => {
+  await open('Scans');
+  const left = inScans();
+  const [one, other] = left;
+  await row(one!).click();
+  await press('n');
+  await expect(notice()).toContainText('Added');
+  await open('Scans');
+  await row(one!).click();
+  await press('Delete');
+  await expect(notice()).toContainText(`Deleted “${one}”; it is in the bin`);
+  await expect(row(one!)).toHaveCount(0);
+  expect(inScans()).toEqual(left.slice(1));
+  // its shortcut says so, and brings it back
+  const lost = await expect
+    .poll(async () => (await app.get('/shortcuts')).find((s) => s.location === at(`Scans/${one}`)))
+    .toMatchObject({ state: 'lost' })
+    .then(async () => (await app.get('/shortcuts')).find((s) => s.location === at(`Scans/${one}`))!);
+  await page.goto(`${app.address}/catalogue`);
+  await row(lost.name).click();
+  const card = page.getByRole('complementary');
+  await expect(card).toContainText('Its original is in the bin');
+  await card.getByRole('button', { name: 'Restore' }).click();
+  await expect(notice()).toContainText(`Restored “${one}” where it was`);
+  expect(inScans()).toEqual(left);
+  // and one for good, which is asked about
+  await open('Scans');
+  await row(other!).click();
+  await press('Delete');
+  await expect(notice()).toContainText('it is in the bin');
+  await page.goto(`${app.address}/bin/originals`);
+  await row(other!).click();
+  await press('Delete');
+  await expect(dialog()).toContainText('cannot be undone');
+  await dialog().getByRole('button', { name: 'Delete for good' }).click();
+  await expect(notice()).toContainText('for good');
+  await expect(row(other!)).toHaveCount(0);
+  // another volume keeps its own, also what another program put there
+  await row('read me.txt').getByRole('button', { name: 'Restore' }).click();
+  await expect(notice()).toContainText('Restored “read me.txt”');
+});

@@ -141,7 +141,7 @@ const PICTURES: [name: string, scheme: 'light' | 'dark', path: string, prepare: 
       };
       await bin('/shortcuts', ['Flares', 'Reserve by-laws']);
       await bin('/collections', ['Coastal fund']);
-      await page.goto(`${app.address}/bin`);
+      await page.goto(`${app.address}/bin/originals`);
       await rows(page).nth(1).click();
     },
   ],

@@ -58,7 +58,8 @@ const VIEWS: [string, string, (page: Page) => Promise<void>][] = [
   ['Plan', '/plan', (page) => page.locator('.charts canvas').first().waitFor()],
   ['Your usage', '/usage', (page) => page.getByRole('switch').first().waitFor()],
   ['Journal', '/journal', (page) => first(page).click()],
-  ['Bin', '/bin', async (page) => void (await page.getByText('The bin is empty').waitFor())],
+  ['Bin', '/bin', async (page) => void (await page.getByText('Nothing was removed').waitFor())],
+  ['Bin, deleted originals', '/bin/originals', (page) => first(page).click()],
   ['Settings', '/settings', async (page) => void (await page.getByRole('heading', { name: 'Reach' }).waitFor())],
   [
     'find line',

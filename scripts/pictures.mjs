@@ -3,6 +3,7 @@ import { mkdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { runMain, Stop } from './lib/log.mjs';
 import { privateCluster } from './lib/postgres.mjs';
+import { ensureTestDatabase } from './lib/testDatabase.mjs';
 import {
   CHROMIUM,
   DATA,
@@ -39,6 +40,7 @@ runMain(async () => {
         env: {
           ...process.env,
           RELLIN_TEST_CLUSTER: cluster.url('postgres', 'rellin_admin'),
+          RELLIN_TEST_DATABASE: await ensureTestDatabase(cluster),
           RELLIN_TEST_CHROMIUM: CHROMIUM,
         },
       },

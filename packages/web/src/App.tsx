@@ -116,7 +116,7 @@ const router = createBrowserRouter([
       { path: 'plan', element: <PlanView /> },
       { path: 'usage', element: <UsageView /> },
       { path: 'journal', element: <JournalView /> },
-      { path: 'bin', element: <BinView /> },
+      { path: 'bin/:part?', element: <BinView /> },
       { path: 'settings', element: <SettingsView /> },
       { path: 'set-up', element: <SetUpView /> },
       { path: '*', element: <Navigate to="/" replace /> },

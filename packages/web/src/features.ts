@@ -2,6 +2,7 @@
 import { aliases } from './aliases/feature';
 import { boards } from './boards/feature';
 import { collections } from './collections/feature';
+import { bin } from './bin/feature';
 import { filing } from './filing/feature';
 import { frame } from './frame/feature';
 import { preview } from './preview/feature';
@@ -18,6 +19,7 @@ export const FEATURES = assemble([
   searches,
   aliases,
   filing,
+  bin,
   preview,
   frame,
   settings,

@@ -100,11 +100,13 @@ describe('the acts on an item', () => {
     ['shortcut', { type: 'shortcut', shortcut }],
     ['original', { type: 'original', entry: ENTRY }],
     ['program', { type: 'program', program: PROGRAM }],
-  ])('of a %s each have a key of their own, and no act on an original is grave', (type, item) => {
+  ])('of a %s each have a key of their own, and of those on originals only deleting is grave', (type, item) => {
     const { list } = acts(item);
     const keys = list.map((a) => a.key).filter(Boolean);
     expect(new Set(keys).size).toBe(keys.length);
-    if (type !== 'shortcut') expect(list.some((a) => a.grave)).toBe(false);
+    // what takes a file away looks it
+    const grave = list.flatMap((a) => (a.grave ? a.id : []));
+    if (type !== 'shortcut') expect(grave).toEqual(type === 'original' ? ['delete-original'] : []);
   });
 
   it('leave out what does not apply: no path of a web address, no preview of a program', () => {

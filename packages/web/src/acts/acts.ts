@@ -343,6 +343,14 @@ function originalActs(e: Of<'original', 'entry'>, context: CommandContext): Act[
       group: 'change',
       run: () => void d.duplicateOriginals([where]),
     },
+    {
+      id: 'delete-original',
+      label: 'Delete the original',
+      key: 'Delete',
+      group: 'change',
+      grave: true,
+      run: () => void d.deleteOriginals([{ ...where, name: e.name }]),
+    },
   ];
   if (e.type !== 'folder') return acts;
   const made = (work: ReturnType<Gather['make']>) => void work.then((c) => c && go(`/collections/${c.id}`));

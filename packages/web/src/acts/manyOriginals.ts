@@ -46,5 +46,14 @@ export function manyOriginalActs(entries: readonly EntryView[], { d, openDialog,
       group: 'change',
       run: () => void d.duplicateOriginals(originals),
     },
+    {
+      id: 'delete-original',
+      label: 'Delete the originals',
+      short: 'Delete originals',
+      key: 'Delete',
+      group: 'change',
+      grave: true,
+      run: () => void d.deleteOriginals(originals).then((done) => done && clear()),
+    },
   ]);
 }

@@ -1,6 +1,4 @@
-/**
- * Removed shortcuts, collections, boards and saved searches; each goes back where it was. Originals are never in here.
- */
+/** Removed shortcuts, collections, boards and saved searches; each goes back where it was. */
 import Button from '@mui/material/Button';
 import type { BoardView, CollectionView, SearchView, ShortcutView } from '@rellin/contract';
 import { kindWord } from '@rellin/core/kinds';
@@ -18,13 +16,12 @@ import { Grid, type Column } from '../parts/Grid';
 import { Loaded, together } from '../parts/Loaded';
 import { shortDate } from '../parts/dates';
 import { Tether } from '../parts/Tether';
-import { ViewHead } from '../parts/Roving';
 
 type Binned = { id: string; removedAt: string } & (
   { shortcut: ShortcutView } | { collection: CollectionView } | { search: SearchView } | { board: BoardView }
 );
 
-export default function BinView() {
+export function RemovedPart() {
   const bin = useBin();
   const collections = useCollectionsBin();
   const searches = useSearchesBin();
@@ -129,22 +126,19 @@ export default function BinView() {
     },
   ];
   return (
-    <main className="view fills" id="view">
-      <ViewHead>
-        <h1>Bin</h1>
-        <span className="small">
-          removed shortcuts, collections, boards and saved searches; originals are where they always were
-        </span>
+    <>
+      <div className="small bin-line">
+        Removed from the catalogue only: every original is where it always was.
         {rows.length > 0 && (
           <Button
             variant="outlined"
             className="push grave-text"
             onClick={() => openDialog({ kind: 'empty-bin', count: rows.length })}
           >
-            Empty the bin…
+            Empty…
           </Button>
         )}
-      </ViewHead>
+      </div>
       <Loaded of={together([bin, collections, searches, boards])} what="The bin">
         {() => (
           <Grid
@@ -157,7 +151,7 @@ export default function BinView() {
             onSelect={(s) => setSelected(s.id)}
             onOpen={putBack}
             empty={
-              <EmptyState title="The bin is empty">
+              <EmptyState title="Nothing was removed">
                 What you remove waits here, with its pin and its places in collections, until you put it back or for 30
                 days.
               </EmptyState>
@@ -165,6 +159,6 @@ export default function BinView() {
           />
         )}
       </Loaded>
-    </main>
+    </>
   );
 }

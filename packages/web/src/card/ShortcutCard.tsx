@@ -9,6 +9,7 @@ import { useActs } from '../acts/useActs';
 import { useCommands } from '../workspace/useCommands';
 import { useWorkspaceActions } from '../workspace/workspace';
 import { fullDate, shortDate } from '../parts/dates';
+import { InBin } from '../bin/InBin';
 import { KeyCap } from '../parts/KeyCap';
 import { Picture } from '../parts/Picture';
 import { ReachRuler } from '../parts/ReachRuler';
@@ -63,6 +64,7 @@ export function ShortcutCard({ id }: { id: string }) {
                 </Button>
               </div>
             ))}
+          {s.state === 'lost' && <InBin path={s.location} />}
           {s.state === 'lost' && (
             <Button variant="outlined" onClick={() => openDialog({ kind: 'repoint', shortcut: s })}>
               Change target…

@@ -35,11 +35,12 @@ export function SideNav() {
     Boards: boards?.length,
     'Check-up': (checkUp && checkUp.folderMoves.length + checkUp.needs.length) || undefined,
     Bin:
-      bin &&
-      binned &&
-      searchesBinned &&
-      boardsBinned &&
-      bin.length + binned.length + searchesBinned.length + boardsBinned.length,
+      (bin &&
+        binned &&
+        searchesBinned &&
+        boardsBinned &&
+        bin.length + binned.length + searchesBinned.length + boardsBinned.length) ||
+      undefined,
   };
   return (
     <nav className="side-nav" aria-label="Views" {...roving}>

@@ -172,7 +172,18 @@ export async function renderPage(ui: React.ReactNode, answers: Answers = {}, at 
 
 const ALL_TOPICS: Topic[] = [
   ...(['shortcuts', 'pins', 'places', 'originals', 'journal', 'activity', 'settings', 'programs', 'openings'] as const),
-  ...(['collections', 'boards', 'tags', 'quick-filters', 'searches', 'check-up', 'aliases', 'plan', 'find'] as const),
+  ...([
+    'collections',
+    'boards',
+    'tags',
+    'quick-filters',
+    'searches',
+    'check-up',
+    'aliases',
+    'plan',
+    'find',
+    'deleted',
+  ] as const),
 ];
 
 /** A change is said to have touched everything: which lists hang on what is the server's to say. */

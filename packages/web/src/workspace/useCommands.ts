@@ -1,5 +1,6 @@
 /** Doing things on the server: each act tells what was done with an undo, or what stood against it. */
 import { useMemo } from 'react';
+import { deletedCommands } from './commands/deletedCommands';
 import { filterCommands } from './commands/filterCommands';
 import { journalCommands } from './commands/journalCommands';
 import { openingCommands } from './commands/openingCommands';
@@ -20,6 +21,7 @@ export function useCommands() {
       say: (text: string) => say({ text, tone: 'plain' }),
       ...shortcutCommands(tools),
       ...originalCommands(tools),
+      ...deletedCommands(tools),
       ...pinCommands(tools),
       ...programCommands(tools),
       ...filterCommands(tools),
