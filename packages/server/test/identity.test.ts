@@ -580,6 +580,45 @@ describe('further', () => {
     expect(now.location).toBe(join(rellin.base, 'second/it.wav'));
   });
 
+  it('what went elsewhere while Rellin was stopped is followed, however late Rellin comes to it', async () => {
+    const base = { clock: '' };
+    const other = await Rellin.make(
+      {
+        places: ['place', 'second'],
+        command: [process.execPath, '--import', join(import.meta.dirname, 'testing/clock.mjs')],
+        env: {
+          get RELLIN_TEST_CLOCK() {
+            return base.clock;
+          },
+        } as Record<string, string>,
+      },
+      (r) => {
+        base.clock = join(r.base, 'clock');
+        writeFileSync(join(r.place, 'long.wav'), Buffer.alloc(24 << 20, 7));
+      },
+    );
+    try {
+      const made = await other.add(join(other.place, 'long.wav'));
+      await until(
+        async () =>
+          (await other.sql(`SELECT identity->>'digest' AS d FROM shortcut WHERE id = $1`, [made.id]))[0]!['d'],
+        Boolean,
+      );
+      await other.stop();
+      copyFileSync(join(other.place, 'long.wav'), join(other.base, 'second/long.wav'));
+      unlinkSync(join(other.place, 'long.wav'));
+      writeFileSync(base.clock, String(3_600_000));
+      await other.start();
+      const now = await until(
+        () => other.shortcut(made.id),
+        (s) => s.state === 'followed',
+      );
+      expect(now.location).toBe(join(other.base, 'second/long.wav'));
+    } finally {
+      await other.remove();
+    }
+  });
+
   it('a follow can be undone, and is then not repeated', async () => {
     const path = rellin.write('taken/one.txt', 'taken back');
     const made = await rellin.add(path);

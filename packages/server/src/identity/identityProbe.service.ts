@@ -11,6 +11,7 @@ import {
 } from '@rellin/core/identity';
 import { grouped } from '@rellin/core/lists';
 import { nameOf } from '@rellin/core/paths';
+import type { ShortcutId } from '@rellin/contract';
 import { DiskHangs, DiskService } from '../disk/disk.service.js';
 import { absolute } from '../disk/paths.js';
 import { OriginalsRepository, type OriginalRecord } from '../originals/originals.repository.js';
@@ -48,6 +49,9 @@ export interface Missing {
 
 @Injectable()
 export class IdentityProbeService {
+  /** Until when each that is missing was known to stand: its place goes on being verified without it. */
+  private readonly stoodUntil = new Map<ShortcutId, number>();
+
   constructor(
     private readonly rows: IdentityRepository,
     private readonly disk: DiskService,
@@ -124,7 +128,16 @@ export class IdentityProbeService {
       if (decision.state === 'followed') decided.push({ shortcut, decision, row });
       else missing.push(one);
     });
+    for (const { shortcut, decision } of decided) if (decision.state === 'ready') this.stoodUntil.delete(shortcut.id);
     return { decided, missing };
+  }
+
+  /** Until when it was known to stand; from then on something alike may be where it went. */
+  private lastSeen(place: LivePlace, { id, state, stateSince }: ShortcutEntity): number {
+    const since = STANDS.has(state) ? Infinity : stateSince.getTime();
+    const until = Math.min(this.stoodUntil.get(id) ?? Infinity, place.verifiedAt, since);
+    this.stoodUntil.set(id, until);
+    return until;
   }
 
   /** Those that do not stand where they stood, and that the index did not see move. */
@@ -164,7 +177,7 @@ export class IdentityProbeService {
         isAnothers: atPath.seen === 'entry' && isAnothers(shortcut, atPath.identity),
         ...(namesake && !isAnothers(shortcut, namesake.identity) && { namesake }),
         ...(STANDS.has(shortcut.state) && { stoodSince: shortcut.stateSince.getTime() }),
-        lastSeen: place.verifiedAt,
+        lastSeen: this.lastSeen(place, shortcut),
       };
       const decision = decide(recorded, observation);
       const isMissed =
@@ -211,6 +224,8 @@ export class IdentityProbeService {
         out.push({ shortcut, decision });
       else out.push({ shortcut, decision: { state: 'unsure', candidates: [decision.to], reason: 'several-alike' } });
     }
+    for (const { shortcut, decision } of out)
+      if (decision.state === 'followed' || decision.state === 'saved-over') this.stoodUntil.delete(shortcut.id);
     return out;
   }
 
