@@ -77,6 +77,6 @@ describe('shortcuts over random histories', () => {
 
   it('find nearly all that are still there', () => {
     const share = total.found / total.alive;
-    expect({ isEnough: share >= 0.9, share, missed }).toMatchObject({ isEnough: true });
+    if (share < 0.9) throw new Error(`only ${share.toFixed(3)} were found; missed:\n${missed.join('\n')}`);
   });
 });

@@ -25,6 +25,8 @@ const ALIKE_LIMIT = 20;
 const STANDS: ReadonlySet<ShortcutState> = new Set(['ready', 'followed', 'saved-over']);
 const NOTHING_ELSE = { sameInode: [], sameSize: [], lastSeen: 0 };
 
+const isFound = ({ state }: Decision) => state === 'ready' || state === 'followed' || state === 'saved-over';
+
 /** One shortcut with what was decided of it. */
 export interface Decided {
   shortcut: ShortcutEntity;
@@ -128,8 +130,13 @@ export class IdentityProbeService {
       if (decision.state === 'followed') decided.push({ shortcut, decision, row });
       else missing.push(one);
     });
-    for (const { shortcut, decision } of decided) if (decision.state === 'ready') this.stoodUntil.delete(shortcut.id);
+    this.forgetFound(decided);
     return { decided, missing };
+  }
+
+  /** One that stands somewhere is missing anew when it is missing again. */
+  private forgetFound(decided: readonly Decided[]): void {
+    for (const { shortcut, decision } of decided) if (isFound(decision)) this.stoodUntil.delete(shortcut.id);
   }
 
   /** Until when it was known to stand; from then on something alike may be where it went. */
@@ -224,8 +231,7 @@ export class IdentityProbeService {
         out.push({ shortcut, decision });
       else out.push({ shortcut, decision: { state: 'unsure', candidates: [decision.to], reason: 'several-alike' } });
     }
-    for (const { shortcut, decision } of out)
-      if (decision.state === 'followed' || decision.state === 'saved-over') this.stoodUntil.delete(shortcut.id);
+    this.forgetFound(out);
     return out;
   }
 
