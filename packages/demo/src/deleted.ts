@@ -2,7 +2,7 @@
 import { mkdirSync, utimesSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { INFO_SUFFIX, localTime, writeTrashInfo } from '@rellin/core/trash';
-import type { DemoFolders } from './write.js';
+import type { DemoFolders } from './folders.js';
 
 interface Thrown {
   /** Where it lay, from the top of its volume. */

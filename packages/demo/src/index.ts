@@ -1,3 +1,4 @@
-export { demoFolders, writeDemo, type DemoFolders } from './write.js';
+export { demoFolders, type DemoFolders } from './folders.js';
+export { writeDemo } from './write.js';
 export { makeTree, type DemoFile, type DemoTree } from './tree.js';
 export { catalogue, openingsOf, type SeedShortcut } from './catalogue.js';

@@ -18,35 +18,8 @@ import { INDEX_THEME, programIcon } from './programIcons.js';
 import { PROGRAMS } from './scenario.js';
 import { makeTree, type DemoFile } from './tree.js';
 import { throwAway } from './deleted.js';
+import { demoFolders } from './folders.js';
 import { HAND_MADE_LINKS, trouble } from './trouble.js';
-
-export interface DemoFolders {
-  home: string;
-  marrowick: string;
-  fieldDrive: string;
-  fieldDriveStore: string;
-  stationShare: string;
-  stationShareStore: string;
-  dataHome: string;
-  configHome: string;
-  systemData: string;
-  seedFile: string;
-}
-
-export function demoFolders(base: string): DemoFolders {
-  return {
-    home: join(base, 'home'),
-    marrowick: join(base, 'home/Marrowick'),
-    fieldDrive: join(base, 'media/Field drive'),
-    fieldDriveStore: join(base, 'unplugged/Field drive'),
-    stationShare: join(base, 'media/Station share'),
-    stationShareStore: join(base, 'unplugged/Station share'),
-    dataHome: join(base, 'home/.local/share'),
-    configHome: join(base, 'home/.config'),
-    systemData: join(base, 'system/share'),
-    seedFile: join(base, 'catalogue.json'),
-  };
-}
 
 function writeFiles(root: string, files: readonly DemoFile[]): void {
   const made = new Set<string>();

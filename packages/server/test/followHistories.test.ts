@@ -6,7 +6,7 @@
 import { existsSync, mkdtempSync, rmSync, statSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { afterAll, beforeAll, describe, it } from '@jest/globals';
 import { seeded } from '@rellin/core/random';
 import { ACTS, FileHistory } from '../../../scripts/lib/fileHistory.mjs';
 import { Rellin, until } from './testing/harness.js';
