@@ -2,6 +2,7 @@
 import { actsParallel } from './acts.mjs';
 import { pageEmpty, reachAdd } from './adding.mjs';
 import { aliasOne } from './aliases.mjs';
+import { belongsAsk, belongsCalibration, belongsHit1, belongsHit3, belongsSweep } from './belongs.mjs';
 import { httpList } from './http.mjs';
 import { catalogueFilter, catalogueOpen, menuType, pageLoad, pageScript } from './page.mjs';
 import { findHit5, findMrr, findRanked, findSubstring } from './find.mjs';
@@ -36,6 +37,11 @@ export const BENCHES = [
   { name: 'repair.folder', run: repairFolder },
   { name: 'repair.large', run: repairFolderLarge },
   { name: 'repair.histories', run: repairHistories },
+  { name: 'belongs.hit1', run: belongsHit1 },
+  { name: 'belongs.hit3', run: belongsHit3 },
+  { name: 'belongs.calibration', run: belongsCalibration },
+  { name: 'belongs.ask', run: belongsAsk },
+  { name: 'belongs.sweep', run: belongsSweep },
   { name: 'acts.parallel', run: actsParallel },
   { name: 'alias.one', run: aliasOne },
   { name: 'http.list', run: httpList },
