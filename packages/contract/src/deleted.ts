@@ -51,8 +51,7 @@ export interface RestoreRequest {
 }
 
 export interface ExpungeRequest {
-  /** All of all bins where it is left out. */
-  ids?: DeletedId[];
+  ids: DeletedId[];
 }
 
 export interface ExpungeView {

@@ -53,6 +53,11 @@ const restore = async (names: string[], more = {}) =>
     ids: await Promise.all(names.map(async (n) => (await one(n)).id)),
     ...more,
   });
+/** Those of these names, or all. */
+const expunge = async (...names: string[]) => {
+  const ids = (await deleted()).filter((d) => names.length === 0 || names.includes(d.name)).map((d) => d.id);
+  return rellin!.post('/bin/originals/expunge', { ids });
+};
 const volume = (name: string, options = 'size=1m') => {
   const folder = join(rellin!.base, name);
   execFileSync('mount', ['-t', 'tmpfs', '-o', options, 'rellin-test', folder]);
@@ -175,6 +180,73 @@ describe('deleting originals', () => {
     expect(list(at('elsewhere'))).toEqual(['there.txt', 'z.txt']);
   });
 
+  it('restores a folder with what had been deleted from it before, in whatever order they were named', async () => {
+    rellin = await Rellin.make({}, (r) => {
+      r.write('old/sub/first.txt', '1');
+      r.write('old/sub/second.txt', '2');
+    });
+    await remove(at('old/sub/first.txt'));
+    await remove(at('old/sub'));
+    rmSync(at('old'), { recursive: true });
+    expect(await restore(['first.txt', 'sub'])).toMatchObject({ state: 'done', filed: 2 });
+    expect(list(at('old/sub'))).toEqual(['first.txt', 'second.txt']);
+    await rellin.post('/journal/undo');
+    expect(existsSync(at('old'))).toBe(false);
+    expect(list(join(home(), 'files'))).toEqual(['first.txt', 'sub']);
+    expect(list(join(home(), 'files/sub'))).toEqual(['second.txt']);
+    await rellin.post('/journal/redo');
+    expect(list(at('old/sub'))).toEqual(['first.txt', 'second.txt']);
+  });
+
+  it('asks with the facts of what is there, also in several folders', async () => {
+    rellin = await Rellin.make({}, (r) => {
+      r.write('a/x.txt', 'x');
+      r.write('b/y.txt', 'y');
+    });
+    await remove(at('a/x.txt'), at('b/y.txt'));
+    rellin.write('a/x.txt', 'other');
+    rellin.write('b/y.txt', 'another one');
+    const asked = await restore(['x.txt', 'y.txt']);
+    expect(asked).toMatchObject({ state: 'clashes', into: 'where they were', total: 2 });
+    const sizes = asked.state === 'clashes' ? asked.clashes.map((c) => [c.name, c.there?.size, c.coming?.size]) : [];
+    expect(sizes.sort()).toEqual([
+      ['x.txt', 5, 1],
+      ['y.txt', 11, 1],
+    ]);
+  });
+
+  it('goes on where an end came while a name was taken', async () => {
+    rellin = await Rellin.make({}, (r) => r.write('a.txt', 'a'));
+    await remove(at('a.txt'));
+    await rellin.post('/journal/undo');
+    writeFileSync(join(home(), 'info/a.txt.trashinfo'), '');
+    await rellin.post('/journal/redo');
+    expect(list(join(home(), 'files'))).toEqual(['a.txt']);
+    expect((await one('a.txt')).path).toBe(at('a.txt'));
+  });
+
+  it('leaves folders with Rellin’s own data, and one with the bin, where they are', async () => {
+    rellin = await Rellin.make(
+      {
+        env: (r) => ({
+          RELLIN_OWN: JSON.stringify([join(r.place, 'kept/own')]),
+          XDG_DATA_HOME: join(r.place, 'home/share'),
+        }),
+      },
+      (r) => {
+        r.write('kept/own/secret', 's');
+        r.write('home/share/x', 'x');
+      },
+    );
+    for (const folder of ['kept', 'home']) {
+      const originals = [await refOf(at(folder))];
+      expect((await rellin.refusal(rellin.post('/bin/originals', { originals }))).kind).toBe('conflict');
+      expect(existsSync(at(folder))).toBe(true);
+    }
+    const names = [{ ...(await refOf(at('kept'))), name: 'elsewhere' }];
+    expect((await rellin.refusal(rellin.post('/filing/rename', { names }))).problem.detail).toContain('own data');
+  });
+
   it('leaves a shortcut that comes back with its original', async () => {
     rellin = await Rellin.make({}, (r) => r.write('kept/log.txt', 'log'));
     const s = await rellin.add(at('kept/log.txt'), { name: 'Log' });
@@ -257,8 +329,21 @@ describe('the bin', () => {
     ]);
     const { id } = await one('unknown.pdf');
     expect((await rellin.refusal(rellin.post('/bin/originals/restore', { ids: [id] }))).kind).toBe('not-valid');
-    expect(await rellin.post('/bin/originals/expunge', {})).toEqual({ deleted: 3, kept: [] });
-    expect([list(join(home(), 'files')), list(join(home(), 'info'))]).toEqual([[], []]);
+    // one that was written just now is of a program that is deleting something
+    utimesSync(join(home(), 'info/gone.trashinfo'), 1, 1);
+    writeFileSync(join(home(), 'info/coming.trashinfo'), '[Trash Info]\nPath=/coming\n');
+    expect(await expunge()).toEqual({ deleted: 3, kept: [] });
+    expect([list(join(home(), 'files')), list(join(home(), 'info'))]).toEqual([[], ['coming.trashinfo']]);
+  });
+
+  it('deletes for good what was listed, and not what has its name by now', async () => {
+    rellin = await Rellin.make({}, (r) => r.write('a.txt', 'first'));
+    await remove(at('a.txt'));
+    const { id } = await one('a.txt');
+    renameSync(join(home(), 'files/a.txt'), at('kept.txt'));
+    writeFileSync(join(home(), 'files/a.txt'), 'second');
+    expect(await rellin.post('/bin/originals/expunge', { ids: [id] })).toEqual({ deleted: 0, kept: [] });
+    expect(readFileSync(join(home(), 'files/a.txt'), 'utf8')).toBe('second');
   });
 
   it('deletes one or all for good, and leaves what a program has open', async () => {
@@ -269,17 +354,17 @@ describe('the bin', () => {
     });
     await remove(at('one.txt'), at('held'), at('three.txt'));
     const file = openSync(join(home(), 'files/held/open.txt'), 'r');
-    expect(await rellin.post('/bin/originals/expunge', { ids: [(await one('one.txt')).id] })).toEqual({
+    expect(await expunge('one.txt')).toEqual({
       deleted: 1,
       kept: [],
     });
-    expect(await rellin.post('/bin/originals/expunge', {})).toEqual({
+    expect(await expunge()).toEqual({
       deleted: 1,
       kept: [{ name: 'held', why: 'a program has it open' }],
     });
     closeSync(file);
     expect(list(join(home(), 'files'))).toEqual(['held']);
-    expect(await rellin.post('/bin/originals/expunge', {})).toEqual({ deleted: 1, kept: [] });
+    expect(await expunge()).toEqual({ deleted: 1, kept: [] });
     // what is gone for good no undo brings back, and it says so
     expect((await rellin.refusal(rellin.post('/journal/undo'))).problem.detail).toContain('bin');
   });
@@ -345,6 +430,47 @@ describe('the bin', () => {
     await rellin!.post('/journal/undo');
     expect(readFileSync(join(top, 'scans/page.txt'), 'utf8')).toBe('page');
     expect([list(join(home(), 'files')), list(join(home(), 'info'))]).toEqual([[], []]);
+  });
+
+  it('say nothing of what lies elsewhere, whatever somebody wrote into them', async () => {
+    const top = await make(undefined, (t) => {
+      const bin = join(t, `.Trash-${uid}`);
+      for (const sub of ['files', 'info']) mkdirSync(join(bin, sub), { recursive: true });
+      writeFileSync(join(bin, 'files/evil'), 'run me');
+    });
+    const aim = at('.profile');
+    const write = (path: string) =>
+      writeFileSync(join(top, `.Trash-${uid}/info/evil.trashinfo`), `[Trash Info]\nPath=${path}\n`);
+    for (const path of [aim, `../place/.profile`, `a/../../place/.profile`]) {
+      write(path);
+      expect(await one('evil')).toMatchObject({ path: null });
+      expect((await rellin!.refusal(restore(['evil']))).kind).toBe('not-valid');
+    }
+    expect(existsSync(aim)).toBe(false);
+  });
+
+  it('give back to another volume: copied, looked at, and undone', async () => {
+    const top = await make();
+    await remove(join(top, 'scans/page.txt'));
+    const into = await refOf(rellin!.place);
+    expect(await restore(['page.txt'], { into })).toMatchObject({ state: 'done', filed: 1 });
+    expect(readFileSync(at('page.txt'), 'utf8')).toBe('page');
+    const bin = join(top, `.Trash-${uid}`);
+    expect([list(join(bin, 'files')), list(join(bin, 'info'))]).toEqual([[], []]);
+    await rellin!.post('/journal/undo');
+    expect(existsSync(at('page.txt'))).toBe(false);
+    expect(readFileSync(join(bin, 'files/page.txt'), 'utf8')).toBe('page');
+    expect(list(join(bin, 'info'))).toEqual(['page.txt.trashinfo']);
+  });
+
+  it('are listed also where a single file is mounted, which has none', async () => {
+    const top = await make();
+    await remove(join(top, 'scans/page.txt'));
+    const single = join(rellin!.base, 'single');
+    writeFileSync(single, '');
+    execFileSync('mount', ['--bind', single, single]);
+    mounted.push(single);
+    expect((await one('page.txt')).path).toBe(join(top, 'scans/page.txt'));
   });
 
   it('that are full or can only be read: nothing is lost, and it is said', async () => {

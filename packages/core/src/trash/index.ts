@@ -2,7 +2,7 @@
  * What the FreeDesktop.org Trash specification 1.0 writes: info files, the names under which things lie in a bin, and
  * the sizes of its folders. No I/O. Paths and names are path text, so that any bytes come back as they were.
  */
-import { fromBytes, nameOf, normalizeAbsolute, toBytes } from '../paths/index.js';
+import { fromBytes, isWithin, nameOf, normalizeAbsolute, toBytes } from '../paths/index.js';
 
 /** Of what an info file tells. */
 export interface TrashInfo {
@@ -117,10 +117,14 @@ export function localTime(at: Date): string {
 /** The moment of a local time of this machine, ISO 8601 in UTC. */
 export const momentOf = (local: string): string => new Date(local).toISOString();
 
-/** Where a thing lay; `top` is the volume's top folder, undefined for the home bin, whose paths are absolute. */
-export function formerPath(path: string, top: string | undefined): string | undefined {
-  if (path.startsWith('/')) return normalizeAbsolute(path);
-  return top === undefined ? undefined : normalizeAbsolute(`${top === '/' ? '' : top}/${path}`);
+/**
+ * Where a thing lay; undefined where that is not known. `top` is the top folder of the volume, null for the home bin,
+ * whose paths are absolute. Whoever wrote a volume may have written anything: it tells of nothing that lies elsewhere.
+ */
+export function formerPath(path: string, top: string | null): string | undefined {
+  if (top === null) return path.startsWith('/') ? normalizeAbsolute(path) : undefined;
+  const full = normalizeAbsolute(path.startsWith('/') ? path : `${top}/${path}`);
+  return full !== undefined && isWithin(top, full) ? full : undefined;
 }
 
 /**

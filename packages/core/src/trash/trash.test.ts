@@ -92,8 +92,12 @@ print(json.dumps(out))`;
   it('knows where things lay on a volume, and on none without it', () => {
     expect(formerPath('scans/a.pdf', '/media/stick')).toBe('/media/stick/scans/a.pdf');
     expect(formerPath('a.pdf', '/')).toBe('/a.pdf');
-    expect(formerPath('/home/a.pdf', '/media/stick')).toBe('/home/a.pdf');
-    expect(formerPath('a.pdf', undefined)).toBeUndefined();
+    expect(formerPath('/media/stick/a.pdf', '/media/stick')).toBe('/media/stick/a.pdf');
+    expect(formerPath('/home/a.pdf', null)).toBe('/home/a.pdf');
+    expect(formerPath('a.pdf', null)).toBeUndefined();
+    // a stick that somebody prepared says nothing of what lies at home
+    expect(formerPath('/home/kit/.profile', '/media/stick')).toBeUndefined();
+    expect(formerPath('/media/stick 2/a', '/media/stick')).toBeUndefined();
   });
 });
 

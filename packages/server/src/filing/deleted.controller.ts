@@ -1,17 +1,21 @@
 import { Body, Controller, Get, HttpCode, Post } from '@nestjs/common';
 import { ApiTags } from '@nestjs/swagger';
+import { BinsService } from './bins.service.js';
 import { DeletedService } from './deleted.service.js';
 import { DeleteRequestDto, ExpungeRequestDto, RestoreRequestDto } from './dto/deleted.dto.js';
 
 @ApiTags('bin')
 @Controller('bin/originals')
 export class DeletedController {
-  constructor(private readonly deleted: DeletedService) {}
+  constructor(
+    private readonly bins: BinsService,
+    private readonly deleted: DeletedService,
+  ) {}
 
   /** What lies in the bins of the disk. */
   @Get()
   list() {
-    return this.deleted.list();
+    return this.bins.list();
   }
 
   /** Originals into the bin of their disk; where there is none, that is said and nothing done. */

@@ -6,6 +6,7 @@ import { IndexingModule } from '../indexing/indexing.module.js';
 import { OriginalsModule } from '../originals/originals.module.js';
 import { PlacesModule } from '../places/places.module.js';
 import { ShortcutsModule } from '../shortcuts/shortcuts.module.js';
+import { BinsService } from './bins.service.js';
 import { DeletedController } from './deleted.controller.js';
 import { DeletedService } from './deleted.service.js';
 import { FilingController } from './filing.controller.js';
@@ -17,7 +18,7 @@ import { InPlaceService } from './inPlace.service.js';
 @Module({
   imports: [ActivityModule, DiskModule, IdentityModule, IndexingModule, OriginalsModule, PlacesModule, ShortcutsModule],
   controllers: [FilingController, DeletedController],
-  providers: [FilingRepository, FilingService, MoverService, InPlaceService, DeletedService],
+  providers: [FilingRepository, FilingService, MoverService, InPlaceService, BinsService, DeletedService],
   exports: [FilingService],
 })
 export class FilingModule {}

@@ -29,6 +29,12 @@ import { MoverService } from './mover.service.js';
 import type { ActTx } from '../journal/actTx.js';
 import type { RowChange } from '../journal/rowChange.js';
 
+/** An original as it stands on the disk. */
+export interface Standing {
+  path: string;
+  seen: SeenFile;
+}
+
 /** What comes into a folder. */
 export interface Source {
   path: string;
@@ -257,10 +263,37 @@ export class FilingService implements OnApplicationShutdown, WithinAct, AfterAct
     }
   }
 
+  /** The same of several folders at once; always in one order, so that no two wait for each other. */
+  inTurns<T>(folders: Iterable<string>, work: () => Promise<T>): Promise<T> {
+    const [first, ...rest] = [...new Set(folders)].sort();
+    return first === undefined ? work() : this.inTurn(first, () => this.inTurns(rest, work));
+  }
+
+  /** Originals as they stand now, in their order. */
+  async standing(refs: readonly OriginalRef[]): Promise<Standing[]> {
+    const found = await this.originals.wherever(refs);
+    const seen = await this.mover.run({ kind: 'probe', paths: found.map((f) => f.path) });
+    return found.map(({ row, path }, i) => {
+      if (row.name === '') throw new Refusal('not-valid', 'A whole place is not changed here. Choose what lies in it.');
+      const now = seen[i];
+      if (!now) throw new Refusal('not-found', `${shown(row.name)} is not there any more; nothing was changed.`);
+      return { path, seen: now };
+    });
+  }
+
   /** Items as one act: the intent first, then the disk, then the journal's line. Where it fails, all is put back. */
   async perform(id: string, items: FiledItem[], told: Told, made: string | null = null): Promise<void> {
+    this.refuseOwn(items);
     await this.mean(id, items, made);
     await this.carryOut(id, items, made, told);
+  }
+
+  /** Rellin's own data stay where they are, whatever is done with a folder above them. */
+  private refuseOwn(items: readonly FiledItem[]): void {
+    const { own } = this.disk.bounds();
+    for (const { from, way } of items)
+      if (from !== null && way !== 'copy' && own.some((folder) => isWithin(from, folder)))
+        throw new Refusal('conflict', `Rellin’s own data lie in “${shown(nameOf(from))}”; it stays where it is.`);
   }
 
   async targetOf(into: FilingTarget): Promise<Folder> {
@@ -296,24 +329,15 @@ export class FilingService implements OnApplicationShutdown, WithinAct, AfterAct
     const refs = [...(request.originals ?? [])];
     for (const id of request.shortcutIds ?? []) refs.push(await this.originalOf(id));
     if (refs.length === 0) throw new Refusal('not-valid', 'There is nothing named to move or copy.');
-    const found = await this.originals.wherever(refs);
-    const seen = await this.mover.run({ kind: 'probe', paths: found.map((f) => f.path) });
-    const out = new Map<string, Source>();
-    found.forEach(({ row, path }, i) => {
-      if (row.name === '')
-        throw new Refusal(
-          'not-valid',
-          'A whole place cannot be moved or copied into a folder. Choose what lies in it.',
-        );
-      const now = seen[i];
-      if (!now) throw new Refusal('not-found', `${shown(row.name)} is not there any more; nothing was changed.`);
-      if (now.isFolder && isWithin(path, folder.path))
-        throw new Refusal('conflict', `“${shown(row.name)}” cannot go into itself.`);
+    const each = new Map((await this.standing(refs)).map((one) => [one.path, one]));
+    return [...each.values()].map(({ path, seen }) => {
+      const name = nameOf(path);
+      if (seen.isFolder && isWithin(path, folder.path))
+        throw new Refusal('conflict', `“${shown(name)}” cannot go into itself.`);
       if (parentOf(path) === folder.path && request.how === 'move')
-        throw new Refusal('conflict', `“${shown(row.name)}” lies in “${folder.name}” already.`);
-      out.set(path, { path, name: row.name, isFolder: now.isFolder, seen: now });
+        throw new Refusal('conflict', `“${shown(name)}” lies in “${folder.name}” already.`);
+      return { path, name, isFolder: seen.isFolder, seen };
     });
-    return [...out.values()];
   }
 
   private async namesIn(folder: Folder): Promise<Set<string>> {
@@ -321,17 +345,24 @@ export class FilingService implements OnApplicationShutdown, WithinAct, AfterAct
     return new Set(await this.mover.run({ kind: 'names', path: folder.path }));
   }
 
-  /** The names of these are taken in a folder. */
-  async clashes(sources: readonly Source[], folder: Pick<Folder, 'path' | 'name'>): Promise<FilingView> {
-    const some = sources.slice(0, MOST_CLASHES);
-    const there = await this.mover.run({ kind: 'probe', paths: some.map((s) => absolute(folder.path, s.name)) });
+  private clashes(sources: readonly Source[], { path, name }: Folder): Promise<FilingView> {
+    return this.clashesAt(
+      sources.map((source) => ({ source, at: absolute(path, source.name) })),
+      name,
+    );
+  }
+
+  /** What these would have to replace, told by a name for all their folders together. */
+  async clashesAt(clashes: readonly { source: Source; at: string }[], into: string): Promise<FilingView> {
+    const some = clashes.slice(0, MOST_CLASHES);
+    const there = await this.mover.run({ kind: 'probe', paths: some.map((c) => c.at) });
     const facts = (s: SeenFile | null | undefined) =>
       s ? { size: s.isFolder ? null : s.size, modified: s.modified } : null;
     return {
       state: 'clashes',
-      into: folder.name,
-      clashes: some.map((source, i) => ({ name: source.name, there: facts(there[i]), coming: facts(source.seen) })),
-      total: sources.length,
+      into,
+      clashes: some.map(({ source: { name, seen } }, i) => ({ name, there: facts(there[i]), coming: facts(seen) })),
+      total: clashes.length,
     };
   }
 

@@ -6,18 +6,12 @@ import { grouped } from '@rellin/core/lists';
 import { isWithin, nameOf, parentOf, shown } from '@rellin/core/paths';
 import type { OriginalNames, OriginalRef, Renamed } from '@rellin/contract';
 import { absolute } from '../disk/paths.js';
-import { OriginalsService } from '../originals/originals.service.js';
 import { Refusal } from '../problems/refusal.js';
 import type { FiledItem, SeenFile } from './diskMoves.js';
-import { FilingService, refuseNoName } from './filing.service.js';
+import { FilingService, refuseNoName, type Standing } from './filing.service.js';
 import { MoverService } from './mover.service.js';
 
-interface Thing {
-  path: string;
-  seen: SeenFile;
-}
-
-interface Wanted extends Thing {
+interface Wanted extends Standing {
   name: string;
 }
 
@@ -32,13 +26,12 @@ interface Step {
 export class InPlaceService {
   constructor(
     private readonly filing: FilingService,
-    private readonly originals: OriginalsService,
     private readonly mover: MoverService,
   ) {}
 
   /** New names of originals; those that have theirs already are left alone. */
   async rename({ names }: OriginalNames): Promise<Renamed> {
-    const found = (await this.found(names)).map((thing, i) => ({ ...thing, name: names[i]!.name }));
+    const found = (await this.filing.standing(names)).map((thing, i) => ({ ...thing, name: names[i]!.name }));
     for (const { name, seen } of found) refuseNoName(name, seen.isFolder ? 'folder' : 'file');
     const wanted = [...new Map(found.map((w) => [w.path, w])).values()].filter((w) => nameOf(w.path) !== w.name);
     if (wanted.length === 0) return { renamed: 0 };
@@ -46,7 +39,7 @@ export class InPlaceService {
     const byFolder = grouped(wanted, (w) => parentOf(w.path));
     // deepest first: what lies in a folder is renamed before the folder is
     const folders = [...byFolder.keys()].sort((a, b) => b.split('/').length - a.split('/').length);
-    await this.inTurns([...folders].sort(), async () => {
+    await this.filing.inTurns(folders, async () => {
       const id = randomUUID();
       const steps: Step[] = [];
       for (const folder of folders) {
@@ -68,9 +61,9 @@ export class InPlaceService {
 
   /** A copy of each beside it, under the next free name; how many. */
   async duplicate(refs: readonly OriginalRef[]): Promise<number> {
-    const sources = [...new Map((await this.found(refs)).map((s) => [s.path, s])).values()];
+    const sources = [...new Map((await this.filing.standing(refs)).map((s) => [s.path, s])).values()];
     const byFolder = grouped(sources, (s) => parentOf(s.path));
-    await this.inTurns([...byFolder.keys()].sort(), async () => {
+    await this.filing.inTurns(byFolder.keys(), async () => {
       const id = randomUUID();
       const items: FiledItem[] = [];
       for (const [folder, own] of byFolder) {
@@ -97,24 +90,6 @@ export class InPlaceService {
       });
     });
     return sources.length;
-  }
-
-  /** Where they are, and what stands there now. */
-  private async found(refs: readonly OriginalRef[]): Promise<Thing[]> {
-    const found = await this.originals.wherever(refs);
-    const seen = await this.mover.run({ kind: 'probe', paths: found.map((f) => f.path) });
-    return found.map(({ row, path }, i) => {
-      if (row.name === '')
-        throw new Refusal('not-valid', 'The top folder of a place is not changed here; its name is in Settings.');
-      const now = seen[i];
-      if (!now) throw new Refusal('not-found', `${shown(row.name)} is not there any more; nothing was changed.`);
-      return { path, seen: now };
-    });
-  }
-
-  private inTurns<T>(folders: readonly string[], work: () => Promise<T>): Promise<T> {
-    const [first, ...rest] = folders;
-    return first === undefined ? work() : this.filing.inTurn(first, () => this.inTurns(rest, work));
   }
 }
 

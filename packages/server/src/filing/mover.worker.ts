@@ -18,9 +18,9 @@ import {
 } from './diskMoves.js';
 import { parseMounts, type Mount } from '@rellin/core/mounts';
 import { readSystemFile } from '../disk/systemFile.js';
-import { binsFor, binsThere, type BinsOf } from '../trash/bins.js';
+import { binsFor, possibleBins, withBin, type BinsOf } from '../trash/bins.js';
 import { clearLoneInfos, expunge, listBin, namesInBin } from '../trash/infoFiles.js';
-import type { ListedBin, ToMover, WhereBins } from './moverMessages.js';
+import type { ToMover, WhereBins } from './moverMessages.js';
 
 const port = parentPort!;
 /** Set while what is asked is to stop. */
@@ -45,20 +45,6 @@ const binsOf = ({ dataHome, standIns }: WhereBins): BinsOf => ({
   ],
 });
 
-function listAll(where: WhereBins, context: MoveContext): ListedBin[] {
-  return binsThere(binsOf(where)).flatMap((bin): ListedBin[] => {
-    try {
-      return [{ bin, entries: listBin(bin, context), trouble: '' }];
-    } catch (error) {
-      const { code, message } = error as NodeJS.ErrnoException;
-      // laid out by somebody else: none of ours
-      if (code === 'ENOBIN' || code === 'EINSIDE') return [];
-      if (code === 'ESTOPPED') throw error;
-      return [{ bin, entries: [], trouble: message }];
-    }
-  });
-}
-
 function work(task: ToMover): unknown {
   const context: MoveContext = { bounds: task.bounds, tick };
   switch (task.kind) {
@@ -72,7 +58,7 @@ function work(task: ToMover): unknown {
       release(task.item, context);
       return null;
     case 'digest':
-      return contentDigest(task.path, context);
+      return contentDigest(task.path, task.bin ? { ...context, bounds: withBin(task.bounds, task.bin) } : context);
     case 'probe':
       return probe(task.paths, context);
     case 'names':
@@ -99,10 +85,12 @@ function work(task: ToMover): unknown {
       return binsFor(task.paths, binsOf(task.where), task.bounds);
     case 'bin-names':
       return namesInBin(task.bin, context);
+    case 'possible-bins':
+      return possibleBins(binsOf(task.where));
     case 'bin-list':
-      return listAll(task.where, context);
+      return listBin(task.bin, context);
     case 'expunge':
-      return expunge(task.bin, task.names, context);
+      return expunge(task.bin, task.things, context);
     case 'clear-lone-infos':
       clearLoneInfos(task.bin, context);
       return null;

@@ -1,14 +1,15 @@
 /** What is asked of a thread that moves files. All paths are absolute. */
 import type { Bounds } from '../disk/inside.js';
 import type { Bin } from '../trash/bins.js';
-import type { BinEntry, Expunged } from '../trash/infoFiles.js';
+import type { BinContents, Expunged, Listed } from '../trash/infoFiles.js';
 import type { Reply } from '../threads/questions.js';
 import type { FiledItem, SeenFile } from './diskMoves.js';
 
 export type MoverTask =
   | { kind: 'forward' | 'backward'; item: FiledItem }
   | { kind: 'release'; item: FiledItem }
-  | { kind: 'digest'; path: string }
+  /** Of what lies in a bin, with the bin. */
+  | { kind: 'digest'; path: string; bin?: Bin }
   | { kind: 'probe'; paths: string[] }
   | { kind: 'names'; path: string }
   | { kind: 'make-folder'; path: string }
@@ -20,8 +21,9 @@ export type MoverTask =
   /** The bin that each goes to by renaming. */
   | { kind: 'bins-for'; paths: string[]; where: WhereBins }
   | { kind: 'bin-names'; bin: Bin }
-  | { kind: 'bin-list'; where: WhereBins }
-  | { kind: 'expunge'; bin: Bin; names: string[] }
+  | { kind: 'possible-bins'; where: WhereBins }
+  | { kind: 'bin-list'; bin: Bin }
+  | { kind: 'expunge'; bin: Bin; things: Listed[] }
   | { kind: 'clear-lone-infos'; bin: Bin };
 
 /** Besides what the system has mounted. */
@@ -30,13 +32,6 @@ export interface WhereBins {
   dataHome: string;
   /** Top folders of stand-ins for volumes. */
   standIns: string[];
-}
-
-/** One that cannot be read has no entries, and says why. */
-export interface ListedBin {
-  bin: Bin;
-  entries: BinEntry[];
-  trouble: string;
 }
 
 export interface MoverAnswers {
@@ -55,7 +50,8 @@ export interface MoverAnswers {
   'end-part': null;
   'bins-for': (Bin | null)[];
   'bin-names': string[];
-  'bin-list': ListedBin[];
+  'possible-bins': Bin[];
+  'bin-list': BinContents | undefined;
   expunge: Expunged[];
   'clear-lone-infos': null;
 }

@@ -31,6 +31,8 @@ export class NoBin extends Error {
   readonly code = 'ENOBIN';
 }
 
+/** Made to be read only, or no disk at all: a look at the second kind may do something. */
+const WITHOUT_BINS = /^(squashfs|iso9660|autofs|fuse\.portal|fuse\.gvfsd-fuse)$/;
 const PRIVATE = 0o700;
 const STICKY = 0o1000;
 
@@ -68,19 +70,10 @@ function onVolume(top: string, uid: number): Bin[] {
   return [`.Trash/${uid}`, `.Trash-${uid}`].map((name) => ({ folder: absolute(top, name), root: top, top }));
 }
 
-/** Those that are there. */
-export function binsThere(of: BinsOf): Bin[] {
-  const tops = new Set(of.mounts.filter((m) => !isOfKernel(m)).map((m) => m.at));
-  const known = new Set<string>();
-  const bins = [homeBin(of.dataHome), ...[...tops].flatMap((top) => onVolume(top, of.uid))];
-  return bins.filter(({ folder }) => {
-    const s = lstatSync(diskPath(folder), { throwIfNoEntry: false });
-    // a volume may be mounted twice, and the home bin's own may be a volume
-    const key = s && `${s.dev} ${s.ino}`;
-    if (!key || known.has(key)) return false;
-    known.add(key);
-    return true;
-  });
+/** Where there may be bins, by the mounts alone: none of the volumes is touched, of which one may hang. */
+export function possibleBins(of: BinsOf): Bin[] {
+  const tops = new Set(of.mounts.filter((m) => !isOfKernel(m) && !WITHOUT_BINS.test(m.type)).map((m) => m.at));
+  return [homeBin(of.dataHome), ...[...tops].flatMap((top) => onVolume(top, of.uid))];
 }
 
 /**

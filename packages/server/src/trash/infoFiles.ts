@@ -1,5 +1,15 @@
 /** Info files of a bin, and what lies in it. Synchronous, for the threads that move files. */
-import { closeSync, constants, fstatSync, openSync, readSync, renameSync, unlinkSync, writeSync } from 'node:fs';
+import {
+  closeSync,
+  constants,
+  fstatSync,
+  openSync,
+  readSync,
+  renameSync,
+  unlinkSync,
+  writeSync,
+  type Stats,
+} from 'node:fs';
 import {
   formerPath,
   INFO_SUFFIX,
@@ -37,6 +47,15 @@ export interface BinEntry {
   takes: number;
   dev: number;
   inode: number;
+  /** Bytes, and epoch milliseconds. */
+  size: number;
+  modified: number;
+}
+
+/** What lies in a bin, and by what the bin itself is known: one volume may be mounted twice. */
+export interface BinContents {
+  key: string;
+  entries: BinEntry[];
 }
 
 export interface BinContext {
@@ -49,6 +68,7 @@ const WRITING = constants.O_WRONLY | constants.O_CREAT | constants.O_EXCL | cons
 const LONGEST_INFO = 65_536;
 const LONGEST_SIZES = 16_000_000;
 const BLOCK = 512;
+const DAY_MS = 86_400_000;
 const SIZES = 'directorysizes';
 const SIZES_PART = '.rellin-part-directorysizes';
 
@@ -96,7 +116,11 @@ export function takeName({ bin, name, info: told }: BinEnd, context: BinContext)
       fd = openSync(info.at(name + INFO_SUFFIX), WRITING, 0o600);
     } catch (error) {
       if ((error as NodeJS.ErrnoException).code !== 'EEXIST') throw error;
-      return infoOf(info, name)?.path === told.path;
+      if (infoOf(info, name)?.path === told.path) return true;
+      // one that was never written to its end is free where nothing bears its name
+      if (info.seen(name + INFO_SUFFIX)?.size !== 0 || within(bin, context, 'files', (f) => f.seen(name))) return false;
+      unlinkSync(info.at(name + INFO_SUFFIX));
+      fd = openSync(info.at(name + INFO_SUFFIX), WRITING, 0o600);
     }
     try {
       const bytes = Buffer.from(text);
@@ -149,11 +173,26 @@ function takes(folder: HeldFolder, name: string, tick: () => void, seen = new Se
   return sum;
 }
 
-/** What lies in a bin. Sizes of folders are measured once, and kept where other programs find them as well. */
-export function listBin(bin: Bin, context: BinContext): BinEntry[] {
+/**
+ * What lies in a bin; undefined where there is none of ours. Sizes of folders are measured once, and kept where other
+ * programs find them as well.
+ */
+export function listBin(bin: Bin, context: BinContext): BinContents | undefined {
+  try {
+    return contentsOf(bin, context);
+  } catch (error) {
+    if (NONE.has((error as NodeJS.ErrnoException).code ?? '')) return undefined;
+    throw error;
+  }
+}
+
+/** It is not there, not ours to look into, laid out by somebody else, or the mount is of a single file. */
+const NONE = new Set(['ENOENT', 'ENOTDIR', 'EACCES', 'EPERM', 'ENOBIN', 'EINSIDE']);
+
+function contentsOf(bin: Bin, context: BinContext): BinContents {
   const entries: BinEntry[] = [];
   const sizes = new Map<string, DirectorySize>();
-  inBin(bin, context.bounds, OWN_UID, refuseMissing, (held) => {
+  return inBin(bin, context.bounds, OWN_UID, refuseMissing, (held) => {
     const known = readDirectorySizes(readFile(held, SIZES, LONGEST_SIZES) ?? new Uint8Array());
     within(bin, context, 'info', (infos) =>
       within(bin, context, 'files', (files) => {
@@ -172,20 +211,23 @@ export function listBin(bin: Bin, context: BinContext): BinEntry[] {
           }
           entries.push({
             name,
-            path: (info && formerPath(info.path, bin.top ?? undefined)) ?? null,
+            path: (info && formerPath(info.path, bin.top)) ?? null,
             info: info ?? null,
             type: s.isDirectory() ? 'folder' : s.isSymbolicLink() ? 'link' : s.isFile() ? 'file' : 'other',
             takes: size,
             dev: s.dev,
             inode: s.ino,
+            size: s.size,
+            modified: s.mtimeMs,
           });
         }
       }),
     );
     const isKept = sizes.size === known.size && [...sizes.values()].every((s) => known.get(s.name)?.size === s.size);
     if (!isKept) keepSizes(held, [...sizes.values()]);
+    const { dev, ino } = held.stat();
+    return { key: `${dev} ${ino}`, entries };
   });
-  return entries;
 }
 
 /** Written beside and renamed, as the specification asks; where the bin cannot be written they are measured again. */
@@ -208,18 +250,22 @@ function keepSizes(bin: HeldFolder, sizes: readonly DirectorySize[]): void {
   }
 }
 
-/** What became of a thing that was to be deleted for good. */
-export type Expunged = 'gone' | 'in-use';
+/** A thing in a bin as it was listed. */
+export type Listed = Pick<BinEntry, 'name' | 'dev' | 'inode'>;
+/** What became of a thing that was to be deleted for good; another one may bear its name by now. */
+export type Expunged = 'gone' | 'in-use' | 'changed';
 
 /**
  * Deletes things in a bin for good. The info file goes last, so that what an end leaves half-way is still listed.
  * What a program has open is left.
  */
-export function expunge(bin: Bin, names: readonly string[], context: BinContext): Expunged[] {
+export function expunge(bin: Bin, things: readonly Listed[], context: BinContext): Expunged[] {
   const used = filesInUse();
   const tick = () => context.tick();
   return within(bin, context, 'files', (files) =>
-    names.map((name) => {
+    things.map(({ name, dev, inode }) => {
+      const s = files.seen(name);
+      if (s && (s.dev !== dev || s.ino !== inode)) return 'changed';
       if (isUsed(files, name, used, tick)) return 'in-use';
       removeTree(files, name, tick);
       within(bin, context, 'info', (infos) => {
@@ -238,12 +284,17 @@ function isUsed(folder: HeldFolder, name: string, used: ReadonlySet<string>, tic
   return s.isDirectory() && inFolder(folder, name, (inner) => namesIn(inner).some((n) => isUsed(inner, n, used, tick)));
 }
 
-/** Info files whose thing is gone: another program left them, or an end came between. */
+/**
+ * Info files whose thing is gone: another program left them, or an end came between. Younger ones stay: whoever deletes
+ * something just now has written the info file first.
+ */
 export function clearLoneInfos(bin: Bin, context: BinContext): void {
+  const isOld = (info: Stats | undefined) => info !== undefined && info.mtimeMs < Date.now() - DAY_MS;
   within(bin, context, 'files', (files) =>
     within(bin, context, 'info', (infos) => {
       for (const info of namesIn(infos))
-        if (info.endsWith(INFO_SUFFIX) && !files.seen(info.slice(0, -INFO_SUFFIX.length))) unlinkSync(infos.at(info));
+        if (info.endsWith(INFO_SUFFIX) && isOld(infos.seen(info)) && !files.seen(info.slice(0, -INFO_SUFFIX.length)))
+          unlinkSync(infos.at(info));
     }),
   );
 }

@@ -41,7 +41,7 @@ function ExpungeDialog({ request, onClose }: { request: RequestOf<'expunge'>; on
       onSubmit={(event) => {
         event.preventDefault();
         onClose();
-        void d.expunge(isAll ? undefined : originals);
+        void d.expunge(originals);
       }}
     >
       <p>

@@ -6,8 +6,8 @@ import type { DeletedId, DeleteRequest, ExpungeRequest, RestoreRequest } from '@
 import { CLASH_CHOICES, FilingTargetDto, OriginalRefsDto } from './filing.dto.js';
 import { Optional } from '../../http/validation.js';
 
-const MOST = 100_000;
-/** As `idOf` makes them. */
+const MOST = 10_000;
+/** As bins.service.ts makes them. */
 const ID = /^[\w-]{24}$/;
 
 export class DeleteRequestDto extends OriginalRefsDto implements DeleteRequest {
@@ -21,5 +21,5 @@ export class RestoreRequestDto implements RestoreRequest {
 }
 
 export class ExpungeRequestDto implements ExpungeRequest {
-  @Optional() @IsArray() @ArrayMaxSize(MOST) @Matches(ID, { each: true }) ids?: DeletedId[];
+  @IsArray() @ArrayMinSize(1) @ArrayMaxSize(MOST) @Matches(ID, { each: true }) ids: DeletedId[];
 }

@@ -1,10 +1,14 @@
 /** Originals into the bin of their disk, back from it, or deleted for good. */
 import type { ClashChoice } from '@rellin/core/filing';
+import { piecesOf } from '@rellin/core/lists';
 import { shown } from '@rellin/core/paths';
-import type { DeletedOriginal, FilingTarget, OriginalRef } from '@rellin/contract';
+import type { DeletedOriginal, ExpungeView, FilingTarget, OriginalRef } from '@rellin/contract';
 import { readAgain } from '../../api/changes';
 import { post } from '../../api/client';
 import type { CommandTools } from '../useAttempt';
+
+/** So many are named in one request. */
+const AT_ONCE = 10_000;
 
 const many = (n: number) => (n === 1 ? 'one original' : `${n} originals`);
 const named = (of: readonly { name: string }[]) => (of.length === 1 ? `“${shown(of[0]!.name)}”` : many(of.length));
@@ -54,12 +58,16 @@ export function deletedCommands({ attempt, done, say, openDialog }: CommandTools
   return {
     deleteOriginals,
     restore,
-    /** These, or all; it cannot be undone. */
-    expunge: (deleted?: readonly DeletedOriginal[]) =>
+    /** It cannot be undone. */
+    expunge: (deleted: readonly DeletedOriginal[]) =>
       attempt(async () => {
-        const { deleted: gone, kept } = await post('/bin/originals/expunge', {
-          ...(deleted && { ids: deleted.map((d) => d.id) }),
-        });
+        let gone = 0;
+        const kept: ExpungeView['kept'] = [];
+        for (const some of piecesOf(deleted, AT_ONCE)) {
+          const view = await post('/bin/originals/expunge', { ids: some.map((d) => d.id) });
+          gone += view.deleted;
+          kept.push(...view.kept);
+        }
         await readAgain();
         const left = kept.length === 0 ? '' : `; ${keptWords(kept)}`;
         say({ text: `Deleted ${many(gone)} for good${left}`, tone: kept.length > 0 ? 'trouble' : 'plain' });
