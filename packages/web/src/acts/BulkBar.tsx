@@ -8,7 +8,7 @@ import { useSelection, type Met } from '../workspace/workspace';
 import './BulkBar.css';
 
 /** Left to the keys and the menu, so that the bar is one line and hides no more than one row. */
-const NOT_HERE = ['open', 'copy', 'file-into'];
+const NOT_HERE = ['open', 'copy', 'file-into', 'duplicate-original'];
 
 export function BulkBar({ within }: { within?: Met }) {
   const { chosen } = useSelection();
@@ -25,7 +25,7 @@ export function BulkBar({ within }: { within?: Met }) {
           <button
             key={act.id}
             type="button"
-            className={act.group === 'remove' ? 'chip grave push' : 'chip'}
+            className={act.group === 'remove' || act.grave ? 'chip grave push' : 'chip'}
             onClick={() => act.run()}
           >
             {act.short ?? act.label}

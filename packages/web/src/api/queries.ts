@@ -14,8 +14,8 @@ export const useShortcuts = () =>
 export const useBin = () =>
   useQuery({ queryKey: ['shortcuts', 'bin'], queryFn: () => get('/shortcuts', { from: 'bin' }) });
 /** What lies in the bins of the disk. Other programs put things there as well, and tell nobody. */
-export const useDeleted = (enabled = true) =>
-  useQuery({ queryKey: ['deleted'], queryFn: () => get('/bin/originals'), enabled, refetchOnWindowFocus: 'always' });
+export const useDeleted = () =>
+  useQuery({ queryKey: ['deleted'], queryFn: () => get('/bin/originals'), refetchOnWindowFocus: 'always' });
 /** All about one shortcut; one that is not in the catalogue any more is not asked for. */
 export function useShortcut(id: string | undefined) {
   const all = useShortcuts().data;

@@ -93,7 +93,7 @@ function WithPreview<T, K extends string | number>({
   return (
     <div className="with-preview">
       <Grid {...list} columns={[{ ...name!, width: 'minmax(0, 1fr)' }]} widths={undefined} onResize={undefined} />
-      <section className="with-preview-preview sheet" aria-label="Preview">
+      <section className="preview-side sheet" aria-label="Preview">
         {current === undefined ? <p className="small">Select something, and it is shown here.</p> : preview(current)}
       </section>
     </div>
