@@ -44,7 +44,7 @@ export default tseslint.config(
     ignores: [
       '**/*.test.ts',
       'packages/server/src/disk/**',
-      'packages/server/src/filing/{diskMoves,attributes,mover.worker}.ts',
+      'packages/server/src/filing/{diskMoves,sameContent,attributes,mover.worker}.ts',
       'packages/server/src/trash/*.ts', // by handles that disk/inside.ts opened; the home bin, and /proc
       'packages/server/src/identity/digest.worker.ts', // reads by handles that disk/inside.ts opened
       'packages/server/src/indexing/watcher.ts', // sets the system's watches

@@ -17,6 +17,11 @@ const KNOWN_TYPES = {
   'opening.argv': ['string[]'],
   'region.order': ['RegionOrder', '@rellin/core/board'],
   'quick_filter.filter': ['CatalogueFilter', '@rellin/contract'],
+  'sweep.folders': ['SweptFolder[]', '@rellin/contract'],
+  'sweep.rules': ['SweepRule[]', '@rellin/contract'],
+  'sweep.threshold': ['Threshold', '@rellin/core/sweep'],
+  'sweep_run.went': ['SweptTo[]', '@rellin/contract'],
+  'sweep_run.links': ['{ at: string; to: string }[]'],
   'journal.changes': ['Change[]', '@rellin/core/journal'],
   'journal.undo_changes': ['Change[]', '@rellin/core/journal'],
   'journal_rewritten.change': ['Change', '@rellin/core/journal'],
@@ -41,6 +46,8 @@ const IDS = {
   saved_search: 'SearchId',
   session: 'SessionId',
   shortcut: 'ShortcutId',
+  sweep: 'SweepId',
+  sweep_run: 'SweepRunId',
   tag: 'TagId',
 };
 /**
@@ -54,6 +61,7 @@ const REFERENCES = {
   shortcut_id: 'shortcut',
   search_id: 'saved_search',
   journal_id: 'journal',
+  sweep_id: 'sweep',
 };
 
 /** What a column's name does not say. */

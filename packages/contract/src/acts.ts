@@ -176,6 +176,7 @@ export type Topic =
   | 'plan'
   | 'find'
   | 'deleted'
+  | 'sweeps'
   | 'example';
 
 /** What to open: a shortcut, an original or a program. */

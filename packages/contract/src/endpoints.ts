@@ -27,6 +27,7 @@ import type {
   Topic,
 } from './acts.js';
 import type { AliasView, FoundLinksView, NewAlias, PublicationView, PublishRequest, TakeLink } from './aliases.js';
+import type { BelongsRequest, BelongsView } from './belongs.js';
 import type {
   Arrange,
   BoardPatch,
@@ -111,6 +112,16 @@ import type {
   ShortcutPatch,
   ShortcutView,
 } from './shortcuts.js';
+import type {
+  NewSweep,
+  SweepPatch,
+  SweepPlan,
+  SweepQuestion,
+  SweepRequest,
+  SweepResult,
+  SweepRunView,
+  SweepView,
+} from './sweeps.js';
 import type { Bearers, NewTag, TaggedView, TagPatch, TagView } from './tags.js';
 
 /** Not JSON: a picture, a file, a stream of events, and of a request the bytes themselves. */
@@ -178,6 +189,8 @@ export interface Endpoints {
     /** What something typed would lead to. */
     '/shortcuts/meant': { query: TypedPath; answer: MeantView };
     '/shortcuts/:id': { answer: ShortcutDetail };
+    '/sweeps': { answer: SweepView[] };
+    '/sweeps/log': { answer: SweepRunView[] };
     '/tags': { answer: TagView[] };
     '/tags/:id/bearers': { answer: TaggedView };
   };
@@ -186,6 +199,8 @@ export interface Endpoints {
     '/aliases': { body: NewAlias; answer: AliasView };
     '/aliases/publications': { body: PublishRequest; answer: PublicationView };
     '/aliases/take': { body: TakeLink; answer: AliasView };
+    /** The folders where these originals most likely belong together. */
+    '/belongs': { body: BelongsRequest; answer: BelongsView[] };
     '/bin/empty': { answer: { removed: number } };
     /** Originals into the bin of their disk, in one act. */
     '/bin/originals': { body: DeleteRequest; answer: DeleteView };
@@ -269,6 +284,11 @@ export interface Endpoints {
     '/shortcuts/:id/goes-with': { body: GoesWith; answer: ShortcutDetail };
     '/shortcuts/:id/put-back': { answer: undefined };
     '/shortcuts/:id/repoint': { body: Repoint; answer: ShortcutDetail };
+    '/sweeps': { body: NewSweep; answer: SweepView };
+    /** What a sweep would do; nothing is done. */
+    '/sweeps/plan': { body: SweepQuestion; answer: SweepPlan };
+    /** In one act. */
+    '/sweeps/run': { body: SweepRequest; answer: SweepResult };
     '/tags': { body: NewTag; answer: TagView };
     '/tags/:id/put': { body: Bearers; answer: { tagged: number } };
     '/tags/:id/take': { body: Bearers; answer: { taken: number } };
@@ -287,6 +307,7 @@ export interface Endpoints {
     '/searches/:id': { body: SearchPatch; answer: SearchView };
     '/settings': { body: SettingsPatch; answer: SettingsView };
     '/shortcuts/:id': { body: ShortcutPatch; answer: ShortcutDetail };
+    '/sweeps/:id': { body: SweepPatch; answer: SweepView };
     '/tags/:id': { body: TagPatch; answer: TagView };
   };
   DELETE: {
@@ -305,6 +326,7 @@ export interface Endpoints {
     '/session/browsers/:id': { answer: { ended: number } };
     '/shortcuts/:id': { answer: undefined };
     '/shortcuts/:id/goes-with/:companionId': { answer: undefined };
+    '/sweeps/:id': { answer: undefined };
     '/tags/:id': { answer: undefined };
   };
 }

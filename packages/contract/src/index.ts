@@ -12,6 +12,8 @@ export type * from './collections.js';
 export type * from './tags.js';
 export type * from './filing.js';
 export type * from './deleted.js';
+export type * from './belongs.js';
+export type * from './sweeps.js';
 export type * from './searches.js';
 export type * from './checkUp.js';
 export type * from './aliases.js';

@@ -2,6 +2,7 @@
 import { type DynamicModule, Module } from '@nestjs/common';
 import { ActivityModule } from './activity/activity.module.js';
 import { AliasesModule } from './aliases/aliases.module.js';
+import { BelongsModule } from './belongs/belongs.module.js';
 import { BinModule } from './bin/bin.module.js';
 import { BoardsModule } from './boards/boards.module.js';
 import { CatalogueModule } from './catalogue/catalogue.module.js';
@@ -38,6 +39,7 @@ import { SessionModule } from './session/session.module.js';
 import { SetUpModule } from './setUp/setUp.module.js';
 import { SettingsModule } from './settings/settings.module.js';
 import { ShortcutsModule } from './shortcuts/shortcuts.module.js';
+import { SweepsModule } from './sweeps/sweeps.module.js';
 import { TagsModule } from './tags/tags.module.js';
 import { Pipeline } from './application/pipeline.js';
 import { CONFIG, type Config } from './config/config.js';
@@ -46,6 +48,7 @@ import { CONFIG, type Config } from './config/config.js';
   imports: [
     ActivityModule,
     AliasesModule,
+    BelongsModule,
     BinModule,
     BoardsModule,
     CatalogueModule,
@@ -82,6 +85,7 @@ import { CONFIG, type Config } from './config/config.js';
     SetUpModule,
     SettingsModule,
     ShortcutsModule,
+    SweepsModule,
     TagsModule,
   ],
 })

@@ -394,6 +394,64 @@ describe('ended as by kill -9', () => {
       expect(ends).toBeGreaterThan(0);
     }
   }, 600_000);
+
+  /** One into a folder with a link left in its place, one into the bin. */
+  const sweep = async (s: Scene) => {
+    const [a, b] = await bothRefs(s);
+    const [swept, into] = s.shortcuts.map((x) => ({ placeId: x.placeId!, originalId: x.originalId! }));
+    return rellin.post('/sweeps/run', {
+      folders: [swept!],
+      at: Date.now(),
+      moves: [
+        { to: 'folder', ...into!, things: [{ placeId: a!.placeId, ids: [a!.originalId] }] },
+        { to: 'bin', things: [{ placeId: b!.placeId, ids: [b!.originalId] }] },
+      ],
+      linkDays: 3,
+      search: 'saved',
+    });
+  };
+  /** Whether the two are swept, or lie where they were; nothing between. */
+  const isSwept = (s: Scene): boolean => {
+    const n = s.name.split(' ')[1];
+    const moved = content(at(`${s.name}/out/a (2).txt`)) === `a ${n}`;
+    const link = at(`${s.name}/in/a.txt`);
+    expect(lstatSync(link).isSymbolicLink()).toBe(moved);
+    expect(readFileSync(link, 'utf8')).toBe(`a ${n}`);
+    expect(content(at(`${s.name}/out/a.txt`))).toBe(`stood there ${n}`);
+    expect(list(at(`${s.name}/in`))).toEqual(moved ? ['a.txt'] : ['a.txt', 'b.txt']);
+    const texts = list(join(bin(), 'files')).map((name) => readFileSync(join(bin(), 'files', name), 'utf8'));
+    expect(texts.includes(`b ${n}`)).toBe(moved);
+    expect(list(join(bin(), 'info'))).toEqual(list(join(bin(), 'files')).map((name) => `${name}.trashinfo`));
+    return moved;
+  };
+  /** The log says so, and what it says is undone: the link goes with it. */
+  const takenBack = async (s: Scene, swept: boolean) => {
+    const log = await rellin.get('/sweeps/log');
+    const open = log.filter((r) => r.undoneAt === null);
+    expect(open).toHaveLength(swept ? 1 : 0);
+    for (const { journalId } of open) await rellin.post(`/journal/${journalId!}/undo`);
+    expect(isSwept(s)).toBe(false);
+    expect(await rellin.get('/searches')).toEqual([]);
+  };
+
+  it('while a folder is swept, and while that is undone: all of it went, or nothing did', async () => {
+    const ends = await endedEverywhere(bothRefs, sweep, async (s, _, acknowledged) => {
+      const swept = isSwept(s);
+      if (acknowledged) expect(swept).toBe(true);
+      await takenBack(s, swept);
+    });
+    expect(ends).toBeGreaterThan(0);
+    const undone = await endedEverywhere(
+      sweep,
+      () => rellin.post('/journal/undo'),
+      async (s, _, acknowledged) => {
+        const swept = isSwept(s);
+        if (acknowledged) expect(swept).toBe(false);
+        await takenBack(s, swept);
+      },
+    );
+    expect(undone).toBeGreaterThan(0);
+  }, 600_000);
 });
 
 /** A scene of which the collection lies published, in step. */

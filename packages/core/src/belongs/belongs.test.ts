@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { seeded } from '../random/index.js';
 import { Calibration } from './calibration.js';
 import { fitWeights, probabilities, type Chosen } from './choice.js';
-import { Belongs, type FileFacts } from './index.js';
+import { Belongs, together, type FileFacts } from './index.js';
 import { nameParts } from './nameParts.js';
 
 const DAY = 86_400_000;
@@ -195,5 +195,44 @@ describe('figures that hold', () => {
       }
       expect(Math.abs(said - was) / 3000).toBeLessThan(0.03);
     }
+  });
+});
+
+describe('many files that lie together unsorted', () => {
+  const known = observatory(5);
+  const clutter = known.filter((_, i) => i % 3 === 0).map((f) => ({ ...f, folder: 'Inbox' }));
+  const filed = known.filter((_, i) => i % 3 !== 0);
+  const folders = ['Tides', 'Ringing', 'Scans', 'Photographs', 'Office', 'Inbox'];
+
+  it('are asked as if none of them were there, and are there again afterwards', () => {
+    const without = learned(filed, folders);
+    const all = learned([...filed, ...clutter], folders);
+    without.learn();
+    all.learnedFrom(without);
+    const { size } = all;
+    const questions = clutter.map(({ name, size, modified }) => ({ name, size, modified }));
+    const asked = all.askAll(questions, ['Inbox']);
+    questions.forEach((question, i) => {
+      const alone = without.ask(question).filter((s) => s.folder !== 'Inbox');
+      expect(asked[i]!.map((s) => s.folder)).toEqual(alone.map((s) => s.folder));
+      asked[i]!.forEach((s, at) => expect(s.probability).toBeCloseTo(alone[at]!.probability, 6));
+    });
+    expect(all.askAll(questions, ['Inbox'])).toEqual(asked);
+    expect(all.size).toBe(size);
+    expect(all.folderOf(`Inbox/${clutter[0]!.name}`)).toBe('Inbox');
+    // asked without that, their own folder is the likeliest of all
+    expect(all.ask(questions[0]!)[0]!.folder).toBe('Inbox');
+  });
+
+  it('together belong where most of them do', () => {
+    const reason = { by: 'lately' } as const;
+    const likely = (folder: string, probability: number) => ({ folder, probability, reason });
+    expect(
+      together([[likely('A', 0.8), likely('B', 0.1)], [likely('B', 0.4)]]).map((s) => [s.folder, s.probability]),
+    ).toEqual([
+      ['A', 0.4],
+      ['B', 0.25],
+    ]);
+    expect(together([])).toEqual([]);
   });
 });

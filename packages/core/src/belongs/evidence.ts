@@ -51,6 +51,7 @@ const BEST_BY_WORDS = 12;
 const BEST_BY_ENDING = 10;
 const BEST_LATELY = 15;
 const DAY = 86_400_000;
+const NO_FOLDERS: ReadonlySet<number> = new Set();
 /** Log-odds beyond this say no more: they would outweigh all else. */
 const MOST_SAID = 14;
 
@@ -99,7 +100,11 @@ function best(of: Iterable<readonly [number, number]>, most: number): [number, n
 }
 
 /** Cost: the lists of the name's 3-grams up to a budget, then some hundred folders; not the number of files. */
-export function evidenceFor<K, F>(tree: KnownTree<K, F>, facts: FileFacts): Asked {
+export function evidenceFor<K, F>(
+  tree: KnownTree<K, F>,
+  facts: FileFacts,
+  except: ReadonlySet<number> = NO_FOLDERS,
+): Asked {
   const parts = nameParts(facts.name);
   const grams = tree.knownGrams(parts.grams);
   const [byGrams, most] = gramScores(tree, grams);
@@ -118,7 +123,9 @@ export function evidenceFor<K, F>(tree: KnownTree<K, F>, facts: FileFacts): Aske
   add(best(tree.ownEndings.of(parts.ending) ?? [], BEST_BY_ENDING));
   for (const folder of tree.recentFolders().slice(0, BEST_LATELY)) candidates.add(folder);
 
-  const folders = [...candidates].filter((f) => tree.folders[f]!.own > 0 || byWords.has(f)).sort((a, b) => a - b);
+  const folders = [...candidates]
+    .filter((f) => !except.has(f) && (tree.folders[f]!.own > 0 || byWords.has(f)))
+    .sort((a, b) => a - b);
   const endings = tree.endings.of(parts.ending);
   const lastEndings = tree.lastEndings.of(lastEnding(parts.ending));
   const shapes = tree.shapes.of(parts.shape);

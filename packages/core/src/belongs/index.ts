@@ -40,6 +40,7 @@ const HIDDEN_WEIGHT = 0.3;
 const HIDDEN_SHARE = 10;
 const GONE_FOLDERS = 400;
 const MOST_WEIGHT = 20;
+const NO_FOLDERS: ReadonlySet<number> = new Set();
 
 export class Belongs<K, F> {
   private tree = new KnownTree<K, F>();
@@ -63,6 +64,11 @@ export class Belongs<K, F> {
     this.tree.moveFile(key, folder);
   }
 
+  /** Where a file lies; undefined where it is not known. */
+  folderOf(key: F): K | undefined {
+    return this.tree.liesIn(key);
+  }
+
   /** Files that are known. */
   get size(): number {
     return this.tree.total;
@@ -76,7 +82,11 @@ export class Belongs<K, F> {
    *   // [{ folder: 'Tides', probability: 0.93, reason: { by: 'alike', name: 'tides-apr-2026.csv', … } }, …]
    */
   ask(facts: FileFacts, most = 3): Suggestion<K>[] {
-    const asked = evidenceFor(this.tree, facts);
+    return this.rank(facts, most, NO_FOLDERS);
+  }
+
+  private rank(facts: FileFacts, most: number, except: ReadonlySet<number>): Suggestion<K>[] {
+    const asked = evidenceFor(this.tree, facts, except);
     const p = probabilities(asked.choice, this.weights);
     const order = [...asked.folders.keys()].sort((a, b) => p[b]! - p[a]! || a - b).slice(0, most);
     const [first] = order;
@@ -90,6 +100,21 @@ export class Belongs<K, F> {
     }));
   }
 
+  /**
+   * The same of many files that lie together unsorted: what lies beside them in these folders says nothing, and none of
+   * these folders is an answer. Cost: the files there are counted out and in again, then each question as by itself.
+   */
+  askAll(files: readonly FileFacts[], unsorted: readonly K[], most = 3): Suggestion<K>[][] {
+    const hidden = new Hidden(this.tree);
+    const folders = unsorted.flatMap((key) => this.tree.folderOf(key) ?? []);
+    hidden.hide(folders.flatMap((f) => [...this.tree.folders[f]!.files]));
+    try {
+      return files.map((facts) => this.rank(facts, most, new Set(folders)));
+    } finally {
+      hidden.restore();
+    }
+  }
+
   /** A file was filed there: the figures follow. Called before it is added. */
   filed(facts: FileFacts, folder: K): void {
     const asked = evidenceFor(this.tree, facts);
@@ -98,6 +123,12 @@ export class Belongs<K, F> {
     for (let i = 1; i < asked.folders.length; i++) if (p[i]! > p[best]!) best = i;
     if (asked.folders.length === 0) return;
     this.calibration.learn(p[best]!, asked.folders[best] === this.tree.folderOf(folder));
+  }
+
+  /** What another has learned holds here as well: for the same tree, counted anew. */
+  learnedFrom({ weights, calibration }: Belongs<K, F>): void {
+    this.weights = weights;
+    this.calibration = calibration;
   }
 
   /**
@@ -216,10 +247,10 @@ function every<T>(list: readonly T[], most: number): T[] {
 }
 
 /** Files taken out of a tree for a while. */
-class Hidden {
+class Hidden<K, F> {
   private readonly files = new Map<number, KnownFile>();
 
-  constructor(private readonly tree: KnownTree<number, number>) {}
+  constructor(private readonly tree: KnownTree<K, F>) {}
 
   of(id: number): KnownFile {
     return this.files.get(id)!;
@@ -254,4 +285,23 @@ function newFolders(tree: KnownTree<number, number>): number {
     for (const id of part) seen.add(tree.files[id]!.folder);
   }
   return (fresh + 1) / (all + 2);
+}
+
+/**
+ * The likeliest folders for several files together: probabilities of each folder added up over the files, then shared.
+ *
+ * @example together([[likely('A', 0.8)], [likely('A', 0.4)]])[0].probability // 0.6
+ */
+export function together<K>(each: readonly (readonly Suggestion<K>[])[], most = 3): Suggestion<K>[] {
+  const sums = new Map<K, Suggestion<K>>();
+  for (const own of each)
+    for (const { folder, probability, reason } of own) {
+      const known = sums.get(folder);
+      if (known) known.probability += probability;
+      else sums.set(folder, { folder, probability, reason });
+    }
+  return [...sums.values()]
+    .map((s) => ({ ...s, probability: s.probability / each.length }))
+    .sort((a, b) => b.probability - a.probability)
+    .slice(0, most);
 }

@@ -80,6 +80,13 @@ export class KnownTree<K, F> {
     return this.folderIds.get(key);
   }
 
+  /** The folder of a file, as whoever asks names it. */
+  liesIn(key: F): K | undefined {
+    const id = this.fileIds.get(key);
+    const file = id === undefined ? undefined : this.files[id];
+    return file && this.folders[file.folder]!.key;
+  }
+
   /** The parent first; a folder that is known already stays as it is. */
   addFolder(key: K, parent: K | undefined, name: string): void {
     if (this.folderIds.has(key)) return;

@@ -6,6 +6,7 @@
 import { Injectable, type OnApplicationBootstrap, type OnModuleInit, type Type } from '@nestjs/common';
 import { ModuleRef } from '@nestjs/core';
 import { LinksService } from '../aliases/links.service.js';
+import { BelongsService } from '../belongs/belongs.service.js';
 import { BinService } from '../bin/bin.service.js';
 import { BoardItemsService } from '../boards/boardItems.service.js';
 import { CheckUpService } from '../checkUp/checkUp.service.js';
@@ -35,6 +36,8 @@ import { RecentFilesService } from '../recentFiles/recentFiles.service.js';
 import { SearchNewsService } from '../searches/searchNews.service.js';
 import { SeedService } from '../seed/seed.service.js';
 import { SettingsService } from '../settings/settings.service.js';
+import { SweepRunService } from '../sweeps/sweepRun.service.js';
+import { SweepsService } from '../sweeps/sweeps.service.js';
 
 interface Starts {
   start(): Promise<void> | void;
@@ -51,6 +54,7 @@ const withinAct: All<WithinAct> = [
   BoardItemsService,
   CollectionsService,
   AssociationsService,
+  SweepRunService,
   FilingService,
 ];
 
@@ -70,6 +74,7 @@ const afterAct: All<AfterAct> = [
   ContentsService,
   IdentityService,
   FilingService,
+  SweepsService,
   RecentFilesService,
   LinksService,
 ];
@@ -95,6 +100,8 @@ const afterDisk: All<AfterDisk> = [
   ContentsService,
   SearchNewsService,
   CheckUpService,
+  BelongsService,
+  SweepsService,
   RecentFilesService,
 ];
 
@@ -132,6 +139,7 @@ const start: All<Starts> = [
   LinksService,
   SeedService,
   RecentFilesService,
+  SweepsService,
   ExampleService,
 ];
 

@@ -39,7 +39,7 @@ export class BinService implements OnApplicationShutdown {
   private async sweep(): Promise<void> {
     await this.empty(BIN_DAYS);
     await this.pictures.sweep(BIN_DAYS);
-    await this.filing.sweep(BIN_DAYS);
+    await this.filing.clearReplaced(BIN_DAYS);
   }
 
   onApplicationShutdown(): void {

@@ -20,6 +20,7 @@ import { Words1700001800000 } from './migrations/1700001800000-words.js';
 import { NumberedOriginals1700001900000 } from './migrations/1700001900000-numbered-originals.js';
 import { Passphrase1700002000000 } from './migrations/1700002000000-passphrase.js';
 import { Kinds1700002100000 } from './migrations/1700002100000-kinds.js';
+import { Sweeps1700002200000 } from './migrations/1700002200000-sweeps.js';
 import { LinkKeys1700001600000 } from './migrations/1700001600000-link-keys.js';
 import { Sessions1700001500000 } from './migrations/1700001500000-sessions.js';
 import { JournalOrder1700001000000 } from './migrations/1700001000000-journal-order.js';
@@ -57,6 +58,7 @@ export function dataSourceFor(databaseUrl: string): DataSource {
       NumberedOriginals1700001900000,
       Passphrase1700002000000,
       Kinds1700002100000,
+      Sweeps1700002200000,
     ],
     synchronize: false,
     logging: false,

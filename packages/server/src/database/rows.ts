@@ -21,12 +21,18 @@ import type {
   SearchId,
   SessionId,
   ShortcutId,
+  SweepId,
+  SweepRule,
+  SweepRunId,
+  SweptFolder,
+  SweptTo,
   TagId,
   TargetType,
 } from '@rellin/contract';
 import type { Change } from '@rellin/core/journal';
 import type { Kind } from '@rellin/core/kinds';
 import type { Identity, ShortcutState } from '@rellin/core/identity';
+import type { Threshold } from '@rellin/core/sweep';
 
 /** As they are read. */
 export interface Rows {
@@ -332,6 +338,30 @@ export interface Rows {
     open_with: string | null;
     left_alone: boolean;
   };
+  sweep: {
+    id: SweepId;
+    name: string;
+    folders: SweptFolder[];
+    rules: SweepRule[];
+    recent_minutes: number;
+    link_days: number;
+    threshold: Threshold;
+    by_itself: boolean;
+    added_at: string;
+  };
+  sweep_run: {
+    id: SweepRunId;
+    sweep_id: SweepId | null;
+    at: string;
+    name: string;
+    by: 'person' | 'automatic';
+    went: SweptTo[];
+    left_there: number;
+    journal_id: JournalLineId | null;
+    undone_at: string | null;
+    links: { at: string; to: string }[];
+    links_until: string | null;
+  };
   system_default: {
     id: string;
     mime: string;
@@ -455,6 +485,8 @@ interface MayBeLeftOut {
     | 'picture'
     | 'open_with'
     | 'left_alone';
+  sweep: never;
+  sweep_run: 'sweep_id' | 'at' | 'journal_id' | 'undone_at' | 'links' | 'links_until';
   system_default: 'before' | 'at';
   tag: never;
   tagging: 'shortcut_id' | 'place_id' | 'original_id' | 'search_id';

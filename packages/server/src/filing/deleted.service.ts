@@ -21,6 +21,7 @@ import { absolute } from '../disk/paths.js';
 import { EventsService } from '../events/events.service.js';
 import { PlaceRegistry } from '../places/placeRegistry.js';
 import { Refusal } from '../problems/refusal.js';
+import type { Bin } from '../trash/bins.js';
 import type { Expunged } from '../trash/infoFiles.js';
 import { BinsService, DELETED_BY, type Binned } from './bins.service.js';
 import type { FiledItem } from './diskMoves.js';
@@ -35,6 +36,12 @@ const WHY: Record<Exclude<Expunged, 'gone'>, string> = {
   'in-use': 'a program has it open',
   changed: 'something else lies there now',
 };
+
+/** A thing, and the bin that it goes into; carried where the bin lies on another volume. */
+export interface IntoBin extends Standing {
+  bin: Bin;
+  isCarried: boolean;
+}
 
 /** Where a thing from the bin goes. */
 interface Return {
@@ -74,41 +81,50 @@ export class DeletedService {
         originals: without.length,
         name: this.places.placeOf(without[0]!.path)?.entity.name ?? shown(parentOf(without[0]!.path)),
       };
-    const into = bins.map((bin) => bin ?? this.bins.home);
-    for (const [i, { path }] of things.entries())
-      if (isWithin(path, into[i]!.folder))
-        throw new Refusal('conflict', `The bin itself lies in “${shown(nameOf(path))}”; it stays where it is.`);
+    const going = things.map(({ path, seen }, i): IntoBin => ({
+      path,
+      seen,
+      bin: bins[i] ?? this.bins.home,
+      isCarried: bins[i] === null,
+    }));
     return this.filing.inTurns(
-      into.map((bin) => bin.folder),
+      going.map(({ bin }) => bin.folder),
       async () => {
         const id = randomUUID();
-        const taken = new Map<string, Set<string>>();
-        const items: FiledItem[] = [];
-        for (const [i, { path, seen }] of things.entries()) {
-          const bin = into[i]!;
-          const names = taken.get(bin.folder) ?? new Set(await this.mover.run({ kind: 'bin-names', bin }));
-          taken.set(bin.folder, names);
-          const name = trashName(nameOf(path), (n) => names.has(n));
-          names.add(name);
-          const isCarried = bins[i] === null;
-          const fromTop = bin.top === null ? path : path.slice(bin.top === '/' ? 1 : bin.top.length + 1);
-          items.push({
-            from: path,
-            to: absolute(bin.folder, `files/${name}`),
-            stash: null,
-            way: isCarried ? 'carry' : 'rename',
-            source: { dev: seen.dev, inode: seen.inode },
-            part: absolute(bin.folder, `files/.rellin-part-${id.slice(0, 8)}-${i}`),
-            ...(isCarried && { digest: await this.mover.run({ kind: 'digest', path }) }),
-            bin: { end: 'to', bin, name, info: { path: fromTop, deletedAt: null, by: DELETED_BY } },
-          });
-        }
+        const items = await this.intoBins(id, going);
+        for (const item of items)
+          if (item.way === 'carry') item.digest = await this.mover.run({ kind: 'digest', path: item.from! });
         const what = items.length === 1 ? `“${shown(nameOf(items[0]!.from!))}”` : `${items.length} originals`;
         const summary = `Deleted ${what} to the bin`;
         await this.filing.perform(id, items, { act: 'delete-original', summary, title: 'Deleting originals' });
         return { state: 'done', deleted: items.length, notes: notesOn(items) };
       },
     );
+  }
+
+  /** Each under a name that is free in its bin; asked while no other filing takes names there. */
+  async intoBins(id: string, things: readonly IntoBin[], from = 0): Promise<FiledItem[]> {
+    const taken = new Map<string, Set<string>>();
+    const items: FiledItem[] = [];
+    for (const [i, { path, seen, bin, isCarried }] of things.entries()) {
+      if (isWithin(path, bin.folder))
+        throw new Refusal('conflict', `The bin itself lies in “${shown(nameOf(path))}”; it stays where it is.`);
+      const names = taken.get(bin.folder) ?? new Set(await this.mover.run({ kind: 'bin-names', bin }));
+      taken.set(bin.folder, names);
+      const name = trashName(nameOf(path), (n) => names.has(n));
+      names.add(name);
+      const fromTop = bin.top === null ? path : path.slice(bin.top === '/' ? 1 : bin.top.length + 1);
+      items.push({
+        from: path,
+        to: absolute(bin.folder, `files/${name}`),
+        stash: null,
+        way: isCarried ? 'carry' : 'rename',
+        source: { dev: seen.dev, inode: seen.inode },
+        part: absolute(bin.folder, `files/.rellin-part-${id.slice(0, 8)}-${from + i}`),
+        bin: { end: 'to', bin, name, info: { path: fromTop, deletedAt: null, by: DELETED_BY } },
+      });
+    }
+    return items;
   }
 
   async restore({ ids, into, clash }: RestoreRequest): Promise<FilingView> {
@@ -234,7 +250,7 @@ function sourceOf({ bin, entry }: Binned): Source {
     name: entry.path === null ? entry.name : nameOf(entry.path),
     path: absolute(bin.folder, `files/${entry.name}`),
     isFolder,
-    seen: { dev, inode, isFolder, size, modified },
+    seen: { dev, inode, isFolder, size, modified, changed: modified },
   };
 }
 

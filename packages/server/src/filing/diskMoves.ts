@@ -22,9 +22,9 @@ import {
   writeSync,
   type Stats,
 } from 'node:fs';
-import { nameOf, parentOf, shown } from '@rellin/core/paths';
+import { fromBytes, nameOf, parentOf, shown } from '@rellin/core/paths';
 import { InsideError, seenInside, withFolder, withParent, type Bounds, type HeldFolder } from '../disk/inside.js';
-import { absolute } from '../disk/paths.js';
+import { absolute, diskPath } from '../disk/paths.js';
 import { inFolder, namesIn, removeTree } from '../disk/trees.js';
 import { withBin } from '../trash/bins.js';
 import { releaseName, takeName, type BinEnd } from '../trash/infoFiles.js';
@@ -58,6 +58,10 @@ export interface FiledItem {
   bin?: BinEnd & { end: 'from' | 'to' };
   /** Folders above `to` that are to be made for it, the outermost first. */
   folders?: string[];
+  /** Once it has gone, a link to it is left where it lay. */
+  leavesLink?: boolean;
+  /** It could not go when its turn came, and stays: nothing is done with it. */
+  isLeftOut?: boolean;
   /** What of it the file system there does not keep. */
   lost?: ('owner' | 'attributes')[];
 }
@@ -323,8 +327,10 @@ function copied(item: FiledItem, from: string, to: string, part: string, context
 
 /** Puts it where it is to go; of what is carried to another file system the original stays until it is released. */
 export function forward(item: FiledItem, plain: MoveContext): void {
+  if (item.isLeftOut) return;
   const context = withItsBin(plain, item);
   const { bin } = item;
+  removeLeftLink(item, context);
   for (const folder of item.folders ?? []) makeFolders(folder, context);
   if (bin?.end === 'to') {
     if (!takeName(bin, context)) throw new MoveError('occupied', item.to);
@@ -392,18 +398,66 @@ function forwardNow(item: FiledItem, context: MoveContext): void {
  * that goes half-way takes nothing with it.
  */
 export function release(item: FiledItem, plain: MoveContext): void {
+  if (item.isLeftOut) return;
   const context = withItsBin(plain, item);
-  if (item.way !== 'carry' || !seenAt(item.from!, context)) return;
+  if (item.way === 'carry') releaseCarried(item, context);
+  if (item.leavesLink) leaveLink(item, context);
+}
+
+function releaseCarried(item: FiledItem, context: MoveContext): void {
+  const source = seenAt(item.from!, context);
+  if (!source || isLeftLink(source, item, context)) return;
   if (!seenAt(item.to, context) || contentDigest(item.to, context) !== item.digest)
     throw new MoveError('not-copied', item.to);
   removeAt(item.from!, context);
   if (item.bin?.end === 'from') releaseName(item.bin, context);
 }
 
+function isLeftLink(seen: Stats, { from, to, leavesLink }: FiledItem, { bounds }: MoveContext): boolean {
+  return leavesLink === true && seen.isSymbolicLink() && linkAt(from!, bounds) === to;
+}
+
+/** Where a link leads, as text; undefined where it cannot be read. */
+function linkAt(path: string, bounds: Bounds): string | undefined {
+  try {
+    return withParent(path, bounds, (folder, name) =>
+      fromBytes(readlinkSync(folder.at(name), { encoding: 'buffer' })),
+    );
+  } catch {
+    return undefined;
+  }
+}
+
+/** Where the name was taken meanwhile, or the file system has no links, none is left. */
+function leaveLink(item: FiledItem, context: MoveContext): void {
+  if (seenAt(item.from!, context)) return;
+  withParent(item.from!, context.bounds, (folder, name) => {
+    try {
+      symlinkSync(diskPath(item.to), folder.at(name));
+    } catch (error) {
+      const code = (error as NodeJS.ErrnoException).code ?? '';
+      if (!['EEXIST', 'EPERM', 'ENOTSUP', 'EOPNOTSUPP'].includes(code)) throw error;
+    }
+  });
+}
+
+function removeLeftLink(item: FiledItem, context: MoveContext): void {
+  if (!item.leavesLink) return;
+  removeLinkTo(item.from!, item.to, context);
+}
+
+/** A link goes where it leads there; whatever else stands at its path stays. */
+export function removeLinkTo(at: string, to: string, context: MoveContext): void {
+  if (!seenAt(at, context)?.isSymbolicLink() || linkAt(at, context.bounds) !== to) return;
+  withParent(at, context.bounds, (folder, name) => unlinkSync(folder.at(name)));
+}
+
 /** Puts it back exactly where it was. */
 export function backward(item: FiledItem, plain: MoveContext): void {
+  if (item.isLeftOut) return;
   const context = withItsBin(plain, item);
   const { bin } = item;
+  removeLeftLink(item, context);
   if (bin?.end === 'from' && !seenAt(item.from!, context) && seenAt(item.to, context) && !takeName(bin, context))
     throw new MoveError('occupied', item.from!);
   backwardNow(item, context);
@@ -474,15 +528,37 @@ export interface SeenFile {
   isFolder: boolean;
   size: number;
   modified: number;
+  /** When anything of it was changed last, its name and owner as well; epoch milliseconds. */
+  changed: number;
 }
 
 export function probe(paths: readonly string[], context: MoveContext): (SeenFile | null)[] {
   return paths.map((path) => {
     context.tick();
     const s = seenAt(path, context);
-    return s ? { dev: s.dev, inode: s.ino, isFolder: s.isDirectory(), size: s.size, modified: s.mtimeMs } : null;
+    return s ? seenOf(s) : null;
   });
 }
+
+/** The same of all that lies in a folder, by its name. */
+export function entriesIn(path: string, context: MoveContext): [string, SeenFile][] {
+  return withFolder(path, context.bounds, (folder) =>
+    namesIn(folder).flatMap((name): [string, SeenFile][] => {
+      context.tick();
+      const s = folder.seen(name);
+      return s ? [[name, seenOf(s)]] : [];
+    }),
+  );
+}
+
+const seenOf = (s: Stats): SeenFile => ({
+  dev: s.dev,
+  inode: s.ino,
+  isFolder: s.isDirectory(),
+  size: s.size,
+  modified: s.mtimeMs,
+  changed: s.ctimeMs,
+});
 
 /** Names in a folder that something may be written into. */
 export function namesToFileInto(path: string, { bounds }: MoveContext): string[] {

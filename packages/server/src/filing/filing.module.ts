@@ -19,6 +19,6 @@ import { InPlaceService } from './inPlace.service.js';
   imports: [ActivityModule, DiskModule, IdentityModule, IndexingModule, OriginalsModule, PlacesModule, ShortcutsModule],
   controllers: [FilingController, DeletedController],
   providers: [FilingRepository, FilingService, MoverService, InPlaceService, BinsService, DeletedService],
-  exports: [FilingService],
+  exports: [BinsService, DeletedService, FilingService, MoverService],
 })
 export class FilingModule {}

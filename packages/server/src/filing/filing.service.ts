@@ -21,7 +21,7 @@ import { OriginalsService } from '../originals/originals.service.js';
 import type { AfterDisk, PlaceEvent } from '../places/placeNews.js';
 import { PlaceMonitor } from '../places/placeMonitor.service.js';
 import { PlaceRegistry, type LivePlace } from '../places/placeRegistry.js';
-import { Refusal } from '../problems/refusal.js';
+import { Refusal, type RefusalKind } from '../problems/refusal.js';
 import { ShortcutsService } from '../shortcuts/shortcuts.service.js';
 import type { FiledItem, SeenFile } from './diskMoves.js';
 import { FilingRepository, type FilingRow } from './filing.repository.js';
@@ -54,10 +54,25 @@ export interface Folder {
 /** How an act of filing is told. */
 export interface Told {
   act: string;
-  summary: string;
+  /** Of what was left out so many are not in it. */
+  summary: string | ((left: number) => string);
   /** While it goes on. */
   title: string;
+  by?: 'person' | 'automatic';
+  /** What cannot go when its turn comes stays, and the others go; otherwise one that cannot stops them all. */
+  leavesOut?: boolean;
+  /** What else changes in the same act. */
+  within?(tx: ActTx, items: readonly FiledItem[]): Promise<void>;
 }
+
+/** A thing that stayed when its turn came. */
+export interface LeftOut {
+  path: string;
+  why: string;
+}
+
+/** What holds for one thing alone: the next may go all the same. */
+const OF_ONE: ReadonlySet<RefusalKind> = new Set(['not-found', 'changed-since', 'no-access', 'not-valid', 'forbidden']);
 
 /**
  * How far a filing has come is written this often: after a crash what is not known to be filed is looked at all the
@@ -282,10 +297,10 @@ export class FilingService implements OnApplicationShutdown, WithinAct, AfterAct
   }
 
   /** Items as one act: the intent first, then the disk, then the journal's line. Where it fails, all is put back. */
-  async perform(id: string, items: FiledItem[], told: Told, made: string | null = null): Promise<void> {
+  async perform(id: string, items: FiledItem[], told: Told, made: string | null = null): Promise<LeftOut[]> {
     this.refuseOwn(items);
     await this.mean(id, items, made);
-    await this.carryOut(id, items, made, told);
+    return this.carryOut(id, items, made, told);
   }
 
   /** Rellin's own data stay where they are, whatever is done with a folder above them. */
@@ -366,7 +381,7 @@ export class FilingService implements OnApplicationShutdown, WithinAct, AfterAct
     };
   }
 
-  private item(
+  item(
     id: string,
     source: Source | undefined,
     filed: FiledName,
@@ -391,32 +406,39 @@ export class FilingService implements OnApplicationShutdown, WithinAct, AfterAct
   }
 
   /** Act, done. Where it fails, everything is put back and the reason told. */
-  private async carryOut(id: string, items: FiledItem[], made: string | null, told: Told): Promise<void> {
-    const { act, summary, title } = told;
+  private async carryOut(id: string, items: FiledItem[], made: string | null, told: Told): Promise<LeftOut[]> {
+    const { title } = told;
+    const left: LeftOut[] = [];
     this.working.add(id);
     const stop = new AbortController();
     const activityId = `filing-${id}`;
     this.activity.begin(activityId, title, items.length, () => stop.abort());
     let done = 0;
     let kept = Date.now();
+    let isSaved = true;
     try {
       if (made) await this.mover.run({ kind: 'make-folder', path: made });
       for (const [i, before] of items.entries()) {
         const way = before.way;
-        const item = (items[i] = await this.mover.run({ kind: 'forward', item: before }, stop.signal));
+        const item = (items[i] = await this.forward(before, told, left, stop.signal));
         faultPoint('one filed');
         this.activity.progress(activityId, ++done);
         // how it went is needed to take it back
-        if (item.way !== way) await this.rows.saveItems(id, items);
+        if (item.way !== way || item.isLeftOut) isSaved = false;
+        if (!isSaved && item.way !== way) isSaved = await this.saveItems(id, items);
         if (done < items.length && Date.now() - kept < KEEP_MS) continue;
         kept = Date.now();
+        // of what was left out nothing counts as filed
+        if (!isSaved) isSaved = await this.saveItems(id, items);
         await this.rows.saveProgress(id, done);
       }
       for (const item of items) {
         await this.mover.run({ kind: 'release', item });
         faultPoint('one released');
       }
-      await this.tell(id, act, summary);
+      // nothing went, and nothing is told
+      if (items.length > 0 && left.length === items.length) await this.putBack(id, items, made);
+      else await this.tell(id, told, items, left.length);
     } catch (error) {
       const gone = await this.goneMeanwhile(items);
       if (gone !== undefined) throw wentAway(gone, items, done);
@@ -429,12 +451,34 @@ export class FilingService implements OnApplicationShutdown, WithinAct, AfterAct
       this.working.delete(id);
     }
     await this.follow(id);
+    return left;
+  }
+
+  /** The item as it went; one that could not go is put back and left out, where the others go on. */
+  private async forward(item: FiledItem, told: Told, left: LeftOut[], signal: AbortSignal): Promise<FiledItem> {
+    try {
+      return await this.mover.run({ kind: 'forward', item }, signal);
+    } catch (error) {
+      if (!told.leavesOut || !(error instanceof Refusal) || !OF_ONE.has(error.kind)) throw error;
+      await this.mover.run({ kind: 'backward', item });
+      left.push({ path: item.from!, why: error.detail });
+      return { ...item, isLeftOut: true };
+    }
+  }
+
+  private async saveItems(id: string, items: readonly FiledItem[]): Promise<true> {
+    await this.rows.saveItems(id, items);
+    return true;
   }
 
   /** The journal's line. What fails once it stands there, in those who hear of it, undoes nothing. */
-  private async tell(id: string, act: string, summary: string): Promise<void> {
+  private async tell(id: string, told: Told, items: readonly FiledItem[], left: number): Promise<void> {
+    const summary = typeof told.summary === 'string' ? told.summary : told.summary(left);
     try {
-      await this.journal.act({ act, summary }, (tx) => tx.update('filing', id, { state: 'done' }));
+      await this.journal.act({ act: told.act, summary, by: told.by }, async (tx) => {
+        await tx.update('filing', id, { state: 'done' });
+        await told.within?.(tx, items);
+      });
     } catch (error) {
       if (!(await this.isTold(id))) throw error;
       this.log.warn(`after filing ${id}: ${(error as Error).message}`);
@@ -517,7 +561,7 @@ export class FilingService implements OnApplicationShutdown, WithinAct, AfterAct
     if (!row) return;
     await this.rescan(row.items, row.madeFolder);
     await this.identity.examineMoved(
-      row.items.flatMap((i) => (i.way === 'rename' || i.way === 'carry' ? [i.from!, i.to] : [])),
+      row.items.flatMap((i) => (!i.isLeftOut && (i.way === 'rename' || i.way === 'carry') ? [i.from!, i.to] : [])),
     );
   }
 
@@ -533,7 +577,7 @@ export class FilingService implements OnApplicationShutdown, WithinAct, AfterAct
    * What filings replaced waits hidden beside what replaced it for `days`; then it goes for good, and its filing can no
    * longer be taken back. A folder that is away just now is left for another day. Returns how many were cleared.
    */
-  async sweep(days: number): Promise<number> {
+  async clearReplaced(days: number): Promise<number> {
     const rows = await this.rows.ended(days);
     let cleared = 0;
     for (const { id, items } of rows) {

@@ -7,6 +7,7 @@ import {
   beginPart,
   contentDigest,
   endPart,
+  entriesIn,
   forward,
   probe,
   makeFolders,
@@ -14,13 +15,17 @@ import {
   release,
   removeAt,
   removeEmpty,
+  removeLinkTo,
   type MoveContext,
 } from './diskMoves.js';
 import { parseMounts, type Mount } from '@rellin/core/mounts';
 import { readSystemFile } from '../disk/systemFile.js';
 import { binsFor, possibleBins, withBin, type BinsOf } from '../trash/bins.js';
 import { clearLoneInfos, expunge, listBin, namesInBin } from '../trash/infoFiles.js';
+import { inUse } from '../trash/filesInUse.js';
 import type { ToMover, WhereBins } from './moverMessages.js';
+import { originsIn } from './origins.js';
+import { sameContent } from './sameContent.js';
 
 const port = parentPort!;
 /** Set while what is asked is to stop. */
@@ -63,6 +68,8 @@ function work(task: ToMover): unknown {
       return probe(task.paths, context);
     case 'names':
       return namesToFileInto(task.path, context);
+    case 'entries':
+      return entriesIn(task.path, context);
     case 'make-folder':
       makeFolders(task.path, context);
       return null;
@@ -72,6 +79,15 @@ function work(task: ToMover): unknown {
     case 'remove':
       removeAt(task.path, context);
       return null;
+    case 'remove-link':
+      removeLinkTo(task.path, task.to, context);
+      return null;
+    case 'same-content':
+      return sameContent(task.path, task.others, context);
+    case 'origins':
+      return originsIn(task.path, task.names, context);
+    case 'files-in-use':
+      return inUse();
     case 'begin-part':
       return beginPart(task.path, context);
     case 'write':

@@ -1,6 +1,7 @@
 /** What is asked of a thread that moves files. All paths are absolute. */
 import type { Bounds } from '../disk/inside.js';
 import type { Bin } from '../trash/bins.js';
+import type { InUse } from '../trash/filesInUse.js';
 import type { BinContents, Expunged, Listed } from '../trash/infoFiles.js';
 import type { Reply } from '../threads/questions.js';
 import type { FiledItem, SeenFile } from './diskMoves.js';
@@ -11,10 +12,18 @@ export type MoverTask =
   /** Of what lies in a bin, with the bin. */
   | { kind: 'digest'; path: string; bin?: Bin }
   | { kind: 'probe'; paths: string[] }
-  | { kind: 'names'; path: string }
+  | { kind: 'names' | 'entries'; path: string }
   | { kind: 'make-folder'; path: string }
   | { kind: 'remove-empty'; path: string }
   | { kind: 'remove'; path: string }
+  /** A link goes where it leads there still. */
+  | { kind: 'remove-link'; path: string; to: string }
+  /** Of others the first whose content is the same, by its position; -1 where none is. */
+  | { kind: 'same-content'; path: string; others: string[] }
+  /** Files in a folder that tell where they were fetched from: the address by the name. */
+  | { kind: 'origins'; path: string; names: string[] }
+  /** What programs have open: by `keyOfFile`, and by path. */
+  | { kind: 'files-in-use' }
   | { kind: 'begin-part'; path: string }
   | { kind: 'write'; file: number; bytes: Uint8Array }
   | { kind: 'end-part'; path: string; file: number }
@@ -42,9 +51,14 @@ export interface MoverAnswers {
   digest: string;
   probe: (SeenFile | null)[];
   names: string[];
+  entries: [string, SeenFile][];
   'make-folder': null;
   'remove-empty': null;
   remove: null;
+  'remove-link': null;
+  'same-content': number;
+  origins: [string, string][];
+  'files-in-use': InUse;
   'begin-part': number;
   write: null;
   'end-part': null;

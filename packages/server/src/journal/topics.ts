@@ -17,7 +17,7 @@ export const TOPICS_OF = {
   tag: ['tags', 'pins', 'shortcuts', 'originals', 'searches'],
   tagging: ['tags', 'pins', 'shortcuts', 'originals', 'searches'],
   companion: ['shortcuts'],
-  filing: ['originals', 'shortcuts', 'deleted'],
+  filing: ['originals', 'shortcuts', 'deleted', 'sweeps'],
   quick_filter: ['quick-filters'],
   system_default: ['programs'],
   alias: ['aliases', 'shortcuts'],
@@ -27,6 +27,7 @@ export const TOPICS_OF = {
   region: ['boards', 'shortcuts', 'plan'],
   bundle: ['boards', 'shortcuts', 'plan'],
   board_item: ['boards', 'shortcuts', 'plan'],
+  sweep: ['sweeps'],
   saved_search: ['searches', 'collections', 'pins', 'tags'],
 } as const satisfies Record<string, readonly Topic[]>;
 

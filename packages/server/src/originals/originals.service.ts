@@ -11,6 +11,7 @@ import type {
   FolderView,
   LocatedView,
   OriginalId,
+  OriginalRef,
   OriginalView,
   PlaceId,
   RouteView,
@@ -371,20 +372,26 @@ export class OriginalsService implements AfterDisk {
     return { row, path };
   }
 
+  /** Those of many that are known and in places that are here, under "place/id". */
+  async located(refs: readonly OriginalRef[]): Promise<Map<string, { row: OriginalRecord; path: string }>> {
+    const found = new Map<string, { row: OriginalRecord; path: string }>();
+    for (const placeId of new Set(refs.map((r) => r.placeId))) {
+      const place = this.places.get(placeId);
+      if (place?.state !== 'here') continue;
+      const ids = refs.flatMap((r) => (r.placeId === placeId ? [r.originalId] : []));
+      for (const [id, { row, path }] of await this.repository.located(placeId, ids))
+        found.set(`${placeId}/${id}`, { row, path: absolute(place.entity.root, path) });
+    }
+    return found;
+  }
+
   /** The same of many at once, in their order. */
   async wherever(
     refs: readonly { placeId: PlaceId; originalId: OriginalId }[],
   ): Promise<{ row: OriginalRecord; path: string }[]> {
-    const found = new Map<string, { row: OriginalRecord; path: string }>();
-    for (const placeId of new Set(refs.map((r) => r.placeId))) {
-      const place = this.places.need(placeId);
-      const ids = refs.flatMap((r) => (r.placeId === placeId ? [r.originalId] : []));
-      // where it is away, or one of them is not known, that is said as of one
-      if (place.state === 'away') await this.whereabouts(placeId, ids[0]!);
-      for (const [id, { row, path }] of await this.repository.located(placeId, ids))
-        found.set(`${placeId}/${id}`, { row, path: absolute(place.entity.root, path) });
-    }
+    const found = await this.located(refs);
     const out: { row: OriginalRecord; path: string }[] = [];
+    // where a place is away, or one of them is not known, that is said as of one
     for (const { placeId, originalId } of refs)
       out.push(found.get(`${placeId}/${originalId}`) ?? (await this.whereabouts(placeId, originalId)));
     return out;

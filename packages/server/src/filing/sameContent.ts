@@ -1,0 +1,54 @@
+/** Whether files hold the same bytes; read side by side, so that most others are told apart by their first piece. */
+import { closeSync, readSync } from 'node:fs';
+import { withParent } from '../disk/inside.js';
+import type { MoveContext } from './diskMoves.js';
+
+const PIECE = 1 << 18;
+/** The first piece is small: others differ there. */
+const FIRST_PIECE = 1 << 12;
+
+/** The first of the others that is the same, by its position; -1 where none is. What cannot be read is not the same. */
+export function sameContent(path: string, others: readonly string[], context: MoveContext): number {
+  try {
+    return withOpened(path, context, (own) =>
+      others.findIndex((other) => {
+        try {
+          return withOpened(other, context, (its) => isSame(own, its, context));
+        } catch (error) {
+          return unread(error, false);
+        }
+      }),
+    );
+  } catch (error) {
+    return unread(error, -1);
+  }
+}
+
+/** A stop goes on; of whatever else stood against reading a file nothing more is to be said. */
+function unread<T>(error: unknown, answer: T): T {
+  if ((error as NodeJS.ErrnoException).code === 'ESTOPPED') throw error;
+  return answer;
+}
+
+function withOpened<T>(path: string, { bounds }: MoveContext, use: (fd: number) => T): T {
+  return withParent(path, bounds, (folder, name) => {
+    const { fd } = folder.file(name);
+    try {
+      return use(fd);
+    } finally {
+      closeSync(fd);
+    }
+  });
+}
+
+function isSame(a: number, b: number, { tick }: MoveContext): boolean {
+  const [one, other] = [Buffer.allocUnsafe(PIECE), Buffer.allocUnsafe(PIECE)];
+  for (let at = 0, length = FIRST_PIECE; ; length = PIECE) {
+    tick();
+    const read = readSync(a, one, 0, length, at);
+    if (readSync(b, other, 0, length, at) !== read || !one.subarray(0, read).equals(other.subarray(0, read)))
+      return false;
+    if (read < length) return true;
+    at += read;
+  }
+}
