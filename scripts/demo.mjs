@@ -1,5 +1,5 @@
 /** npm run demo: the Marrowick Head observatory, made up, on real files below .data/demo. */
-import { existsSync, mkdirSync, readdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, openSync, readdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { runMain, say, Stop } from './lib/log.mjs';
 import { DATA, ensureBuild, ensurePackages, ensurePostgres, postgresBin, ROOT } from './lib/prepare.mjs';
@@ -56,7 +56,7 @@ runMain(async () => {
     say('Starting over …');
     await remove();
   }
-  const { demoFolders, writeDemo } = await import(join(ROOT, 'packages/demo/dist/index.js'));
+  const { demoFolders, OPEN_IN_INBOX, writeDemo } = await import(join(ROOT, 'packages/demo/dist/index.js'));
   mkdirSync(demoFolder, { recursive: true });
   const files = join(demoFolder, 'files');
   const at = demoFolders(files);
@@ -69,6 +69,9 @@ runMain(async () => {
     const n = writeDemo(files, SEED, today);
     writeFileSync(written, `${n} files, seed ${SEED}, ${today.toISOString().slice(0, 10)}\n`);
   }
+  // somebody writes on it while the demo runs: a sweep leaves it alone
+  const inHand = join(at.marrowick, OPEN_IN_INBOX);
+  if (existsSync(inHand)) openSync(inHand, 'r');
   say(`The demo holds ${readFileSync(written, 'utf8').trim()}.`);
   await serve({
     dataFolder,

@@ -373,3 +373,19 @@ export const QUICK_FILTERS = [
   { name: 'Field work', keys: 'f f', filter: { tag: 'field work' } },
   { name: 'Not used lately', filter: { used: 'not-lately', sort: 'opened' } },
 ];
+
+/** Kept sweeps; a rule leads to a folder shortcut by its name. `root` is the place Marrowick. */
+export const sweeps = (root: string) => [
+  {
+    name: 'Inbox',
+    folders: [`${root}/Inbox`],
+    recentMinutes: 10,
+    linkDays: 0,
+    threshold: { things: 40, size: null, days: 60 },
+    rules: [
+      { name: 'Filed already', when: 'duplicate', query: '', to: 'bin' },
+      { name: 'Left by programs', when: 'query', query: '*.tmp', to: 'bin' },
+      { name: 'Not mine to file', when: 'query', query: 'letter from', to: 'leave' },
+    ],
+  },
+];

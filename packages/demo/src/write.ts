@@ -12,6 +12,7 @@ import {
   openingsOf,
   QUICK_FILTERS,
   searches,
+  sweeps,
   openedWithoutShortcut,
 } from './catalogue.js';
 import { INDEX_THEME, programIcon } from './programIcons.js';
@@ -19,6 +20,7 @@ import { PROGRAMS } from './scenario.js';
 import { makeTree, type DemoFile } from './tree.js';
 import { throwAway } from './deleted.js';
 import { demoFolders } from './folders.js';
+import { makeInbox } from './inbox.js';
 import { HAND_MADE_LINKS, trouble } from './trouble.js';
 
 function writeFiles(root: string, files: readonly DemoFile[]): void {
@@ -47,7 +49,8 @@ export function writeDemo(base: string, seed: number, today: Date, troubled = tr
     rmSync(folder, { recursive: true, force: true });
   const tree = makeTree(seed, today);
   const gone = troubled ? trouble(today) : { files: [], shortcuts: [] };
-  writeFiles(at.marrowick, [...tree.marrowick, ...gone.files]);
+  const inbox = makeInbox(seed, today, tree);
+  writeFiles(at.marrowick, [...tree.marrowick, ...gone.files, ...inbox]);
   writeFiles(at.fieldDrive, tree.fieldDrive);
   writeFiles(at.stationShare, tree.stationShare);
   throwAway(at, today);
@@ -117,13 +120,14 @@ export function writeDemo(base: string, seed: number, today: Date, troubled = tr
         boards: BOARDS,
         quickFilters: QUICK_FILTERS,
         searches: searches(today.getUTCFullYear()),
+        sweeps: sweeps(at.marrowick),
         publications: troubled ? [{ collection: 'Filing targets', folder: join(at.marrowick, 'Office') }] : [],
       },
       null,
       1,
     ),
   );
-  return gone.files.length + tree.marrowick.length + tree.fieldDrive.length + tree.stationShare.length;
+  return gone.files.length + inbox.length + tree.marrowick.length + tree.fieldDrive.length + tree.stationShare.length;
 }
 
 /** The list of recent files as a desktop keeps it: yesterday a program opened what has no shortcut. */

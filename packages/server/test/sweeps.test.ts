@@ -1,4 +1,4 @@
-/** Sweeping real folders: what is proposed and why, what goes, what stays, and that an undo restores the disk exactly. */
+/** Sweeping real folders: what is proposed and why, what goes and what stays; an undo restores the disk exactly. */
 import { execFileSync } from 'node:child_process';
 import {
   appendFileSync,

@@ -24,6 +24,7 @@ const PlanView = lazy(() => import('./plan/PlanView'));
 const UsageView = lazy(() => import('./usage/UsageView'));
 const JournalView = lazy(() => import('./journal/JournalView'));
 const BinView = lazy(() => import('./bin/BinView'));
+const SweepsView = lazy(() => import('./sweeps/SweepsView'));
 const SetUpView = lazy(() => import('./setUp/SetUpView'));
 const SettingsView = lazy(() => import('./settings/SettingsView'));
 
@@ -114,6 +115,7 @@ const router = createBrowserRouter([
       { path: 'boards/:boardId?', element: <BoardsView /> },
       { path: 'check-up', element: <CheckUpView /> },
       { path: 'plan', element: <PlanView /> },
+      { path: 'sweeps/:sweepId?', element: <SweepsView /> },
       { path: 'usage', element: <UsageView /> },
       { path: 'journal', element: <JournalView /> },
       { path: 'bin/:part?', element: <BinView /> },

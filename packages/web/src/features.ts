@@ -8,6 +8,7 @@ import { frame } from './frame/feature';
 import { preview } from './preview/feature';
 import { searches } from './searches/feature';
 import { setUp } from './setUp/feature';
+import { sweeps } from './sweeps/feature';
 import { settings } from './settings/feature';
 import { shortcuts } from './shortcuts/feature';
 import { assemble } from './workspace/feature';
@@ -20,6 +21,7 @@ export const FEATURES = assemble([
   aliases,
   filing,
   bin,
+  sweeps,
   preview,
   frame,
   settings,

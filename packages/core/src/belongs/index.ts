@@ -14,8 +14,8 @@ export type { FileFacts } from './tree.js';
 export type Reason =
   /** So many of the files in it have the ending. */
   | { by: 'ending'; ending: string; count: number; of: number }
-  /** A name in it is alike; so many begin the same way. */
-  | { by: 'alike'; name: string; beginning: string; count: number }
+  /** A name in it is alike; so many begin the same way. `word`: one of the name that stands in the path as well. */
+  | { by: 'alike'; name: string; beginning: string; count: number; word?: string }
   /** A file of the same name with another ending lies in it. */
   | { by: 'same-name'; name: string }
   /** A word of the name stands in the folder's name, or in one above. */
@@ -30,6 +30,9 @@ export interface Suggestion<K> {
   reason: Reason;
 }
 
+/** What is less likely than this is not worth saying: where something belongs is not known then. */
+export const WORTH_SAYING = 0.15;
+
 /** Of a tree's files the earliest are only learned; weights are fitted on those after, the figures on the last. */
 const FIT_FROM = 0.5;
 const CALIBRATE_FROM = 0.75;
@@ -40,6 +43,8 @@ const HIDDEN_WEIGHT = 0.3;
 const HIDDEN_SHARE = 10;
 const GONE_FOLDERS = 400;
 const MOST_WEIGHT = 20;
+/** So many files that begin the same way are told rather than a word of the path. */
+const CONVINCING = 3;
 const NO_FOLDERS: ReadonlySet<number> = new Set();
 
 export class Belongs<K, F> {
@@ -183,7 +188,13 @@ export class Belongs<K, F> {
     const word = parts.words.find((w) => this.standsAbove(w, f));
     const alike = speaks('alike') + speaks('several-alike') + speaks('grams') + Math.max(0, speaks('beginning'));
     const reasons: [number, Reason][] = [[0, { by: 'lately' }]];
-    if (near) reasons.push([alike, { by: 'alike', name: tree.files[near.file]!.name, beginning: parts.first, count }]);
+    const withWord = word !== undefined && { word };
+    if (near)
+      reasons.push([
+        // many of the same name convince more than a word of the path, which they are told together with
+        alike + (count >= CONVINCING ? Math.max(0, speaks('path')) : 0),
+        { by: 'alike', name: tree.files[near.file]!.name, beginning: parts.first, count, ...withWord },
+      ]);
     if (near?.alike === 1 && tree.stems.in(parts.stem, f) > 0)
       reasons.push([alike + 1, { by: 'same-name', name: tree.files[near.file]!.name }]);
     const withEnding = tree.ownEndings.in(parts.ending, f);

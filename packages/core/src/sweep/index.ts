@@ -68,6 +68,17 @@ export function ruleFor<T, D>(rules: readonly Rule<T, D>[], thing: T): number | 
 /** From this probability on a sweep proposes the folder by itself; below it the thing is left. */
 export const SURE_ENOUGH = 0.5;
 
+/**
+ * A folder's name as it is understood alone: one without letters with the nearest folder above that has some.
+ *
+ * @example plainName('2026', ['Marrowick', 'Records', 'Tides']) // 'Tides › 2026'
+ */
+export function plainName(name: string, above: readonly string[]): string {
+  if (/\p{L}/u.test(name)) return name;
+  const said = above.findLast((part) => /\p{L}/u.test(part));
+  return said === undefined ? name : `${said} › ${name}`;
+}
+
 const MB = 1_000_000;
 
 /** Upper bounds of how long ago something changed, each with what it is called. */

@@ -8,6 +8,7 @@ import {
   groupsOf,
   isDue,
   isUnderWay,
+  plainName,
   ruleFor,
   SIZE_BANDS,
   stayReason,
@@ -48,6 +49,16 @@ describe('what stays in a sweep', () => {
       'chart.pdf.part',
       'Recording.WAV.CRDOWNLOAD',
     ]);
+  });
+});
+
+describe('the name of a folder by itself', () => {
+  it('is told with a folder above where it has no letters', () => {
+    expect(plainName('Tides', ['Records'])).toBe('Tides');
+    expect(plainName('2026', ['Marrowick', 'Records', 'Tides'])).toBe('Tides › 2026');
+    expect(plainName('2026-10', ['Survey', 'Photographs', '2026'])).toBe('Photographs › 2026-10');
+    expect(plainName('2026', ['1'])).toBe('2026');
+    expect(plainName('海鳥', ['1'])).toBe('海鳥');
   });
 });
 

@@ -1,7 +1,7 @@
 /** Where originals belong, asked of a thread that is there while somebody asks. */
 import { Worker } from 'node:worker_threads';
 import { Inject, Injectable, Logger, type OnApplicationShutdown } from '@nestjs/common';
-import { together, type FileFacts, type Suggestion } from '@rellin/core/belongs';
+import { together, WORTH_SAYING, type FileFacts, type Suggestion } from '@rellin/core/belongs';
 import type { BelongsView, OriginalRef } from '@rellin/contract';
 import { CONFIG, type Config } from '../config/config.js';
 import { OriginalsService } from '../originals/originals.service.js';
@@ -68,7 +68,8 @@ export class BelongsService implements OnApplicationShutdown, AfterDisk {
         return [keyOf(ref), ref];
       }),
     );
-    return this.views(together(await this.suggest(files, [...lies.values()])));
+    const likely = together(await this.suggest(files, [...lies.values()]));
+    return this.views(likely.filter((s) => s.probability >= WORTH_SAYING));
   }
 
   /** With names and trails; folders that are gone meanwhile are left out. */

@@ -10,6 +10,7 @@ import { QuickFiltersModule } from '../quickFilters/quickFilters.module.js';
 import { SearchesModule } from '../searches/searches.module.js';
 import { SettingsModule } from '../settings/settings.module.js';
 import { ShortcutsModule } from '../shortcuts/shortcuts.module.js';
+import { SweepsModule } from '../sweeps/sweeps.module.js';
 import { TagsModule } from '../tags/tags.module.js';
 import { SeedService } from './seed.service.js';
 import { OpeningsModule } from '../openings/openings.module.js';
@@ -28,6 +29,7 @@ import { OpeningsModule } from '../openings/openings.module.js';
     SearchesModule,
     SettingsModule,
     ShortcutsModule,
+    SweepsModule,
     TagsModule,
   ],
   providers: [SeedService],

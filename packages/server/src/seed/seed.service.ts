@@ -5,7 +5,7 @@
 import { randomUUID } from 'node:crypto';
 import { readFile } from 'node:fs/promises';
 import { Inject, Injectable, Logger } from '@nestjs/common';
-import type { CatalogueFilter, ProgramId, SearchPatch } from '@rellin/contract';
+import type { CatalogueFilter, NewSweep, ProgramId, SearchPatch, SweepRule } from '@rellin/contract';
 import type { Identity } from '@rellin/core/identity';
 import { nameOf } from '@rellin/core/paths';
 import { AliasesService } from '../aliases/aliases.service.js';
@@ -26,6 +26,7 @@ import { SearchesService } from '../searches/searches.service.js';
 import { SettingsService } from '../settings/settings.service.js';
 import { GoesWithService } from '../shortcuts/goesWith.service.js';
 import { ShortcutsService } from '../shortcuts/shortcuts.service.js';
+import { SweepsService } from '../sweeps/sweeps.service.js';
 import { TagsService } from '../tags/tags.service.js';
 import { ShortcutsRepository } from '../shortcuts/shortcuts.repository.js';
 import { OpeningsRepository } from '../openings/openings.repository.js';
@@ -79,6 +80,11 @@ interface Seed {
     }[];
   }[];
   searches?: SearchPatch[];
+  /** Rules lead to folders by the names of their shortcuts. */
+  sweeps?: (Omit<NewSweep, 'folders' | 'byItself' | 'rules'> & {
+    folders: string[];
+    rules: (Omit<SweepRule, 'shortcutId'> & { shortcut?: string })[];
+  })[];
   /** Collections of the seed that are published, and the folder in which. */
   publications?: { collection: string; folder: string }[];
   /** Facets by name; a tag or collection by its own name. */
@@ -115,6 +121,7 @@ export class SeedService {
     private readonly searchAnswers: SearchAnswersService,
     private readonly identity: IdentityService,
     private readonly aliases: AliasesService,
+    private readonly sweeps: SweepsService,
     private readonly journal: JournalService,
   ) {}
 
@@ -147,6 +154,8 @@ export class SeedService {
     await this.gatherings(seed, idOf).catch((error: Error) => this.log.warn(error.message));
     for (const board of seed.boards ?? [])
       await this.board(board, idOf).catch((error: Error) => this.log.warn(error.message));
+    for (const sweep of seed.sweeps ?? [])
+      await this.sweep(sweep, idOf).catch((error: Error) => this.log.warn(error.message));
     for (const { path, openings } of seed.withoutShortcut ?? []) await this.walked(path, openings);
     // as old as the openings: what was pinned a moment ago is left alone by the plan
     await this.pins.placedSince(SEEDED_WEEKS);
@@ -225,6 +234,19 @@ export class SeedService {
         },
       });
     }
+  }
+
+  private async sweep(sweep: NonNullable<Seed['sweeps']>[number], idOf: ReadonlyMap<string, string>): Promise<void> {
+    const folders = await Promise.all(sweep.folders.map((path) => this.originals.locate(path)));
+    await this.sweeps.add({
+      ...sweep,
+      byItself: false,
+      folders: folders.map(({ placeId, originalId }) => ({ placeId, originalId })),
+      rules: sweep.rules.map(({ shortcut, ...rule }) => ({
+        ...rule,
+        ...(shortcut !== undefined && { shortcutId: idOf.get(shortcut) }),
+      })),
+    });
   }
 
   private async board({ name, regions }: NonNullable<Seed['boards']>[number], idOf: ReadonlyMap<string, string>) {

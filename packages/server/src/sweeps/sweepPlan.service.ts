@@ -1,7 +1,7 @@
 /** What a sweep would do: where each thing goes and why. Nothing is done, and nothing kept. */
 import { randomUUID } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
-import type { Suggestion } from '@rellin/core/belongs';
+import { WORTH_SAYING, type Suggestion } from '@rellin/core/belongs';
 import { grouped } from '@rellin/core/lists';
 import { fold } from '@rellin/core/match';
 import { nameOf, shown } from '@rellin/core/paths';
@@ -111,10 +111,11 @@ export class SweepPlanService {
       thing.stays ? undefined : ruleFor(rules, { record: records[i]!, isDuplicate: duplicates.has(thing) }),
     );
     const open = things.filter((t, i) => !t.stays && ruled[i] === undefined && t.row.type === 'file');
-    const suggested = await this.belongs.suggest(
+    const all = await this.belongs.suggest(
       open.map(({ row: { name, size, mtime } }) => ({ name, size, modified: mtime })),
       swept,
     );
+    const suggested = all.map((list) => list.filter((s) => s.probability >= WORTH_SAYING));
     const likely = new Map(open.map((thing, i) => [thing, suggested[i]!]));
     const keys = [
       ...rules.flatMap(({ to }) => (to === 'bin' || to === 'leave' ? [] : to)),

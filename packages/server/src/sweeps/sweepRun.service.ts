@@ -4,8 +4,9 @@ import { Injectable } from '@nestjs/common';
 import { namesFor } from '@rellin/core/filing';
 import { grouped } from '@rellin/core/lists';
 import { leastUsed } from '@rellin/core/palette';
-import { isWithin, nameOf, shown } from '@rellin/core/paths';
+import { isWithin, nameOf, segmentsOf, shown } from '@rellin/core/paths';
 import { formatQuery } from '@rellin/core/query';
+import { plainName } from '@rellin/core/sweep';
 import type {
   OriginalRef,
   SearchId,
@@ -295,11 +296,16 @@ function whyNot({ stays, seen }: Candidate, { at }: SweepRequest): string | unde
   return seen.changed > at ? 'it changed since it was shown' : undefined;
 }
 
+function nameAlone(folder: string): string {
+  const parts = segmentsOf(folder).map(shown);
+  return plainName(parts.at(-1) ?? '/', parts.slice(0, -1));
+}
+
 function wentOf(items: readonly FiledItem[], sizes: ReadonlyMap<string, number>): SweptTo[] {
   const folderOf = (item: FiledItem) => (item.bin ? '' : item.to.slice(0, item.to.lastIndexOf('/')));
   return [...grouped(items, folderOf)]
     .map(([folder, own]) => ({
-      to: folder === '' ? 'the bin' : shown(nameOf(folder)),
+      to: folder === '' ? 'the bin' : nameAlone(folder),
       count: own.length,
       size: own.reduce((sum, item) => sum + (sizes.get(item.from!) ?? 0), 0),
     }))

@@ -29,5 +29,6 @@ import { SweptFolders } from './sweptFolders.service.js';
   ],
   controllers: [SweepsController],
   providers: [SweepsRepository, SweptFolders, SweepPlanService, SweepRunService, SweepsService],
+  exports: [SweepsService],
 })
 export class SweepsModule {}

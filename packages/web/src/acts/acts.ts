@@ -239,6 +239,17 @@ function shortcutActs(s: Of<'shortcut', 'shortcut'>, context: CommandContext, wi
       rare: true,
       run: () => openDialog({ kind: 'alias', shortcut: s }),
     },
+    ...(s.kind === 'folder' && s.originalId !== null
+      ? [
+          {
+            id: 'sweep',
+            label: 'Sweep this folder…',
+            group: 'here' as const,
+            rare: true,
+            run: () => context.go(`/sweeps/new?in=${s.placeId!}/${s.originalId!}`),
+          },
+        ]
+      : []),
     removeShortcutAct(s, d, within),
   );
   return acts;
@@ -373,6 +384,12 @@ function originalActs(e: Of<'original', 'entry'>, context: CommandContext): Act[
       label: 'Search only here…',
       group: 'here',
       run: () => go(`/searches/new?in=${e.placeId}/${e.id}`),
+    },
+    {
+      id: 'sweep',
+      label: 'Sweep this folder…',
+      group: 'here',
+      run: () => go(`/sweeps/new?in=${e.placeId}/${e.id}`),
     },
     { id: 'start-here', label: 'Start here', group: 'here', run: () => void d.startHere(where, e.name) },
   ];

@@ -1,7 +1,7 @@
 /** What the page reads, under keys that begin with the topic the server names when it changes. */
 import { useQueries, useQuery } from '@tanstack/react-query';
 import type { OriginalId, OriginalRef, OriginalView, PlaceId } from '@rellin/contract';
-import { get } from './client';
+import { get, post } from './client';
 
 export const useSession = () => useQuery({ queryKey: ['session'], queryFn: () => get('/session') });
 export const useBrowsers = () =>
@@ -89,6 +89,16 @@ export const useQuickFilters = () => useQuery({ queryKey: ['quick-filters'], que
 export const useSearches = () => useQuery({ queryKey: ['searches', 'list'], queryFn: () => get('/searches') });
 export const useSearchesBin = () =>
   useQuery({ queryKey: ['searches', 'bin'], queryFn: () => get('/searches', { from: 'bin' }) });
+/** Kept sweeps, with what has gathered for each. */
+export const useSweeps = () => useQuery({ queryKey: ['sweeps', 'list'], queryFn: () => get('/sweeps') });
+/** Where these most likely belong together; nothing is asked of none. */
+export const useBelongs = (originals: readonly OriginalRef[]) =>
+  useQuery({
+    queryKey: ['belongs', originals],
+    queryFn: () => post('/belongs', { originals: [...originals] }),
+    enabled: originals.length > 0,
+    retry: false,
+  });
 export const useCheckUp = () => useQuery({ queryKey: ['check-up', 'view'], queryFn: () => get('/check-up') });
 export const useReview = () => useQuery({ queryKey: ['check-up', 'review'], queryFn: () => get('/check-up/review') });
 export const useTags = () => useQuery({ queryKey: ['tags', 'list'], queryFn: () => get('/tags') });

@@ -11,11 +11,11 @@ import Radio from '@mui/material/Radio';
 import RadioGroup from '@mui/material/RadioGroup';
 import TextField from '@mui/material/TextField';
 import { Finder } from '@rellin/core/match';
-import type { OriginalId, PlaceId } from '@rellin/contract';
+import type { OriginalId, OriginalRef, PlaceId, ShortcutView } from '@rellin/contract';
 import { nameOf, shown } from '@rellin/core/paths';
 import { formatBytes } from '@rellin/core/units';
 import { post } from '../api/client';
-import { useShortcuts } from '../api/queries';
+import { useBelongs, useShortcuts } from '../api/queries';
 import { useCommands } from '../workspace/useCommands';
 import { Chooser } from '../parts/Chooser';
 import { gatheredName } from '../acts/useGather';
@@ -28,10 +28,30 @@ import { locationText } from '../parts/locationText';
 import { NewFolderDialog } from './NewFolderDialog';
 import { RenameOriginals } from './RenameOriginals';
 import { useFiling } from './useFiling';
+import { folderWords, percent, reasonWords } from '../sweeps/words';
 import './dialogs.css';
 
+const NOTHING: readonly OriginalRef[] = [];
+/** More are not asked about: they are of many sorts, and belong nowhere together. */
+const MOST_ASKED = 50;
+
+/** What is to be moved or copied, as originals. */
+function originalsOf(gathered: Gathered, shortcuts: readonly ShortcutView[]): readonly OriginalRef[] {
+  const ids = new Set(gathered.shortcuts.map((s) => s.id));
+  const all = [
+    ...(gathered.originals ?? []).map(({ placeId, originalId }) => ({ placeId, originalId })),
+    ...shortcuts.flatMap((s) =>
+      ids.has(s.id) && s.placeId !== null && s.originalId !== null
+        ? [{ placeId: s.placeId, originalId: s.originalId }]
+        : [],
+    ),
+  ];
+  return all.length > MOST_ASKED ? NOTHING : all;
+}
+
 function FileIntoDialog({ gathered, onClose }: { gathered: Gathered; onClose: () => void }) {
-  const folders = (useShortcuts().data ?? []).filter((s) => s.kind === 'folder');
+  const shortcuts = useShortcuts().data ?? [];
+  const folders = shortcuts.filter((s) => s.kind === 'folder');
   const { file } = useFiling();
   const [query, setQuery] = useState('');
   const [how, setHow] = useState<'move' | 'copy'>('move');
@@ -41,6 +61,7 @@ function FileIntoDialog({ gathered, onClose }: { gathered: Gathered; onClose: ()
   );
   const found =
     query.trim() === '' ? folders : finder.search(query, 50).map((a) => folders.find((s) => s.id === a.id)!);
+  const likely = useBelongs(query.trim() === '' ? originalsOf(gathered, shortcuts) : NOTHING).data ?? [];
   const [browsing, setBrowsing] = useState(false);
   const d = useCommands();
   const into = (target: { name: string } & ({ shortcutId: string } | { placeId: PlaceId; originalId: OriginalId })) =>
@@ -76,18 +97,33 @@ function FileIntoDialog({ gathered, onClose }: { gathered: Gathered; onClose: ()
               ? 'No folder has a shortcut yet. Make one in Originals; it is a filing target from then on.'
               : 'No folder is called that.'
           }
-          choices={found.map((s) => ({
-            id: s.id,
-            disabled: s.state === 'away' || s.state === 'lost' || s.state === 'unsure',
-            content: (
-              <>
-                <Tether state={s.state} />
-                <span className="name cut">{s.name}</span>
-                <span className="small cut">{locationText(s)}</span>
-              </>
-            ),
-            run: () => into({ shortcutId: s.id, name: s.name }),
-          }))}
+          choices={[
+            ...likely.map((b) => ({
+              id: `belongs ${b.placeId}/${b.originalId}`,
+              content: (
+                <>
+                  <span className="file-likely">{percent(b.probability)}</span>
+                  <span className="name cut">{shown(folderWords(b))}</span>
+                  <span className="small cut" title={b.trail.map(shown).join(' › ')}>
+                    {reasonWords(b.reason)}
+                  </span>
+                </>
+              ),
+              run: () => into({ placeId: b.placeId, originalId: b.originalId, name: shown(b.name) }),
+            })),
+            ...found.map((s) => ({
+              id: s.id,
+              disabled: s.state === 'away' || s.state === 'lost' || s.state === 'unsure',
+              content: (
+                <>
+                  <Tether state={s.state} />
+                  <span className="name cut">{s.name}</span>
+                  <span className="small cut">{locationText(s)}</span>
+                </>
+              ),
+              run: () => into({ shortcutId: s.id, name: s.name }),
+            })),
+          ]}
         />
         {browsing && (
           <Chooser

@@ -18,7 +18,7 @@ import {
   type Modifier,
   type UniqueIdentifier,
 } from '@dnd-kit/core';
-import type { PinView } from '@rellin/contract';
+import type { OriginalRef, PinView } from '@rellin/contract';
 import { useQueryClient } from '@tanstack/react-query';
 import { entriesRead } from '../api/entriesRead';
 import { usePins, useSettings, useShortcuts } from '../api/queries';
@@ -39,6 +39,7 @@ import {
 } from '../workspace/dropAct';
 import { DropSlotContext } from '../workspace/dropSlot';
 import { spotUnder } from '../workspace/spotUnder';
+import { LikelyTargets } from './LikelyTargets';
 
 /** How long the pointer rests before *on* counts, and before a collection on the strip opens under it. */
 const REST_MS = 350;
@@ -111,6 +112,13 @@ function standing(
   return { slot: own ? target.pin.slot : target.pin.slot + (part > 0.5 ? 1 : 0), middle: part > 0.25 && part < 0.75 };
 }
 
+const NO_REFS: readonly OriginalRef[] = [];
+/** More are not asked about: they are of many sorts, and belong nowhere together. */
+const MOST_ASKED = 50;
+
+const refsOf = ({ originals = [] }: Gathered): readonly OriginalRef[] =>
+  originals.length > MOST_ASKED ? NO_REFS : originals.map(({ placeId, originalId }) => ({ placeId, originalId }));
+
 export function DragLayer({ children }: { children: ReactNode }) {
   const pins = usePins().data ?? [];
   const shortcuts = useShortcuts().data;
@@ -125,6 +133,7 @@ export function DragLayer({ children }: { children: ReactNode }) {
   const { openPin } = useWorkspaceActions();
   const [dragged, setDragged] = useState<Dragged>();
   const [target, setTarget] = useState<DropTarget>();
+  const [isLasting, setLasting] = useState(false);
   const [overId, setOverId] = useState<UniqueIdentifier>();
   const [stand, setStand] = useState<Omit<Hover, 'rested'>>({ slot: 0, middle: false });
   // a move within the same target does not begin the rest anew
@@ -158,6 +167,16 @@ export function DragLayer({ children }: { children: ReactNode }) {
       for (const type of ['keydown', 'keyup'] as const) window.removeEventListener(type, onKey);
       setCopy(false);
       setExact(false);
+    };
+  }, [dragged]);
+
+  // what is dropped at once needs no help
+  useEffect(() => {
+    if (!dragged) return;
+    const lasting = setTimeout(() => setLasting(true), REST_MS);
+    return () => {
+      clearTimeout(lasting);
+      setLasting(false);
     };
   }, [dragged]);
 
@@ -304,6 +323,9 @@ export function DragLayer({ children }: { children: ReactNode }) {
         if (what) carryOut(what);
       }}
     >
+      {isLasting && dragged?.kind === 'item' && dragged.item.type === 'original' && (
+        <LikelyTargets originals={refsOf(gathered())} />
+      )}
       <DropSlotContext value={act?.act === 'pin' ? act.slot : undefined}>{children}</DropSlotContext>
       <DragOverlay dropAnimation={null} modifiers={BESIDE_POINTER} style={{ width: 'auto', zIndex: 1400 }}>
         {dragged && (

@@ -10,10 +10,13 @@ import {
   useSearches,
   useSearchesBin,
   useShortcuts,
+  useSweeps,
 } from '../api/queries';
 import { roving } from '../parts/Roving';
 import { VIEWS } from '../workspace/views';
 
+/** Views whose count is of what waits for the person. */
+const ATTENTION: ReadonlySet<string> = new Set(['Check-up', 'Sweeps']);
 const number = new Intl.NumberFormat('en-GB');
 
 export function SideNav() {
@@ -27,6 +30,7 @@ export function SideNav() {
   const boards = useBoards().data;
   const boardsBinned = useBoardsBin().data;
   const checkUp = useCheckUp().data;
+  const sweeps = useSweeps().data;
   const counts: Record<string, number | undefined> = {
     Catalogue: shortcuts?.length,
     Originals: places?.reduce((sum, p) => sum + p.entries, 0),
@@ -34,6 +38,7 @@ export function SideNav() {
     Searches: searches?.length,
     Boards: boards?.length,
     'Check-up': (checkUp && checkUp.folderMoves.length + checkUp.needs.length) || undefined,
+    Sweeps: sweeps?.filter((s) => s.isDue).length || undefined,
     Bin:
       (bin &&
         binned &&
@@ -50,7 +55,7 @@ export function SideNav() {
             <NavLink to={view.path}>
               <span>{view.name}</span>
               {counts[view.name] !== undefined && (
-                <span className={view.name === 'Check-up' ? 'count attention' : 'count'}>
+                <span className={ATTENTION.has(view.name) ? 'count attention' : 'count'}>
                   {number.format(counts[view.name]!)}
                 </span>
               )}

@@ -1,7 +1,7 @@
 /** What lies in a folder: pages of rows, its trail above. */
 import { lazy, Suspense, useCallback, useEffect, useMemo } from 'react';
 import { useQueryClient } from '@tanstack/react-query';
-import { useLocation, useNavigate, useSearchParams } from 'react-router';
+import { Link, useLocation, useNavigate, useSearchParams } from 'react-router';
 import type { EntrySort, EntryView, OriginalId, PlaceId } from '@rellin/contract';
 import { kindWord } from '@rellin/core/kinds';
 import { shown } from '@rellin/core/paths';
@@ -227,13 +227,20 @@ export function FolderList({ placeId, folderId, to, top }: FolderListProps) {
         to={to}
         hidden={folder.hidden}
         acts={
-          <button
-            type="button"
-            className="chip"
-            onClick={() => openDialog({ kind: 'new-folder', into: { placeId, originalId: folderId }, name: here.name })}
-          >
-            New folder…
-          </button>
+          <>
+            <button
+              type="button"
+              className="chip"
+              onClick={() =>
+                openDialog({ kind: 'new-folder', into: { placeId, originalId: folderId }, name: here.name })
+              }
+            >
+              New folder…
+            </button>
+            <Link className="chip" to={`/sweeps/new?in=${placeId}/${folderId}`}>
+              Sweep…
+            </Link>
+          </>
         }
         shape={<ShapeChip shape={shape} words={FOLDER_SHAPE_WORDS} onShape={setShape} />}
       />

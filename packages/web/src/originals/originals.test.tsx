@@ -217,12 +217,15 @@ describe('a folder too long to be read at once', () => {
   };
 
   it('is chosen whole by Ctrl+A, also what was never in sight', async () => {
-    const page = await show({ 'GET /originals/1/folder/1': pages, 'POST /filing/duplicate': { copied: 450 } });
+    const page = await show({
+      'GET /originals/1/folder/1': pages,
+      'POST /bin/originals': { state: 'done', deleted: 450, notes: [] },
+    });
     await userEvent.click(await row(/scan 0\.txt/));
     await userEvent.keyboard('{Control>}a{/Control}');
     const bar = await screen.findByRole('toolbar', { name: 'With all chosen' });
     await waitFor(() => expect(bar.textContent).toContain('450 chosen'));
-    await userEvent.click(within(bar).getByRole('button', { name: 'Duplicate' }));
+    await userEvent.click(within(bar).getByRole('button', { name: 'Delete originals' }));
     await waitFor(() => expect(page.sent('POST')).toHaveLength(1));
     const { originals } = page.sent('POST')[0]!.body as { originals: { originalId: number }[] };
     expect(new Set(originals.map((o) => o.originalId)).size).toBe(450);

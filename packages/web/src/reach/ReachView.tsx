@@ -5,7 +5,9 @@ import type { LikelyView, OpeningRecord, ShortcutView } from '@rellin/contract';
 import { shown } from '@rellin/core/paths';
 import { formatMinutes } from '@rellin/core/units';
 import type { LikelyReason } from '@rellin/core/usage';
-import { useCheckUp, useLikely, usePlan, useRecent, useShortcuts } from '../api/queries';
+import { useCheckUp, useLikely, usePlan, useRecent, useShortcuts, useSweeps } from '../api/queries';
+import { useSweptByItself } from '../sweeps/useSweptByItself';
+import { dueWords, things } from '../sweeps/words';
 import { runKey, useActs } from '../acts/useActs';
 import { useCommands } from '../workspace/useCommands';
 import { useSelection, useWorkspaceActions } from '../workspace/workspace';
@@ -131,6 +133,8 @@ export default function ReachView() {
   const opened = latest(recent.data ?? [], 6);
   const checkUp = useCheckUp();
   const plan = usePlan().data;
+  const sweeps = (useSweeps().data ?? []).filter((s) => s.isDue);
+  const byItself = useSweptByItself();
   const gain = plan ? plan.now - plan.planned : 0;
   const needs = checkUp.data ? checkUp.data.folderMoves.length + checkUp.data.needs.length : 0;
   // what comes below waits for what is above it, so that nothing slips away under the pointer
@@ -217,6 +221,16 @@ export default function ReachView() {
       )}
       {stands && needsKnown && (
         <ViewHead>
+          {sweeps.map((sweep) => (
+            <Link key={sweep.id} className="chip attention" to={`/sweeps/${sweep.id}`}>
+              {dueWords(sweep)}
+            </Link>
+          ))}
+          {byItself && (
+            <Link className="chip" to="/sweeps">
+              {byItself.name} was swept by itself: {things(byItself.went.reduce((sum, w) => sum + w.count, 0))}
+            </Link>
+          )}
           {needs > 0 && (
             <Link className="chip attention" to="/check-up">
               {needs === 1 ? 'One thing needs you' : `${needs} things need you`}

@@ -77,6 +77,9 @@ const BASE: Answers = {
   'GET /searches': [],
   'GET /searches?from=bin': [],
   'GET /places': [],
+  'GET /sweeps': [],
+  'GET /sweeps/log': [],
+  'POST /belongs': [],
   'GET /check-up': {
     checkedAt: null,
     nextAt: '2026-05-03T12:00:00Z',

@@ -8,6 +8,7 @@ export const VIEWS = [
   { name: 'Boards', path: '/boards', group: 1 },
   { name: 'Check-up', path: '/check-up', group: 2 },
   { name: 'Plan', path: '/plan', group: 2 },
+  { name: 'Sweeps', path: '/sweeps', group: 2 },
   { name: 'Journal', path: '/journal', group: 3 },
   { name: 'Bin', path: '/bin', group: 3 },
   { name: 'Settings', path: '/settings', group: 4 },
