@@ -32,6 +32,8 @@ const SERVER = [
   ...[
     'aliases',
     'filing',
+    'belongs',
+    'sweeps',
     'bin',
     'finder',
     'reach',
@@ -51,7 +53,19 @@ const WEB = [
   // talking to the server; what is chosen, dragged and told; marks and lists; all that can be done
   ...['api', 'theme', 'workspace', 'parts', 'acts'],
   // parts of views, and views
-  ...['preview', 'bin', 'filing', 'boards', 'aliases', 'catalogue', 'checkUp', 'originals', 'collections', 'searches'],
+  ...[
+    'preview',
+    'sweeps',
+    'bin',
+    'filing',
+    'boards',
+    'aliases',
+    'catalogue',
+    'checkUp',
+    'originals',
+    'collections',
+    'searches',
+  ],
   ...[
     'card',
     'pins',
@@ -76,6 +90,7 @@ const WEB = [
  */
 const SERVER_FACES = {
   aliases: ['aliases.module.ts', 'aliases.service.ts', 'links.service.ts'],
+  belongs: ['belongs.module.ts', 'belongs.service.ts', 'messages.ts'],
   bin: ['bin.service.ts'],
   boards: ['boardItems.service.ts', 'boards.module.ts', 'boards.repository.ts', 'boards.service.ts'],
   catalogue: ['catalogue.module.ts', 'shortcutViews.service.ts'],
@@ -83,7 +98,15 @@ const SERVER_FACES = {
   collections: ['collections.module.ts', 'collections.repository.ts', 'collections.service.ts', 'room.ts'],
   contents: ['contents.service.ts'],
   example: ['example.service.ts'],
-  filing: ['filing.module.ts', 'filing.service.ts'],
+  filing: [
+    'bins.service.ts',
+    'deleted.service.ts',
+    'diskMoves.ts',
+    'filing.module.ts',
+    'filing.service.ts',
+    'mover.service.ts',
+    'sameContent.ts',
+  ],
   finder: ['finder.module.ts', 'finder.service.ts'],
   identity: ['digests.service.ts', 'identity.module.ts', 'identity.service.ts'],
   indexing: [
@@ -131,8 +154,9 @@ const SERVER_FACES = {
   session: ['session.module.ts', 'session.service.ts'],
   settings: ['settings.module.ts', 'settings.service.ts'],
   shortcuts: ['goesWith.service.ts', 'shortcuts.module.ts', 'shortcuts.repository.ts', 'shortcuts.service.ts'],
+  sweeps: ['sweepRun.service.ts', 'sweeps.module.ts', 'sweeps.service.ts'],
   tags: ['tags.module.ts', 'tags.repository.ts', 'tags.service.ts'],
-  trash: ['bins.ts', 'infoFiles.ts'],
+  trash: ['bins.ts', 'filesInUse.ts', 'infoFiles.ts'],
 };
 
 /** Likewise; an index file would bring a whole view along where a part of it is shown. */
@@ -159,6 +183,7 @@ const WEB_FACES = {
   pins: ['PinMenu.tsx', 'PinStrip.tsx'],
   preview: ['PreviewDialog.tsx'],
   searches: ['SearchCard.tsx'],
+  sweeps: ['useSweptByItself.ts', 'words.ts'],
   workspace: [
     'dialogRequest.ts',
     'dropAct.ts',

@@ -33,14 +33,13 @@ const PICTURES: [name: string, scheme: 'light' | 'dark', path: string, prepare: 
   ['reach-dark', 'dark', '/reach', (page) => rows(page).first().click()],
   ['catalogue', 'light', '/catalogue', (page) => row(page, 'Net positions').click()],
   [
-    'picture',
+    'sweep',
     'light',
-    '/catalogue',
+    '/sweeps',
     async (page) => {
-      await row(page, 'Net positions').click();
-      await page.keyboard.press('b');
-      await page.getByPlaceholder(/^Search the icon/).fill('boat');
-      await page.getByRole('option').first().waitFor();
+      await page.getByRole('link', { name: 'Look at it' }).click();
+      await rows(page).first().waitFor();
+      await rows(page).nth(2).click();
     },
   ],
   [

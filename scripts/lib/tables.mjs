@@ -49,6 +49,8 @@ const OWNERS = {
   setting: ['settings'],
   // what a person says of a shortcut, and what is observed of it: its state, and what its file is known by
   shortcut: ['shortcuts', 'identity'],
+  sweep: ['sweeps'],
+  sweep_run: ['sweeps'],
   system_default: ['programs'],
   tag: ['tags'],
   tagging: ['tags'],
@@ -60,6 +62,8 @@ const OWNERS = {
 const READS = {
   // what links are made from
   aliases: ['collection', 'member', 'publication', 'shortcut', 'tagging'],
+  // what lies in which folder
+  belongs: ['original'],
   // what lies on a board, in its order
   boards: ['shortcut', 'usage'],
   // all that is reviewed
@@ -112,6 +116,19 @@ const READS = {
   searches: ['collection', 'content', 'member', 'pin', 'place', 'publication', 'tag', 'tagging'],
   // whether a mirror needs it
   shortcuts: ['collection'],
+  // what is known of things in a folder, and what Rellin keeps there itself
+  sweeps: [
+    'content',
+    'filing',
+    'opening',
+    'original',
+    'pin',
+    'publication',
+    'shortcut',
+    'tag',
+    'tagging',
+    'written_link',
+  ],
   // what bears a tag, and whether it is pinned
   tags: ['pin', 'saved_search', 'shortcut'],
 };
@@ -124,7 +141,7 @@ const SQL = [
   /^database\//,
   // threads with a connection of their own
   /^indexing\//,
-  /^memoryIndex\/loading\.ts$/,
+  /^(memoryIndex|belongs)\/loading\.ts$/,
   /^contents\/content\.worker\.ts$/,
 ];
 

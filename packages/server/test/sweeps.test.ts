@@ -383,6 +383,24 @@ describe('a sweep', () => {
     expect(tree()).toBe(before);
   });
 
+  it('takes thousands at once, also such as are of one size, and puts all of them back', async () => {
+    const many = process.env['RELLIN_ALL_FAULTS'] === '1' ? 20_000 : 1500;
+    rellin = await Rellin.make({}, (r) => {
+      for (let i = 0; i < many; i++) old(r, `inbox/f${i} of the season ${i % 97}.txt`, String(i));
+      for (let i = 0; i < many / 10; i++) r.write(`Filed/f${i} of the year.txt`, `${i} there`);
+    });
+    const filed = await folderShortcut('Filed');
+    const p = await plan(['inbox'], [rule('*7.txt', 'bin'), rule('*', 'folder', filed)]);
+    expect(p.things).toHaveLength(many);
+    expect(p.things.filter((t) => t.duplicateOf)).toEqual([]);
+    const done = await run(p);
+    expect(done.moved + done.binned).toBe(many);
+    expect(list('inbox')).toEqual([]);
+    await rellin.post('/journal/undo');
+    expect(list('inbox')).toHaveLength(many);
+    expect(list('Filed')).toHaveLength(Math.ceil(many / 10));
+  }, 300_000);
+
   it('takes nothing that lies elsewhere', async () => {
     rellin = await Rellin.make({}, (r) => {
       old(r, 'inbox/a.txt', 'a');

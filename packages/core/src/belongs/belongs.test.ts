@@ -198,6 +198,15 @@ describe('figures that hold', () => {
   });
 });
 
+describe('a tree of a few files', () => {
+  it('makes nothing sure', () => {
+    const few = learned([file('Tides', 'tides-may-2026.csv')]);
+    few.learn();
+    for (const name of ['tides-jun-2026.csv', 'photo.jpg'])
+      expect(few.ask(next(name))[0]!.probability).toBeLessThan(0.1);
+  });
+});
+
 describe('many files that lie together unsorted', () => {
   const known = observatory(5);
   const clutter = known.filter((_, i) => i % 3 === 0).map((f) => ({ ...f, folder: 'Inbox' }));
@@ -220,8 +229,8 @@ describe('many files that lie together unsorted', () => {
     expect(all.askAll(questions, ['Inbox'])).toEqual(asked);
     expect(all.size).toBe(size);
     expect(all.folderOf(`Inbox/${clutter[0]!.name}`)).toBe('Inbox');
-    // asked without that, their own folder is the likeliest of all
-    expect(all.ask(questions[0]!)[0]!.folder).toBe('Inbox');
+    // asked without that, their own folder is an answer as well
+    expect(all.ask(questions[0]!, 10).map((s) => s.folder)).toContain('Inbox');
   });
 
   it('together belong where most of them do', () => {

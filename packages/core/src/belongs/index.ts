@@ -43,6 +43,8 @@ const HIDDEN_WEIGHT = 0.3;
 const HIDDEN_SHARE = 10;
 const GONE_FOLDERS = 400;
 const MOST_WEIGHT = 20;
+/** Of so few files nothing is sure: what was learned from twice as many counts two thirds. */
+const FEW = 10;
 /** So many files that begin the same way are told rather than a word of the path. */
 const CONVINCING = 3;
 const NO_FOLDERS: ReadonlySet<number> = new Set();
@@ -96,7 +98,8 @@ export class Belongs<K, F> {
     const order = [...asked.folders.keys()].sort((a, b) => p[b]! - p[a]! || a - b).slice(0, most);
     const [first] = order;
     // the figure of the best is what was made to hold; what is left is shared out by the others as before
-    const top = first === undefined ? 0 : this.calibration.of(p[first]!);
+    const { total } = this.tree;
+    const top = first === undefined ? 0 : (this.calibration.of(p[first]!) * total) / (total + FEW);
     const rest = first === undefined || p[first]! >= 1 ? 0 : (1 - top) / (1 - p[first]!);
     return order.map((i) => ({
       folder: this.tree.folders[asked.folders[i]!]!.key,

@@ -6,10 +6,9 @@ import { parentPort, workerData } from 'node:worker_threads';
 import { Belongs, type FileFacts } from '@rellin/core/belongs';
 import { piecesOf } from '@rellin/core/lists';
 import type { PlaceId } from '@rellin/contract';
-import { partitionName } from '../database/partition.js';
-import { copyOut } from '../indexing/copyOut.js';
 import { lastingClient } from '../threads/lastingClient.js';
 import { failureOf } from '../threads/questions.js';
+import { highestId, readChanged, readFiles, readFolders, type BelongsRow } from './loading.js';
 import type { FolderKey, FromBelongs, Suggested, ToBelongs } from './messages.js';
 
 interface KnownPlace {
@@ -17,22 +16,10 @@ interface KnownPlace {
   name: string;
 }
 
-interface Row {
-  id: number;
-  parentId: number;
-  name: string;
-  type: string;
-  size: number;
-  modified: number;
-}
-
 const { databaseUrl, places } = workerData as { databaseUrl: string; places: KnownPlace[] };
 const port = parentPort!;
 const client = lastingClient(databaseUrl);
-/** Of a larger place only what changed last is learned from. */
-const MOST_FILES = 200_000;
 const AT_ONCE = 5000;
-const COLUMNS = 'id, parent_id, name, type, size, mtime';
 
 let belongs: Belongs<FolderKey, FolderKey> | undefined;
 /** The folders as the model has them, and the highest row that was read of each place. */
@@ -42,21 +29,21 @@ let isStale = false;
 let work: Promise<unknown> = Promise.resolve();
 
 const keyOf = (placeId: PlaceId, id: number): FolderKey => `${placeId}/${id}`;
-const asFolder = ({ parentId, name }: Row) => `${parentId}/${name}`;
-const factsOf = ({ name, size, modified }: Row): FileFacts => ({ name, size, modified });
+const asFolder = ({ parentId, name }: BelongsRow) => `${parentId}/${name}`;
+const factsOf = ({ name, size, modified }: BelongsRow): FileFacts => ({ name, size, modified });
 
 /** What programs keep for themselves says nothing of where a person puts things. */
 const isHidden = (name: string) => name.startsWith('.');
 
 /** Folders in sight, each after the one above it. */
-function inOrder(rows: readonly Row[]): Row[] {
-  const below = new Map<number, Row[]>();
+function inOrder(rows: readonly BelongsRow[]): BelongsRow[] {
+  const below = new Map<number, BelongsRow[]>();
   for (const row of rows) {
     const list = below.get(row.parentId) ?? [];
     list.push(row);
     below.set(row.parentId, list);
   }
-  const out: Row[] = [];
+  const out: BelongsRow[] = [];
   const waiting = rows.filter((row) => row.name === '');
   for (let row = waiting.pop(); row; row = waiting.pop()) {
     out.push(row);
@@ -65,39 +52,19 @@ function inOrder(rows: readonly Row[]): Row[] {
   return out;
 }
 
-async function rowsOf(place: PlaceId, where: string): Promise<Row[]> {
-  const rows: Row[] = [];
-  const query = `SELECT ${COLUMNS} FROM ${partitionName(place)} WHERE ${where}`;
-  await copyOut(await client.get(), query, (row) =>
-    rows.push({
-      id: row.whole(),
-      parentId: row.whole(),
-      name: row.text(),
-      type: row.text(),
-      size: row.whole(),
-      modified: row.float(),
-    }),
-  );
-  return rows;
-}
-
 async function count(): Promise<void> {
   const fresh = new Belongs<FolderKey, FolderKey>();
   folders = new Map();
   for (const { id: placeId, name } of places) {
-    const { rows } = (await (
-      await client.get()
-    ).query(`SELECT coalesce(max(id), 0) AS id FROM original WHERE place_id = $1`, [placeId])) as {
-      rows: { id: number }[];
-    };
-    if (rows[0]!.id === 0) continue;
-    readTo.set(placeId, rows[0]!.id);
-    for (const row of inOrder(await rowsOf(placeId, `type = 'folder'`))) {
+    const highest = await highestId(await client.get(), placeId);
+    if (highest === 0) continue;
+    readTo.set(placeId, highest);
+    for (const row of inOrder(await readFolders(await client.get(), placeId))) {
       const key = keyOf(placeId, row.id);
       fresh.addFolder(key, row.name === '' ? undefined : keyOf(placeId, row.parentId), row.name || name);
       folders.set(key, asFolder(row));
     }
-    for (const row of await rowsOf(placeId, `type = 'file' ORDER BY mtime DESC LIMIT ${MOST_FILES}`))
+    for (const row of await readFiles(await client.get(), placeId))
       if (!isHidden(row.name)) fresh.addFile(keyOf(placeId, row.id), keyOf(placeId, row.parentId), factsOf(row));
   }
   if (belongs) fresh.learnedFrom(belongs);
@@ -111,7 +78,7 @@ async function follow(placeId: PlaceId, touched: readonly number[]): Promise<voi
   const after = readTo.get(placeId) ?? 0;
   const met = new Set<number>();
   for (const ids of touched.length === 0 ? [[]] : piecesOf(touched, AT_ONCE))
-    for (const row of await rowsOf(placeId, `id > ${after} OR id = ANY('{${ids.map(Number).join()}}')`)) {
+    for (const row of await readChanged(await client.get(), placeId, ids, after)) {
       if (met.has(row.id)) continue;
       met.add(row.id);
       readTo.set(placeId, Math.max(readTo.get(placeId) ?? 0, row.id));
@@ -120,7 +87,7 @@ async function follow(placeId: PlaceId, touched: readonly number[]): Promise<voi
   for (const id of touched) if (!met.has(id)) belongs.removeFile(keyOf(placeId, id));
 }
 
-function take(placeId: PlaceId, row: Row): void {
+function take(placeId: PlaceId, row: BelongsRow): void {
   const key = keyOf(placeId, row.id);
   const parent = keyOf(placeId, row.parentId);
   if (row.type === 'folder') {

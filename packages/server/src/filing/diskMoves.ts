@@ -420,9 +420,7 @@ function isLeftLink(seen: Stats, { from, to, leavesLink }: FiledItem, { bounds }
 /** Where a link leads, as text; undefined where it cannot be read. */
 function linkAt(path: string, bounds: Bounds): string | undefined {
   try {
-    return withParent(path, bounds, (folder, name) =>
-      fromBytes(readlinkSync(folder.at(name), { encoding: 'buffer' })),
-    );
+    return withParent(path, bounds, (folder, name) => fromBytes(readlinkSync(folder.at(name), { encoding: 'buffer' })));
   } catch {
     return undefined;
   }

@@ -3,15 +3,10 @@ import { ApiTags } from '@nestjs/swagger';
 import type { FastifyRequest } from 'fastify';
 import { bytesOf } from '../http/bodies.js';
 import { Rules } from '../http/routeRules.js';
+import { OriginalRefsDto } from '../http/shared.dto.js';
 import { FilingService } from './filing.service.js';
 import { InPlaceService } from './inPlace.service.js';
-import {
-  FilingRequestDto,
-  FilingTargetDto,
-  OriginalNamesDto,
-  OriginalRefsDto,
-  UploadQueryDto,
-} from './dto/filing.dto.js';
+import { FilingRequestDto, FilingTargetDto, OriginalNamesDto, UploadQueryDto } from './dto/filing.dto.js';
 
 /** Files dropped from outside are never held in memory whole; what is larger is no file that a page hands over. */
 const UPLOAD_LIMIT = 64 * 1024 ** 3;

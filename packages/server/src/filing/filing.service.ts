@@ -381,13 +381,7 @@ export class FilingService implements OnApplicationShutdown, WithinAct, AfterAct
     };
   }
 
-  item(
-    id: string,
-    source: Source | undefined,
-    filed: FiledName,
-    folder: Folder,
-    how: 'move' | 'copy',
-  ): FiledItem {
+  item(id: string, source: Source | undefined, filed: FiledName, folder: Folder, how: 'move' | 'copy'): FiledItem {
     const short = id.slice(0, 8);
     return {
       from: source?.path ?? null,

@@ -25,7 +25,7 @@ import { clearLoneInfos, expunge, listBin, namesInBin } from '../trash/infoFiles
 import { inUse } from '../trash/filesInUse.js';
 import type { ToMover, WhereBins } from './moverMessages.js';
 import { originsIn } from './origins.js';
-import { sameContent } from './sameContent.js';
+import { beginnings, sameContent } from './sameContent.js';
 
 const port = parentPort!;
 /** Set while what is asked is to stop. */
@@ -82,6 +82,8 @@ function work(task: ToMover): unknown {
     case 'remove-link':
       removeLinkTo(task.path, task.to, context);
       return null;
+    case 'beginnings':
+      return beginnings(task.paths, context);
     case 'same-content':
       return sameContent(task.path, task.others, context);
     case 'origins':

@@ -18,6 +18,8 @@ export type MoverTask =
   | { kind: 'remove'; path: string }
   /** A link goes where it leads there still. */
   | { kind: 'remove-link'; path: string; to: string }
+  /** A digest of the first bytes of each file; null where it cannot be read. */
+  | { kind: 'beginnings'; paths: string[] }
   /** Of others the first whose content is the same, by its position; -1 where none is. */
   | { kind: 'same-content'; path: string; others: string[] }
   /** Files in a folder that tell where they were fetched from: the address by the name. */
@@ -56,6 +58,7 @@ export interface MoverAnswers {
   'remove-empty': null;
   remove: null;
   'remove-link': null;
+  beginnings: (string | null)[];
   'same-content': number;
   origins: [string, string][];
   'files-in-use': InUse;

@@ -21,7 +21,13 @@ export function originsIn(path: string, names: readonly string[], { bounds, tick
       const plain = some.filter((name) => typeof diskPath(name) === 'string');
       const { stdout, status } = spawnSync(
         'getfattr',
-        ['--no-dereference', '--absolute-names', `--name=${ATTRIBUTE}`, '--', ...plain.map((n) => `/proc/self/fd/3/${n}`)],
+        [
+          '--no-dereference',
+          '--absolute-names',
+          `--name=${ATTRIBUTE}`,
+          '--',
+          ...plain.map((n) => `/proc/self/fd/3/${n}`),
+        ],
         {
           stdio: ['ignore', 'pipe', 'ignore', folder.fd],
           timeout: LONGEST_MS,

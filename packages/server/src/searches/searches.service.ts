@@ -4,6 +4,7 @@ import { Injectable } from '@nestjs/common';
 import { formatQuery, parseQuery } from '@rellin/core/query';
 import type { NewSearch, SearchId, SearchPatch, SearchView } from '@rellin/contract';
 import { CollectionsService } from '../collections/collections.service.js';
+import type { ActTx } from '../journal/actTx.js';
 import { JournalService } from '../journal/journal.service.js';
 import { KeysService } from '../keys/keys.service.js';
 import { PinsService } from '../pins/pins.service.js';
@@ -39,27 +40,32 @@ export class SearchesService {
     const id = randomUUID();
     const name = named(request.name ?? '', 'saved search');
     const keys = await this.keys.checked(request.keys ?? null, id);
-    await this.journal.act({ act: 'add-search', summary: `Saved the search “${name}”` }, async (tx) => {
-      await tx.insert('saved_search', {
-        id,
-        name,
-        keys,
-        query: readable(request.query ?? ''),
-        description: request.description ?? '',
-        places: request.places?.length ? request.places : null,
-        show_as: request.showAs ?? 'table',
-        sort_by: request.sortBy ?? 'name',
-        descending: request.descending ?? false,
-        most: request.most ?? 500,
-        colour: request.colour ?? '',
-        muted: request.muted ?? false,
-        added_at: new Date().toISOString(),
-      });
-      await this.tags.putOnSearch(tx, request.tagIds ?? [], id);
-      if (request.collectionId) await this.collections.addSearch(tx, request.collectionId, id);
-      if (request.slot !== undefined) await this.pins.insert(tx, { target: 'search', id }, request.slot);
-    });
+    await this.journal.act({ act: 'add-search', summary: `Saved the search “${name}”` }, (tx) =>
+      this.insert(tx, id, { ...request, name, keys }),
+    );
     return id;
+  }
+
+  /** The same within another act. Its name and keys are looked at before. */
+  async insert(tx: ActTx, id: SearchId, request: NewSearch & { name: string }): Promise<void> {
+    await tx.insert('saved_search', {
+      id,
+      name: request.name,
+      keys: request.keys ?? null,
+      query: readable(request.query ?? ''),
+      description: request.description ?? '',
+      places: request.places?.length ? request.places : null,
+      show_as: request.showAs ?? 'table',
+      sort_by: request.sortBy ?? 'name',
+      descending: request.descending ?? false,
+      most: request.most ?? 500,
+      colour: request.colour ?? '',
+      muted: request.muted ?? false,
+      added_at: new Date().toISOString(),
+    });
+    await this.tags.putOnSearch(tx, request.tagIds ?? [], id);
+    if (request.collectionId) await this.collections.addSearch(tx, request.collectionId, id);
+    if (request.slot !== undefined) await this.pins.insert(tx, { target: 'search', id }, request.slot);
   }
 
   async change(id: SearchId, change: SearchPatch): Promise<void> {

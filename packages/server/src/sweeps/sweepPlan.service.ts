@@ -2,7 +2,7 @@
 import { randomUUID } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
 import { WORTH_SAYING, type Suggestion } from '@rellin/core/belongs';
-import { grouped } from '@rellin/core/lists';
+import { grouped, piecesOf } from '@rellin/core/lists';
 import { fold } from '@rellin/core/match';
 import { nameOf, shown } from '@rellin/core/paths';
 import { compileQuery, parseQuery, SYSTEM_ZONE, textsOf, type QueryRecord, type QueryTest } from '@rellin/core/query';
@@ -25,6 +25,7 @@ import { BelongsService, keyOf } from '../belongs/belongs.service.js';
 import type { FolderKey } from '../belongs/messages.js';
 import { FilingService } from '../filing/filing.service.js';
 import { MoverService } from '../filing/mover.service.js';
+import { BEGINNING } from '../filing/sameContent.js';
 import { OriginalsRepository, type OriginalRecord } from '../originals/originals.repository.js';
 import { OriginalsService } from '../originals/originals.service.js';
 import { PlaceRegistry } from '../places/placeRegistry.js';
@@ -32,8 +33,11 @@ import { Refusal } from '../problems/refusal.js';
 import { SweepsRepository, type ThingFacts } from './sweeps.repository.js';
 import { SweptFolders, type Candidate, type Swept } from './sweptFolders.service.js';
 
-/** Of the files of one size so many are compared. */
+/** Of files elsewhere of one size so many are looked at. */
+const MOST_OF_SIZE = 200;
+/** Of those that begin alike so many are read whole. */
 const MOST_COMPARED = 20;
+const AT_ONCE = 500;
 const MINUTE_MS = 60_000;
 
 const NO_FACTS: ThingFacts = { opened: null, hasShortcut: false, isPinned: false, tags: [] };
@@ -48,6 +52,10 @@ interface Tested {
 interface Followed extends Rule<Tested, FolderKey | 'bin' | 'leave'> {
   path: string | undefined;
 }
+
+/** A file that another may be the same as. */
+type Found = Candidate | { row: OriginalRecord; path: string };
+const isCandidate = (one: Found): one is Candidate => 'seen' in one;
 
 interface Duplicate {
   row: OriginalRecord;
@@ -236,38 +244,72 @@ export class SweepPlanService {
     work: Work,
   ): Promise<Map<Candidate, Duplicate>> {
     const files = things.filter((t) => t.row.type === 'file' && t.seen.size > 0);
+    // the oldest of those that are swept is the one that the others are copies of
+    files.sort((a, b) => a.seen.modified - b.seen.modified || (a.row.name < b.row.name ? -1 : 1));
+    const filed = grouped(await this.filedAlready(files, swept), ({ row }) => row.size);
+    const out = new Map<Candidate, Duplicate>();
+    for (const group of await this.alike(files, filed, work)) {
+      const others = group.filter((one) => !isCandidate(one));
+      const before: Found[] = [];
+      for (const thing of group.filter(isCandidate)) {
+        const all = [...others, ...before];
+        before.push(thing);
+        const twin = await this.twinOf(thing, all, work);
+        if (twin) out.set(thing, { row: twin.row, trail: [] });
+      }
+    }
+    const found = await this.originals.many([...out.values()].map(({ row }) => row));
+    for (const twin of out.values()) twin.trail = found.get(`${twin.row.placeId}/${twin.row.id}`)?.trail ?? [];
+    return out;
+  }
+
+  /** Files elsewhere of the sizes of these, some of each. */
+  private async filedAlready(files: readonly Candidate[], swept: readonly Swept[]): Promise<Found[]> {
     const here = this.places.all().flatMap((p) => (p.state === 'here' ? p.entity.id : []));
     const unsorted = new Set(swept.map(keyOf));
     const sizes = [...new Set(files.map((t) => t.seen.size))];
     const rows = (await this.index.withSizes(here, sizes)).filter(
       (row) => !unsorted.has(keyOf({ placeId: row.placeId, originalId: row.parentId })),
     );
-    const filed = grouped(rows, (row) => row.size);
-    const meant = [...filed.values()].flatMap((some) => some.slice(0, MOST_COMPARED));
-    const located = await this.originals.located(meant.map((row) => ({ placeId: row.placeId, originalId: row.id })));
+    const some = [...grouped(rows, (row) => row.size).values()].flatMap((own) => own.slice(0, MOST_OF_SIZE));
+    const refs = some.map((row) => ({ placeId: row.placeId, originalId: row.id }));
+    return [...(await this.originals.located(refs)).values()];
+  }
+
+  /** Groups of files of one size and one beginning that have one of these among them. */
+  private async alike(
+    files: readonly Candidate[],
+    filed: ReadonlyMap<number, readonly Found[]>,
+    work: Work,
+  ): Promise<Found[][]> {
     const bySize = grouped(files, (t) => t.seen.size);
-    const out = new Map<Candidate, Duplicate>();
-    for (const [size, own] of bySize) {
-      const others = (filed.get(size) ?? []).slice(0, MOST_COMPARED).flatMap((row) => {
-        const found = located.get(`${row.placeId}/${row.id}`);
-        return found ? [found] : [];
-      });
-      // the oldest of those that are swept is the one that the others are copies of
-      own.sort((a, b) => a.seen.modified - b.seen.modified || (a.row.name < b.row.name ? -1 : 1));
-      const before: { row: OriginalRecord; path: string }[] = [];
-      for (const thing of own) {
-        const all = [...others, ...before.slice(-MOST_COMPARED)];
-        before.push(thing);
-        if (all.length === 0) continue;
-        const paths = all.map((one) => one.path);
-        const same = await this.mover.run({ kind: 'same-content', path: thing.path, others: paths }, work.signal);
-        work.on();
-        if (same >= 0) out.set(thing, { row: all[same]!.row, trail: [] });
+    const all = [...bySize].flatMap(([size, own]): Found[] => {
+      const others = filed.get(size) ?? [];
+      return own.length + others.length > 1 ? [...others, ...own] : [];
+    });
+    const groups = new Map<string, Found[]>();
+    for (const some of piecesOf(all, AT_ONCE)) {
+      const paths = some.map((one) => one.path);
+      const begin = await this.mover.run({ kind: 'beginnings', paths }, work.signal);
+      for (const [i, one] of some.entries()) {
+        if (begin[i] === null) continue;
+        const key = `${isCandidate(one) ? one.seen.size : one.row.size} ${begin[i]!}`;
+        const group = groups.get(key) ?? [];
+        groups.set(key, group);
+        group.push(one);
       }
+      work.on();
     }
-    const found = await this.originals.many([...out.values()].map(({ row }) => row));
-    for (const twin of out.values()) twin.trail = found.get(`${twin.row.placeId}/${twin.row.id}`)?.trail ?? [];
-    return out;
+    return [...groups.values()].filter((group) => group.length > 1 && group.some(isCandidate));
+  }
+
+  /** Whoever begins alike and ends within the beginning is the same. */
+  private async twinOf(thing: Candidate, others: readonly Found[], work: Work): Promise<Found | undefined> {
+    if (others.length === 0 || thing.seen.size < BEGINNING) return others[0];
+    const paths = others.slice(0, MOST_COMPARED).map((one) => one.path);
+    const same = await this.mover.run({ kind: 'same-content', path: thing.path, others: paths }, work.signal);
+    work.on();
+    return same < 0 ? undefined : others[same];
   }
 
   /** Where each came from: an address that a program noted, or the folder that it was moved from. */

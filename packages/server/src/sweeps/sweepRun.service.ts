@@ -3,7 +3,6 @@ import { randomUUID } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
 import { namesFor } from '@rellin/core/filing';
 import { grouped } from '@rellin/core/lists';
-import { leastUsed } from '@rellin/core/palette';
 import { isWithin, nameOf, segmentsOf, shown } from '@rellin/core/paths';
 import { formatQuery } from '@rellin/core/query';
 import { plainName } from '@rellin/core/sweep';
@@ -29,7 +28,8 @@ import type { RowChange } from '../journal/rowChange.js';
 import { OriginalsService } from '../originals/originals.service.js';
 import { PinsService } from '../pins/pins.service.js';
 import { Refusal } from '../problems/refusal.js';
-import { TagsRepository } from '../tags/tags.repository.js';
+import { SearchesService } from '../searches/searches.service.js';
+import { TagsService } from '../tags/tags.service.js';
 import { isAmong, namesOf } from './sweepPlan.service.js';
 import { SweepsRepository, type LeftLink } from './sweeps.repository.js';
 import { SweptFolders, type Candidate, type Swept } from './sweptFolders.service.js';
@@ -59,7 +59,8 @@ export class SweepRunService implements WithinAct {
     private readonly bins: BinsService,
     private readonly deleted: DeletedService,
     private readonly mover: MoverService,
-    private readonly tags: TagsRepository,
+    private readonly tags: TagsService,
+    private readonly searches: SearchesService,
     private readonly pins: PinsService,
     private readonly events: EventsService,
   ) {}
@@ -183,7 +184,7 @@ export class SweepRunService implements WithinAct {
     if (items.length === 0) return none;
     const total = items.length;
     const name = namesOf(swept);
-    const search = request.search === 'none' ? undefined : await this.newSearch(request.search === 'pinned');
+    const searchId = request.search === 'none' ? null : randomUUID();
     const out = await this.filing.perform(id, items, {
       act: 'sweep',
       summary: (stayed) => `Swept ${total - stayed === 1 ? 'one thing' : `${total - stayed} things`} out of “${name}”`,
@@ -198,7 +199,7 @@ export class SweepRunService implements WithinAct {
           left: left.length + done.length - went.length,
           links: went.flatMap((item): LeftLink[] => (item.leavesLink ? [{ at: item.from!, to: item.to }] : [])),
         });
-        if (search) await this.saveSearch(tx, search, went, request);
+        if (searchId !== null) await this.saveSearch(tx, searchId, went, request);
       },
     });
     for (const { path, why } of out) left.push({ name: shown(nameOf(path)), why });
@@ -211,60 +212,34 @@ export class SweepRunService implements WithinAct {
       moved: went.length - bins,
       binned: bins,
       left,
-      searchId: search?.id ?? null,
+      searchId,
       notes: notesOn(went),
     };
   }
 
   /** A search for what is swept now: by a tag, which each thing bears wherever it goes later. */
-  private async newSearch(isPinned: boolean): Promise<NewSweepSearch> {
+  private async saveSearch(
+    tx: ActTx,
+    id: SearchId,
+    went: readonly FiledItem[],
+    { moves, search }: SweepRequest,
+  ): Promise<void> {
     const day = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', year: 'numeric' }).format(
       new Date(),
     );
     const name = `swept on ${day}`;
-    return {
-      id: randomUUID(),
-      name,
-      isPinned,
-      tagId: (await this.tags.named(name)) ?? null,
-      colour: leastUsed(await this.tags.colours()),
-    };
-  }
-
-  private async saveSearch(
-    tx: ActTx,
-    { id, name, isPinned, tagId, colour }: NewSweepSearch,
-    went: readonly FiledItem[],
-    request: SweepRequest,
-  ): Promise<void> {
-    const tag = tagId ?? randomUUID();
-    if (tagId === null) await tx.insert('tag', { id: tag, name, colour });
     const gone = new Set(went.flatMap((item) => (item.bin ? [] : item.from!)));
-    const refs = request.moves
+    const refs = moves
       .flatMap((m) => (m.to === 'folder' ? m.things : []))
       .flatMap(({ placeId, ids }) => ids.map((originalId): OriginalRef => ({ placeId, originalId })));
-    const found = await this.originals.located(refs);
-    const there = new Set((await this.tags.taggings(tag)).map((t) => `${t.place_id}/${t.original_id}`));
-    await tx.insertMany(
-      'tagging',
-      [...found]
-        .filter(([key, { path }]) => gone.has(path) && !there.has(key))
-        .map(([, { row }]) => ({
-          id: randomUUID(),
-          tag_id: tag,
-          shortcut_id: null,
-          search_id: null,
-          place_id: row.placeId,
-          original_id: row.id,
-        })),
-    );
-    await tx.insert('saved_search', {
-      id,
+    const found = [...(await this.originals.located(refs)).values()].filter(({ path }) => gone.has(path));
+    await this.tags.putNamed(
+      tx,
       name,
-      query: formatQuery({ type: 'tag', name }),
-      added_at: new Date().toISOString(),
-    });
-    if (isPinned) await this.pins.insert(tx, { target: 'search', id });
+      found.map(({ row }) => ({ placeId: row.placeId, originalId: row.id })),
+    );
+    await this.searches.insert(tx, id, { name, query: formatQuery({ type: 'tag', name }) });
+    if (search === 'pinned') await this.pins.insert(tx, { target: 'search', id });
   }
 
   /** Links that were left for a time, and that time is over. */
@@ -279,14 +254,6 @@ export class SweepRunService implements WithinAct {
       await this.rows.saveLinks(id, remaining);
     }
   }
-}
-
-interface NewSweepSearch {
-  id: SearchId;
-  name: string;
-  isPinned: boolean;
-  tagId: string | null;
-  colour: string;
 }
 
 /** Why a thing that was to go does not; undefined where it goes. */

@@ -7,6 +7,7 @@ import { IndexingModule } from '../indexing/indexing.module.js';
 import { OriginalsModule } from '../originals/originals.module.js';
 import { PinsModule } from '../pins/pins.module.js';
 import { PlacesModule } from '../places/places.module.js';
+import { SearchesModule } from '../searches/searches.module.js';
 import { TagsModule } from '../tags/tags.module.js';
 import { SweepPlanService } from './sweepPlan.service.js';
 import { SweepRunService } from './sweepRun.service.js';
@@ -25,6 +26,7 @@ import { SweptFolders } from './sweptFolders.service.js';
     OriginalsModule,
     PinsModule,
     PlacesModule,
+    SearchesModule,
     TagsModule,
   ],
   controllers: [SweepsController],

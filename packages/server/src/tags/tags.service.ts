@@ -2,7 +2,7 @@
 import { randomUUID } from 'node:crypto';
 import { Injectable } from '@nestjs/common';
 import { leastUsed } from '@rellin/core/palette';
-import type { Bearers, SearchId, ShortcutId, TagId, TagView, TaggedView } from '@rellin/contract';
+import type { Bearers, OriginalRef, SearchId, ShortcutId, TagId, TagView, TaggedView } from '@rellin/contract';
 import type { ActTx } from '../journal/actTx.js';
 import { JournalService } from '../journal/journal.service.js';
 import { OriginalsService } from '../originals/originals.service.js';
@@ -83,6 +83,20 @@ export class TagsService {
       await this.publications.removeOfTag(tx, id);
       await tx.remove('tag', id);
     });
+  }
+
+  /** A tag of this name, made where there is none, on originals; within another act. */
+  async putNamed(tx: ActTx, name: string, originals: readonly OriginalRef[]): Promise<void> {
+    const known = await this.rows.named(name);
+    const id = known ?? randomUUID();
+    if (known === undefined) await tx.insert('tag', { id, name, colour: leastUsed(await this.rows.colours()) });
+    const there = new Set((await this.rows.taggings(id)).map(keyOf));
+    await tx.insertMany(
+      'tagging',
+      bearers({ originals: [...originals] })
+        .filter((bearer) => !there.has(keyOf(bearer)))
+        .map((bearer) => ({ id: randomUUID(), tag_id: id, ...bearer })),
+    );
   }
 
   /** Puts the tag on many in one act; what bears it already is left. */

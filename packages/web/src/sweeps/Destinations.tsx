@@ -31,15 +31,22 @@ export function destinationsOf(sections: readonly Section[], folders: readonly S
 }
 
 export function Destinations({ sections, folders }: { sections: readonly Section[]; folders: readonly SweepFolder[] }) {
+  const all = destinationsOf(sections, folders);
+  // a bar of all of them would push the list away; what has no key is dropped on in the list
+  const keyed = all.filter((destination) => destination.key !== undefined);
+  const others = all.length - keyed.length;
   return (
     <ul className="sweep-destinations" aria-label="Where things go">
-      {destinationsOf(sections, folders).map((destination) => (
+      {keyed.map((destination) => (
         <DestinationChip
           key={String(destination.to)}
           destination={destination}
           trail={typeof destination.to === 'number' ? folders[destination.to]!.trail : []}
         />
       ))}
+      {others > 0 && (
+        <li className="small sweep-more">and {others === 1 ? 'one more folder' : `${others} more folders`} below</li>
+      )}
     </ul>
   );
 }

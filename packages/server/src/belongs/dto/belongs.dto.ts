@@ -1,4 +1,4 @@
 import type { BelongsRequest } from '@rellin/contract';
-import { OriginalRefsDto } from '../../filing/dto/filing.dto.js';
+import { OriginalRefsDto } from '../../http/shared.dto.js';
 
 export class BelongsRequestDto extends OriginalRefsDto implements BelongsRequest {}

@@ -3,7 +3,8 @@ import { Type } from 'class-transformer';
 import { ArrayMaxSize, ArrayMinSize, IsArray, IsBoolean, IsIn, Matches, ValidateNested } from 'class-validator';
 import type { ClashChoice } from '@rellin/core/filing';
 import type { DeletedId, DeleteRequest, ExpungeRequest, RestoreRequest } from '@rellin/contract';
-import { CLASH_CHOICES, FilingTargetDto, OriginalRefsDto } from './filing.dto.js';
+import { CLASH_CHOICES, OriginalRefsDto } from '../../http/shared.dto.js';
+import { FilingTargetDto } from './filing.dto.js';
 import { Optional } from '../../http/validation.js';
 
 const MOST = 10_000;

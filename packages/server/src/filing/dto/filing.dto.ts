@@ -18,14 +18,11 @@ import type {
   OriginalId,
   OriginalName,
   OriginalNames,
-  OriginalRefs,
   PlaceId,
   ShortcutId,
   UploadQuery,
 } from '@rellin/contract';
-import { OriginalRefDto } from '../../http/shared.dto.js';
-
-export const CLASH_CHOICES: ClashChoice[] = ['keep-both', 'replace', 'skip'];
+import { CLASH_CHOICES, OriginalRefDto } from '../../http/shared.dto.js';
 
 export class FilingTargetDto implements FilingTarget {
   @Optional() @IsUUID() shortcutId?: ShortcutId;
@@ -58,15 +55,6 @@ export class OriginalNamesDto implements OriginalNames {
   @ValidateNested({ each: true })
   @Type(() => OriginalNameDto)
   names: OriginalNameDto[];
-}
-
-export class OriginalRefsDto implements OriginalRefs {
-  @IsArray()
-  @ArrayMinSize(1)
-  @ArrayMaxSize(10_000)
-  @ValidateNested({ each: true })
-  @Type(() => OriginalRefDto)
-  originals: OriginalRefDto[];
 }
 
 export class UploadQueryDto extends FilingTargetDto implements UploadQuery {

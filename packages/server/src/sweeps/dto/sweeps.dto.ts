@@ -31,8 +31,7 @@ import type {
   SweepRequest,
   SweepRule,
 } from '@rellin/contract';
-import { CLASH_CHOICES } from '../../filing/dto/filing.dto.js';
-import { OriginalRefDto } from '../../http/shared.dto.js';
+import { CLASH_CHOICES, OriginalRefDto } from '../../http/shared.dto.js';
 import { IsPlaceId, IsRowId, Nullable, Optional } from '../../http/validation.js';
 
 const MOST_FOLDERS = 20;
