@@ -198,6 +198,26 @@ describe('figures that hold', () => {
   });
 });
 
+describe('a tree that repeats its names', () => {
+  it('learns that a folder which has the name already is not where another of that name belongs', () => {
+    // each part of a program twice, with its types: built for two sorts of callers
+    const files = Array.from({ length: 60 }, (_, i) =>
+      ['one', 'other'].flatMap((folder) => [
+        file(folder, `part${String.fromCharCode(97 + (i % 26), 97 + Math.floor(i / 26))}x.js`, 100 - i),
+        file(folder, `part${String.fromCharCode(97 + (i % 26), 97 + Math.floor(i / 26))}x.d.ts`, 100 - i),
+      ]),
+    ).flat();
+    const hidden = files.filter((f, i) => f.folder === 'other' && f.name.endsWith('.js') && i % 5 === 2);
+    const belongs = learned(
+      files.filter((f) => !hidden.includes(f)),
+      ['one', 'other'],
+    );
+    belongs.learn();
+    const right = hidden.filter((f) => belongs.ask(next(f.name))[0]!.folder === 'other');
+    expect(right.length).toBeGreaterThan(hidden.length * 0.9);
+  });
+});
+
 describe('a tree of a few files', () => {
   it('makes nothing sure', () => {
     const few = learned([file('Tides', 'tides-may-2026.csv')]);

@@ -19,6 +19,7 @@ export const EVIDENCE = [
   'same-name',
   'size',
   'share-of-beginning',
+  'name-is-free',
 ] as const;
 export type Evidence = (typeof EVIDENCE)[number];
 const WIDTH = EVIDENCE.length;
@@ -27,7 +28,7 @@ const NONE = 6;
 
 /** Where the weights begin: fitted on trees of our own. */
 export const FIRST_WEIGHTS = Float64Array.from([
-  ...[0.5, 0, 0.3, 1.2, 0.8, 0.3, 2.5, 1, 3, 0.8, -1, 0.5, 0.3],
+  ...[0.5, 0, 0.3, 1.2, 0.8, 0.3, 2.5, 1, 3, 0.8, -1, 0.5, 0.3, 0],
   ...[3, 1.2, 1, 0.3, 0.3, -0.5],
 ]);
 
@@ -50,6 +51,8 @@ const BEST_BY_GRAMS = 30;
 const BEST_BY_WORDS = 12;
 const BEST_BY_ENDING = 10;
 const BEST_LATELY = 15;
+/** Of files of exactly the same name so many are compared: there are names that hundreds of folders have. */
+const SAME_NAMES = 8;
 const DAY = 86_400_000;
 const NO_FOLDERS: ReadonlySet<number> = new Set();
 /** Log-odds beyond this say no more: they would outweigh all else. */
@@ -108,7 +111,7 @@ export function evidenceFor<K, F>(
   const parts = nameParts(facts.name);
   const grams = tree.knownGrams(parts.grams);
   const [byGrams, most] = gramScores(tree, grams);
-  const nearest = nearestNames(tree, grams, parts.grams.length);
+  const nearest = nearestNames(tree, grams, parts.grams.length, facts.name);
   const byWords = wordScores(tree, parts);
   const stems = tree.stems.of(parts.stem) ?? new Map<number, number>();
   const firsts = tree.firsts.of(parts.first) ?? new Map<number, number>();
@@ -118,6 +121,9 @@ export function evidenceFor<K, F>(
   };
   add(best(byGrams, BEST_BY_GRAMS));
   add(best(stems, BEST_BY_WORDS));
+  // where a name is common, folders that have its like but not itself
+  const taken = tree.names.of(facts.name);
+  if (taken) add(best(without(stems, taken), BEST_BY_WORDS));
   add(best(firsts, BEST_BY_WORDS));
   add(best(byWords, BEST_BY_WORDS));
   add(best(tree.ownEndings.of(parts.ending) ?? [], BEST_BY_ENDING));
@@ -153,6 +159,7 @@ export function evidenceFor<K, F>(
         Math.log1p(stems.get(f) ?? 0),
         Math.log((sameSize + 0.3) / (folder.own + 3)),
         folder.own > 0 ? first / folder.own : 0,
+        taken?.has(f) ? 0 : 1,
       ],
       i * WIDTH,
     );
@@ -192,8 +199,21 @@ function gramScores<K, F>(tree: KnownTree<K, F>, grams: readonly number[]): [Map
   return [scores.asMap(), most];
 }
 
+/** Counts of folders but those that others name. */
+function* without(
+  counts: ReadonlyMap<number, number>,
+  others: ReadonlyMap<number, number>,
+): Iterable<readonly [number, number]> {
+  for (const one of counts) if (!others.has(one[0])) yield one;
+}
+
 /** In each folder the name most alike, by the share of common 3-grams (Jaccard), and the sum of its cubes. */
-function nearestNames<K, F>(tree: KnownTree<K, F>, grams: readonly number[], length: number): Asked['nearest'] {
+function nearestNames<K, F>(
+  tree: KnownTree<K, F>,
+  grams: readonly number[],
+  length: number,
+  name: string,
+): Asked['nearest'] {
   const shared = tree.fileTally.cleared(tree.files.length);
   let budget = BUDGET;
   for (const gram of [...grams].sort((a, b) => tree.filesWith[a]!.length - tree.filesWith[b]!.length)) {
@@ -204,7 +224,7 @@ function nearestNames<K, F>(tree: KnownTree<K, F>, grams: readonly number[], len
   }
   const known = new Set(grams);
   const out: Asked['nearest'] = new Map();
-  for (const id of mostShared(tree, shared)) {
+  for (const id of mostShared(tree, shared, name)) {
     const file = tree.files[id]!;
     let common = 0;
     for (const gram of file.grams) if (known.has(gram)) common++;
@@ -219,9 +239,17 @@ function nearestNames<K, F>(tree: KnownTree<K, F>, grams: readonly number[], len
   return out;
 }
 
+/** Without most of those of exactly this name. */
+function fewOfName<K, F>(tree: KnownTree<K, F>, all: readonly number[], name: string): number[] {
+  const [same, others]: [number[], number[]] = [[], []];
+  for (const id of all) (tree.files[id]!.name === name ? same : others).push(id);
+  return [...others, ...firstOf(same, SAME_NAMES, (x, y) => byName(tree, x, y))];
+}
+
 /** The files to compare: those that share most, found by counting how many share so much, without sorting all. */
-function mostShared<K, F>(tree: KnownTree<K, F>, shared: Tally): number[] {
-  const there = shared.touched.filter((id) => tree.files[id] !== undefined);
+function mostShared<K, F>(tree: KnownTree<K, F>, shared: Tally, name: string): number[] {
+  const all = shared.touched.filter((id) => tree.files[id] !== undefined);
+  const there = (tree.names.of(name)?.size ?? 0) > SAME_NAMES ? fewOfName(tree, all, name) : all;
   const counts: number[] = [];
   for (const id of there) counts[shared.of(id)] = (counts[shared.of(id)] ?? 0) + 1;
   let least = counts.length;

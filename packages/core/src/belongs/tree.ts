@@ -60,6 +60,8 @@ export class KnownTree<K, F> {
   readonly ownEndings = new Counts<string>();
   readonly firsts = new Counts<string>();
   readonly stems = new Counts<string>();
+  /** Whole names: a folder has each once. */
+  readonly names = new Counts<string>();
   readonly sizes = new Counts<number>();
   readonly grams = new Counts<number>();
   /** Folders with a word in their name. */
@@ -165,7 +167,7 @@ export class KnownTree<K, F> {
     return id;
   }
 
-  private count(id: number, { folder, size, modified, parts, grams }: KnownFile, by: 1 | -1): void {
+  private count(id: number, { folder, name, size, modified, parts, grams }: KnownFile, by: 1 | -1): void {
     const own = this.folders[folder]!;
     own.own += by;
     this.total += by;
@@ -176,6 +178,7 @@ export class KnownTree<K, F> {
     this.ownEndings.add(parts.ending, folder, by);
     this.firsts.add(parts.first, folder, by);
     this.stems.add(parts.stem, folder, by);
+    this.names.add(name, folder, by);
     this.sizes.add(sizeClass(size), folder, by);
     for (let at = folder; at >= 0; at = this.folders[at]!.parent) {
       this.folders[at]!.below += by;
