@@ -491,3 +491,67 @@ describe('the bin', () => {
     expect(list(join(home(), 'info'))).toEqual([]);
   });
 });
+
+describe('tags on originals', () => {
+  const tagsOn = async (path: string) => {
+    const { placeId, originalId } = await refOf(path);
+    return (await rellin!.get(`/originals/${placeId}/${originalId}`)).tags.length;
+  };
+  /** They follow right after the act that is answered. */
+  const tagged = (path: string) =>
+    until(
+      () => tagsOn(path),
+      (n) => n === 1,
+    );
+  const restart = async () => {
+    await rellin!.stop();
+    await rellin!.start();
+  };
+
+  it('are there again when the originals come back from the bin, by undo or restored, however long after', async () => {
+    rellin = await Rellin.make({}, (r) => {
+      for (const name of ['a.txt', 'b.txt', 'folder/inside.txt']) r.write(name);
+    });
+    const paths = ['a.txt', 'b.txt', 'folder/inside.txt'].map(at);
+    const { id } = await rellin.post('/tags', { name: 'boat', originals: await Promise.all(paths.map(refOf)) });
+    await remove(at('a.txt'), at('folder'));
+    await remove(at('b.txt'));
+    // what went a moment ago is known again by itself
+    await restart();
+    await restore(['b.txt']);
+    const [line] = (await rellin.get('/journal')).filter((l) => l.act === 'delete-original').slice(1);
+    await rellin.post(`/journal/${line!.id}/undo`);
+    await until(
+      () => Promise.all(paths.map(tagsOn)),
+      (counts) => counts.every((n) => n === 1),
+    );
+    const tag = (await rellin.get('/tags')).find((t) => t.id === id)!;
+    expect(tag.count).toBe(3);
+    await until(
+      () => rellin!.post('/searches/ask', { query: 'tag:boat' }),
+      (a) => a.count === 3,
+    );
+    // the tag itself is taken off again by its own undo
+    const made = (await rellin.get('/journal')).find((l) => l.act === 'add-tag')!;
+    await rellin.post(`/journal/${made.id}/undo`);
+    expect(await Promise.all(paths.map(tagsOn))).toEqual([0, 0, 0]);
+  });
+
+  it('go along to another place, with all that lies in a folder, and back by undo', async () => {
+    rellin = await Rellin.make({ places: ['place', 'drive'] }, (r) => {
+      for (const name of ['a.txt', 'folder/inside.txt']) r.write(name);
+    });
+    const drive = join(rellin.base, 'drive');
+    const originals = [await refOf(at('a.txt')), await refOf(at('folder'))];
+    await rellin.post('/tags', { name: 'boat', originals: [originals[0]!, await refOf(at('folder/inside.txt'))] });
+    await rellin.post('/filing', { originals, into: await refOf(drive), how: 'move' });
+    await tagged(join(drive, 'a.txt'));
+    await tagged(join(drive, 'folder/inside.txt'));
+    await restart();
+    await rellin.post('/journal/undo');
+    await tagged(at('a.txt'));
+    await tagged(at('folder/inside.txt'));
+    await rellin.post('/journal/redo');
+    await tagged(join(drive, 'a.txt'));
+  });
+});

@@ -62,8 +62,17 @@ export interface FiledItem {
   leavesLink?: boolean;
   /** It could not go when its turn came, and stays: nothing is done with it. */
   isLeftOut?: boolean;
+  /** Originals with tags: it, or what lies below it; by which rows the index knew them last. */
+  tagged?: TaggedBelow[];
   /** What of it the file system there does not keep. */
   lost?: ('owner' | 'attributes')[];
+}
+
+/** `below`: the path below the item, empty for the item itself. */
+export interface TaggedBelow {
+  below: string;
+  placeId: number;
+  originalId: number;
 }
 
 /** Why something was not done; the server puts it into words. */

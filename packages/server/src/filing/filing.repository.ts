@@ -2,7 +2,7 @@
 import { Injectable } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import { besideAct } from '../database/inAct.js';
-import type { FiledItem } from './diskMoves.js';
+import type { FiledItem, TaggedBelow } from './diskMoves.js';
 
 export interface FilingRow {
   id: string;
@@ -46,6 +46,16 @@ export class FilingRepository {
        INSERT INTO filing_busy VALUES ($1)`,
       [id, madeFolder, JSON.stringify(items)],
     );
+  }
+
+  /** Of what filings carried to these paths: which of it had tags. */
+  async taggedAt(paths: readonly string[]): Promise<Map<string, TaggedBelow[]>> {
+    const rows = (await this.db.query(
+      `SELECT i->>'to' AS to, i->'tagged' AS tagged FROM filing, jsonb_array_elements(items) i
+       WHERE state = 'done' AND i->>'to' = ANY($1) AND i->'tagged' IS NOT NULL ORDER BY at`,
+      [paths],
+    )) as { to: string; tagged: TaggedBelow[] }[];
+    return new Map(rows.map((r) => [r.to, r.tagged]));
   }
 
   async saveItems(id: string, items: readonly FiledItem[]): Promise<void> {

@@ -13,6 +13,7 @@ import type { FilingRequest, FilingTarget, FilingView, OriginalRef, ShortcutId }
 import { ActivityService } from '../activity/activity.service.js';
 import { DiskService } from '../disk/disk.service.js';
 import { absolute } from '../disk/paths.js';
+import { EventsService } from '../events/events.service.js';
 import { faultPoint } from '../faults/faultPoint.js';
 import { IdentityService } from '../identity/identity.service.js';
 import { IndexerService } from '../indexing/indexer.service.js';
@@ -26,6 +27,7 @@ import { ShortcutsService } from '../shortcuts/shortcuts.service.js';
 import type { FiledItem, SeenFile } from './diskMoves.js';
 import { FilingRepository, type FilingRow } from './filing.repository.js';
 import { MoverService } from './mover.service.js';
+import { TagsAlongService } from './tagsAlong.service.js';
 import type { ActTx } from '../journal/actTx.js';
 import type { RowChange } from '../journal/rowChange.js';
 
@@ -107,6 +109,8 @@ export class FilingService implements OnApplicationShutdown, WithinAct, AfterAct
     private readonly disk: DiskService,
     private readonly mover: MoverService,
     private readonly identity: IdentityService,
+    private readonly events: EventsService,
+    private readonly tagsAlong: TagsAlongService,
   ) {}
 
   /** An undo carries the files back, and a redo there again, before its transaction ends. */
@@ -299,6 +303,7 @@ export class FilingService implements OnApplicationShutdown, WithinAct, AfterAct
   /** Items as one act: the intent first, then the disk, then the journal's line. Where it fails, all is put back. */
   async perform(id: string, items: FiledItem[], told: Told, made: string | null = null): Promise<LeftOut[]> {
     this.refuseOwn(items);
+    await this.tagsAlong.note(items);
     await this.mean(id, items, made);
     return this.carryOut(id, items, made, told);
   }
@@ -554,6 +559,10 @@ export class FilingService implements OnApplicationShutdown, WithinAct, AfterAct
     const row = await this.rows.one(id);
     if (!row) return;
     await this.rescan(row.items, row.madeFolder);
+    if (await this.tagsAlong.follow(row.items, row.state)) {
+      await this.rows.saveItems(id, row.items);
+      this.events.changed('tags', 'originals', 'searches');
+    }
     await this.identity.examineMoved(
       row.items.flatMap((i) => (!i.isLeftOut && (i.way === 'rename' || i.way === 'carry') ? [i.from!, i.to] : [])),
     );

@@ -1,7 +1,7 @@
 /** SQL over tags and over what bears them. */
 import { Injectable } from '@nestjs/common';
 import { DataSource, In } from 'typeorm';
-import type { OriginalId, PlaceId, SearchId, ShortcutId, TagId, TagView } from '@rellin/contract';
+import type { OriginalId, OriginalRef, PlaceId, SearchId, ShortcutId, TagId, TagView } from '@rellin/contract';
 import { TagEntity } from '../database/entities/tag.entity.js';
 
 type Query = Pick<DataSource, 'query'>;
@@ -52,6 +52,27 @@ export class TagsRepository {
       id: TagId;
     }[];
     return rows[0]?.id;
+  }
+
+  /** Originals of a place that bear any tag, with their paths below its root. */
+  async taggedIn(placeId: PlaceId): Promise<{ originalId: OriginalId; path: string }[]> {
+    return (await this.db.query(
+      `SELECT id AS "originalId", original_path($1, id) AS path
+       FROM (SELECT DISTINCT original_id AS id FROM tagging WHERE place_id = $1 AND original_id IS NOT NULL) t
+       WHERE original_path($1, id) IS NOT NULL`,
+      [placeId],
+    )) as { originalId: OriginalId; path: string }[];
+  }
+
+  /** What one row of the index bore is borne by another: the same original, known anew. */
+  async moveTags(from: OriginalRef, to: OriginalRef): Promise<void> {
+    const parameters = [from.placeId, from.originalId, to.placeId, to.originalId];
+    await this.db.query(
+      `UPDATE tagging g SET place_id = $3, original_id = $4 WHERE place_id = $1 AND original_id = $2
+       AND NOT EXISTS (SELECT 1 FROM tagging t WHERE t.tag_id = g.tag_id AND t.place_id = $3 AND t.original_id = $4)`,
+      parameters,
+    );
+    await this.db.query(`DELETE FROM tagging WHERE place_id = $1 AND original_id = $2`, parameters.slice(0, 2));
   }
 
   /** All it is on, in the bin or not. */
