@@ -73,8 +73,8 @@ test('each line is sent elsewhere by one key or by a drag, and nothing moves bef
 test('it is swept in one act with links left behind; one undo puts everything back, one redo takes it again', async () => {
   await page.getByRole('combobox', { name: 'Links at the old spots' }).click();
   await page.getByRole('option', { name: 'for 7 days' }).click();
-  await page.getByRole('button', { name: 'Sweep 6 things' }).click();
-  await expect(notice()).toContainText('Swept 6 things out of “Arrivals”');
+  await page.getByRole('button', { name: 'Sweep 6 originals' }).click();
+  await expect(notice()).toContainText('Swept 6 originals out of “Arrivals”');
   expect(arrivals()).toEqual(['Scan 0031.pdf', 'Scan 0032.pdf', 'Scan 0033.pdf', 'letter.txt']);
   expect(readFileSync(at('Scans/2026/Scan 0031.pdf'), 'utf8')).toBe('new scan 1');
   await page
@@ -83,7 +83,7 @@ test('it is swept in one act with links left behind; one undo puts everything ba
     .click();
   await expect(row('Arrivals')).toContainText('Scans › 2026 3');
   await page.keyboard.press('Control+z');
-  await expect(notice()).toContainText('Undone: Swept 6 things');
+  await expect(notice()).toContainText('Undone: Swept 6 originals');
   await expect(row('Arrivals')).toContainText('undone');
   expect(arrivals()).toEqual(ALL);
   expect(existsSync(at('Scans/2026/Scan 0031.pdf'))).toBe(false);
@@ -116,7 +116,7 @@ test('it is kept with a rule; the start view says what has gathered, and leads t
 test('what a program opens meanwhile stays, and is said', async () => {
   await expect(row('a.tmp')).toContainText('rule 2');
   writeFileSync(at('Arrivals/a.tmp'), 'written to just now');
-  await page.getByRole('button', { name: /^Sweep \d things/ }).click();
+  await page.getByRole('button', { name: /^Sweep \d originals/ }).click();
   await expect(page.getByText('One thing stayed')).toBeVisible();
   await expect(page.getByText('it changed since it was shown')).toBeVisible();
   expect(existsSync(at('Arrivals/a.tmp'))).toBe(true);
@@ -129,8 +129,8 @@ test('where a file belongs comes first when it is moved, and while it is dragged
   await row('Arrivals').dblclick();
   await row('Scan 0044.pdf').click();
   await page.keyboard.press('m');
-  const first = dialog().getByRole('option').first();
-  await expect(first).toContainText('Scans › 2026');
+  const likely = dialog().getByRole('toolbar', { name: 'Where it belongs' });
+  await expect(likely.getByRole('button').first()).toContainText('Scans › 2026');
   await page.keyboard.press('Escape');
   const from = (await row('Scan 0044.pdf').locator('.drag-handle').boundingBox())!;
   await page.mouse.move(from.x + 50, from.y + 8);

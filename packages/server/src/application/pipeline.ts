@@ -53,8 +53,8 @@ const withinAct: All<WithinAct> = [
   OpeningsService,
   BoardItemsService,
   CollectionsService,
-  AssociationsService,
   SweepRunService,
+  AssociationsService,
   FilingService,
 ];
 

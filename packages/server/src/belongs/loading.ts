@@ -13,9 +13,6 @@ export interface BelongsRow {
   modified: number;
 }
 
-/** Of a larger place only what changed last is learned from. */
-const MOST_FILES = 200_000;
-
 async function read(client: pg.Client, placeId: PlaceId, where: string): Promise<BelongsRow[]> {
   const rows: BelongsRow[] = [];
   const query = `SELECT id, parent_id, name, type, size, mtime FROM ${partitionName(placeId)} WHERE ${where}`;
@@ -40,8 +37,9 @@ export async function highestId(client: pg.Client, placeId: PlaceId): Promise<nu
 
 export const readFolders = (client: pg.Client, placeId: PlaceId) => read(client, placeId, `type = 'folder'`);
 
-export const readFiles = (client: pg.Client, placeId: PlaceId) =>
-  read(client, placeId, `type = 'file' ORDER BY mtime DESC LIMIT ${MOST_FILES}`);
+/** Those that changed last, at most so many. */
+export const readFiles = (client: pg.Client, placeId: PlaceId, most: number) =>
+  read(client, placeId, `type = 'file' ORDER BY mtime DESC LIMIT ${Number(most)}`);
 
 /** Those of these ids, and all that came after another. */
 export const readChanged = (client: pg.Client, placeId: PlaceId, ids: readonly number[], after: number) =>

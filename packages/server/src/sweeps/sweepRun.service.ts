@@ -187,7 +187,8 @@ export class SweepRunService implements WithinAct {
     const searchId = request.search === 'none' ? null : randomUUID();
     const out = await this.filing.perform(id, items, {
       act: 'sweep',
-      summary: (stayed) => `Swept ${total - stayed === 1 ? 'one thing' : `${total - stayed} things`} out of “${name}”`,
+      summary: (stayed) =>
+        `Swept ${total - stayed === 1 ? 'one original' : `${total - stayed} originals`} out of “${name}”`,
       title: `Sweeping ${name}`,
       by,
       leavesOut: true,

@@ -17,6 +17,7 @@ import type {
   SweepView,
   SweptFolder,
 } from '@rellin/contract';
+import { keyOf } from '../belongs/belongs.service.js';
 import type { Rows } from '../database/rows.js';
 import { EventsService } from '../events/events.service.js';
 import { JournalService, type AfterAct } from '../journal/journal.service.js';
@@ -42,6 +43,8 @@ export class SweepsService implements OnApplicationShutdown, AfterAct, AfterDisk
   private timer: NodeJS.Timeout | undefined;
   private told: NodeJS.Timeout | undefined;
   private looking = false;
+  /** Folders of all kept sweeps, as they were counted last. */
+  private counted: ReadonlySet<string> | undefined;
   private readonly triedAt = new Map<SweepId, number>();
 
   constructor(
@@ -61,12 +64,23 @@ export class SweepsService implements OnApplicationShutdown, AfterAct, AfterDisk
   }
 
   afterAct(changes: RowChange[]): void {
-    if (changes.some((c) => c.table === 'sweep')) this.soon();
+    if (!changes.some((c) => c.table === 'sweep')) return;
+    this.counted = undefined;
+    this.soon();
   }
 
-  /** Somewhere something came or went: it may have been there. */
+  /** Something came or went in a folder that is counted, or whole folders did. */
   afterDisk(event: PlaceEvent): void {
-    if (event.kind === 'state' || event.written.added + event.written.removed > 0) this.soon();
+    if (event.kind === 'state') return this.soon();
+    const { placeId, written, whole } = event;
+    if (written.added + written.removed === 0) return;
+    const { counted } = this;
+    const isElsewhere =
+      counted !== undefined &&
+      !whole &&
+      !written.foldersTouched &&
+      !written.folders.some((originalId) => counted.has(keyOf({ placeId, originalId })));
+    if (!isElsewhere) this.soon();
   }
 
   /** The pages count again, and so do those that run by themselves. */
@@ -88,7 +102,9 @@ export class SweepsService implements OnApplicationShutdown, AfterAct, AfterDisk
   }
 
   async list(): Promise<SweepView[]> {
-    return this.views(await this.rows.all());
+    const views = await this.views(await this.rows.all());
+    this.counted = new Set(views.flatMap((view) => view.folders.map(keyOf)));
+    return views;
   }
 
   async one(id: SweepId): Promise<SweepView> {

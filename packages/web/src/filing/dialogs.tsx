@@ -11,7 +11,7 @@ import Radio from '@mui/material/Radio';
 import RadioGroup from '@mui/material/RadioGroup';
 import TextField from '@mui/material/TextField';
 import { Finder } from '@rellin/core/match';
-import type { OriginalId, OriginalRef, PlaceId, ShortcutView } from '@rellin/contract';
+import type { BelongsView, OriginalId, OriginalRef, PlaceId, ShortcutView } from '@rellin/contract';
 import { nameOf, shown } from '@rellin/core/paths';
 import { formatBytes } from '@rellin/core/units';
 import { post } from '../api/client';
@@ -22,6 +22,7 @@ import { gatheredName } from '../acts/useGather';
 import { useDialogs, useWorkspaceActions, type Gathered } from '../workspace/workspace';
 import { ChoiceList } from '../parts/ChoiceList';
 import { KeyCap } from '../parts/KeyCap';
+import { Roving } from '../parts/Roving';
 import { shortDate } from '../parts/dates';
 import { Tether } from '../parts/Tether';
 import { locationText } from '../parts/locationText';
@@ -49,6 +50,31 @@ function originalsOf(gathered: Gathered, shortcuts: readonly ShortcutView[]): re
   return all.length > MOST_ASKED ? NOTHING : all;
 }
 
+/** Where the things belong, in a line of its own: what comes a moment later moves nothing under the pointer. */
+function Likely(props: { originals: readonly OriginalRef[]; onChoose(folder: BelongsView): void }) {
+  const belongs = useBelongs(props.originals);
+  const likely = belongs.data ?? [];
+  return (
+    <div className="file-likely">
+      <span className="small">Belongs in</span>
+      <Roving label="Where it belongs">
+        {likely.map((folder) => (
+          <button
+            key={`${folder.placeId}/${folder.originalId}`}
+            type="button"
+            className="chip"
+            title={`${[...folder.trail, folder.name].map(shown).join(' › ')}: ${reasonWords(folder.reason)}`}
+            onClick={() => props.onChoose(folder)}
+          >
+            {shown(folderWords(folder))} <b>{percent(folder.probability)}</b>
+          </button>
+        ))}
+      </Roving>
+      {likely.length === 0 && <span className="small">{belongs.isFetching ? '…' : 'not known'}</span>}
+    </div>
+  );
+}
+
 function FileIntoDialog({ gathered, onClose }: { gathered: Gathered; onClose: () => void }) {
   const shortcuts = useShortcuts().data ?? [];
   const folders = shortcuts.filter((s) => s.kind === 'folder');
@@ -61,7 +87,7 @@ function FileIntoDialog({ gathered, onClose }: { gathered: Gathered; onClose: ()
   );
   const found =
     query.trim() === '' ? folders : finder.search(query, 50).map((a) => folders.find((s) => s.id === a.id)!);
-  const likely = useBelongs(query.trim() === '' ? originalsOf(gathered, shortcuts) : NOTHING).data ?? [];
+  const asked = originalsOf(gathered, shortcuts);
   const [browsing, setBrowsing] = useState(false);
   const d = useCommands();
   const into = (target: { name: string } & ({ shortcutId: string } | { placeId: PlaceId; originalId: OriginalId })) =>
@@ -87,6 +113,12 @@ function FileIntoDialog({ gathered, onClose }: { gathered: Gathered; onClose: ()
           <FormControlLabel value="move" control={<Radio size="small" />} label="Move the originals" />
           <FormControlLabel value="copy" control={<Radio size="small" />} label="Copy them" />
         </RadioGroup>
+        {asked.length > 0 && (
+          <Likely
+            originals={asked}
+            onChoose={({ placeId, originalId, name }) => into({ placeId, originalId, name: shown(name) })}
+          />
+        )}
         <ChoiceList
           label="Folder"
           placeholder="Type to narrow the folders you have shortcuts to"
@@ -97,33 +129,18 @@ function FileIntoDialog({ gathered, onClose }: { gathered: Gathered; onClose: ()
               ? 'No folder has a shortcut yet. Make one in Originals; it is a filing target from then on.'
               : 'No folder is called that.'
           }
-          choices={[
-            ...likely.map((b) => ({
-              id: `belongs ${b.placeId}/${b.originalId}`,
-              content: (
-                <>
-                  <span className="file-likely">{percent(b.probability)}</span>
-                  <span className="name cut">{shown(folderWords(b))}</span>
-                  <span className="small cut" title={b.trail.map(shown).join(' › ')}>
-                    {reasonWords(b.reason)}
-                  </span>
-                </>
-              ),
-              run: () => into({ placeId: b.placeId, originalId: b.originalId, name: shown(b.name) }),
-            })),
-            ...found.map((s) => ({
-              id: s.id,
-              disabled: s.state === 'away' || s.state === 'lost' || s.state === 'unsure',
-              content: (
-                <>
-                  <Tether state={s.state} />
-                  <span className="name cut">{s.name}</span>
-                  <span className="small cut">{locationText(s)}</span>
-                </>
-              ),
-              run: () => into({ shortcutId: s.id, name: s.name }),
-            })),
-          ]}
+          choices={found.map((s) => ({
+            id: s.id,
+            disabled: s.state === 'away' || s.state === 'lost' || s.state === 'unsure',
+            content: (
+              <>
+                <Tether state={s.state} />
+                <span className="name cut">{s.name}</span>
+                <span className="small cut">{locationText(s)}</span>
+              </>
+            ),
+            run: () => into({ shortcutId: s.id, name: s.name }),
+          }))}
         />
         {browsing && (
           <Chooser

@@ -95,6 +95,31 @@ describe('filing into a folder', () => {
     expect(screen.getByRole('dialog', { name: /Move or copy “Tide table” to/ })).toBeTruthy();
   });
 
+  it('offers where the thing belongs in a line above, which never becomes what Enter means', async () => {
+    const reason = { by: 'ending', ending: 'csv', count: 12, of: 14 };
+    const page = await renderPage(
+      <Opened
+        request={{
+          kind: 'file-into',
+          gathered: { shortcuts: [], originals: [{ placeId: 1, originalId: 9, name: 'may.csv' }] },
+        }}
+      />,
+      {
+        'GET /shortcuts': folders,
+        'POST /belongs': [
+          { placeId: 1, originalId: 40, name: '2026', trail: ['Home', 'Tides'], probability: 0.64, reason },
+        ],
+        'POST /filing': DONE,
+      },
+    );
+    const chip = await screen.findByRole('button', { name: 'Tides › 2026 64 %' });
+    expect(chip.title).toBe('Home › Tides › 2026: 12 of 14 files there end in .csv');
+    expect(screen.getAllByRole('option')[0]!.textContent).toContain('Photographs');
+    await userEvent.click(chip);
+    await waitFor(() => expect(filed(page)).toHaveLength(1));
+    expect(filed(page)[0]!.body).toMatchObject({ into: { placeId: 1, originalId: 40 }, how: 'move' });
+  });
+
   it('teaches what a filing target is where there is none', async () => {
     await show({ 'GET /shortcuts': [folders[2]] });
     expect(screen.getByText(/No folder has a shortcut yet/)).toBeTruthy();

@@ -35,7 +35,7 @@ import {
 import { Destinations } from './Destinations';
 import { SweepTable } from './SweepTable';
 import { useSweepActs } from './useSweepActs';
-import { GROUPING_WORDS, groupWords, percent, things } from './words';
+import { GROUPING_WORDS, groupWords, originals, percent, things } from './words';
 
 const NONE: Decisions = new Map();
 const NO_FOLDERS: readonly SweepFolder[] = [];
@@ -314,7 +314,7 @@ function Planned({ plan, isNew, lookAgain, draft, setDraft, sweep }: PlannedProp
           )}
           <span className="push small">{count === 0 ? 'Nothing goes anywhere yet' : 'One undo puts all back'}</span>
           <Button variant="contained" disabled={count === 0 || isNew} onClick={() => void run()}>
-            Sweep {things(count)}
+            Sweep {originals(count)}
           </Button>
         </div>
       )}

@@ -160,8 +160,8 @@ describe('a sweep', () => {
       'Stays',
       'rota.odt',
     ]);
-    await userEvent.click(screen.getByRole('button', { name: 'Sweep 3 things' }));
-    await screen.findByText('Swept 2 things out of “Inbox”');
+    await userEvent.click(screen.getByRole('button', { name: 'Sweep 3 originals' }));
+    await screen.findByText('Swept 2 originals out of “Inbox”');
     expect(lastRun(page)).toEqual({
       ...{ sweepId: 's1', folders: [{ placeId: 1, originalId: 7 }], at: AT },
       moves: [
@@ -177,8 +177,8 @@ describe('a sweep', () => {
     await userEvent.click(line('letter 2.odt'));
     fireEvent.click(line('letter 10.odt'), { shiftKey: true });
     press('letter 10.odt', '1');
-    await userEvent.click(screen.getByRole('button', { name: 'Sweep 4 things' }));
-    await screen.findByText('Swept 2 things out of “Inbox”');
+    await userEvent.click(screen.getByRole('button', { name: 'Sweep 4 originals' }));
+    await screen.findByText('Swept 2 originals out of “Inbox”');
     expect(lastRun(page).moves[0]).toEqual({
       ...{ to: 'folder', placeId: 1, originalId: 20 },
       things: [{ placeId: 1, ids: [2, 3, 1] }],
@@ -207,8 +207,8 @@ describe('a sweep', () => {
   it('says what stayed and why', async () => {
     const left = [{ name: 'twin.pdf', why: 'it changed since it was shown' }];
     await pane({ 'POST /sweeps/run': { runId: 'r', moved: 1, binned: 0, left, searchId: null, notes: [] } });
-    await userEvent.click(screen.getByRole('button', { name: 'Sweep 2 things' }));
-    expect(await screen.findByText('Swept one thing out of “Inbox”; 1 stayed')).toBeTruthy();
+    await userEvent.click(screen.getByRole('button', { name: 'Sweep 2 originals' }));
+    expect(await screen.findByText('Swept one original out of “Inbox”; 1 stayed')).toBeTruthy();
     expect(screen.getByText('One thing stayed').parentElement!.textContent).toContain('it changed since it was shown');
   });
 

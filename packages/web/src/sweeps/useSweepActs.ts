@@ -5,7 +5,7 @@ import { readAgain } from '../api/changes';
 import { patch, post, remove } from '../api/client';
 import { useCommands } from '../workspace/useCommands';
 import type { SweepDraft } from './draft';
-import { things } from './words';
+import { originals } from './words';
 
 export function useSweepActs() {
   const { attempt, done, say } = useCommands();
@@ -17,7 +17,9 @@ export function useSweepActs() {
           const went = result.moved + result.binned;
           const left = result.left.length > 0 ? `; ${result.left.length} stayed` : '';
           const notes = result.notes.length > 0 ? `. ${result.notes.join(' ')}` : '';
-          await done(went === 0 ? `Nothing was swept${left}` : `Swept ${things(went)} out of “${name}”${left}${notes}`);
+          await done(
+            went === 0 ? `Nothing was swept${left}` : `Swept ${originals(went)} out of “${name}”${left}${notes}`,
+          );
           return result;
         }),
       save: (draft: SweepDraft, sweep: SweepView | undefined): Promise<SweepView | undefined> =>

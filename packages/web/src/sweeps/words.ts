@@ -89,6 +89,8 @@ export function groupWords(by: Grouping, key: string): string {
   }
 }
 
+/** Where real files are about to change. */
+export const originals = (n: number) => (n === 1 ? 'one original' : `${number.format(n)} originals`);
 export const things = (n: number) => (n === 1 ? 'one thing' : `${number.format(n)} things`);
 
 const KINDS_OF_MANY: Partial<Record<Kind, string>> = {
